@@ -1,0 +1,24 @@
+# One call a folder: a library target, its tests beside it, and the only folders it may use.
+#
+#   fernleaf_layer(ink USES base SOURCES stroke.cpp TESTS stroke_test.cpp LINKS Some::Library)
+#
+# Headers are found through the target's own include root, so a folder that includes one it does not name
+# in USES neither compiles nor links.
+function(fernleaf_layer name)
+  cmake_parse_arguments(PARSE_ARGV 1 layer "" "" "USES;SOURCES;TESTS;LINKS;PRIVATE_LINKS")
+  set(staged ${CMAKE_BINARY_DIR}/include/${name})
+  file(MAKE_DIRECTORY ${staged})
+  file(CREATE_LINK ${CMAKE_CURRENT_SOURCE_DIR} ${staged}/${name} SYMBOLIC)
+  add_library(fernleaf_${name} STATIC ${layer_SOURCES})
+  target_include_directories(fernleaf_${name} PUBLIC ${staged})
+  foreach(used IN LISTS layer_USES)
+    target_link_libraries(fernleaf_${name} PUBLIC fernleaf_${used})
+  endforeach()
+  target_link_libraries(fernleaf_${name} PUBLIC ${layer_LINKS} PRIVATE fernleaf_options ${layer_PRIVATE_LINKS})
+  if(layer_TESTS)
+    add_executable(${name}_test ${layer_TESTS})
+    target_link_libraries(${name}_test PRIVATE fernleaf_${name} fernleaf_options GTest::gtest_main)
+    target_compile_definitions(${name}_test PRIVATE FERNLEAF_SOURCE_DIR="${CMAKE_SOURCE_DIR}")
+    gtest_discover_tests(${name}_test DISCOVERY_TIMEOUT 60)
+  endif()
+endfunction()

@@ -1,0 +1,37 @@
+#include "base/text.h"
+
+#include <gtest/gtest.h>
+
+namespace fernleaf {
+namespace {
+
+TEST(Text, FoldsCaseAndAccents) {
+    EXPECT_EQ(fold("Straße"), "strasse");
+    EXPECT_EQ(fold("ÉLÈVE"), "eleve");
+    EXPECT_EQ(fold("Œuvre"), "oeuvre");
+    EXPECT_EQ(fold("Łódź"), "lodz");
+    EXPECT_EQ(fold("e\u0301te\u0301"), "ete");
+}
+
+TEST(Text, SplitsIntoSearchableWords) {
+    EXPECT_EQ(fold_words("Frost: −3.5 °C, half-hardy"), (std::vector<std::string>{"frost", "3", "5", "c", "half", "hardy"}));
+    EXPECT_TRUE(fold_words(" ... ").empty());
+}
+
+TEST(Text, IllFormedBytesBecomeReplacementCharacters) {
+    EXPECT_FALSE(valid_utf8("\xC3"));
+    EXPECT_FALSE(valid_utf8("\xED\xA0\x80"));  // a surrogate
+    EXPECT_TRUE(valid_utf8("grün €"));
+    EXPECT_EQ(decode_utf8("a\xFFz"), U"a\uFFFDz");
+    EXPECT_EQ(encode_utf8(decode_utf8("½ → 𝛼")), "½ → 𝛼");
+}
+
+TEST(Text, LowerKeepsPairedLettersTogether) {
+    EXPECT_EQ(lower(U'Ž'), U'ž');
+    EXPECT_EQ(lower(U'ž'), U'ž');
+    EXPECT_EQ(lower(U'Ÿ'), U'ÿ');
+    EXPECT_EQ(lower(U'×'), U'×');
+}
+
+}  // namespace
+}  // namespace fernleaf

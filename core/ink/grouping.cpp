@@ -1,0 +1,318 @@
+#include "ink/grouping.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numeric>
+#include <optional>
+
+namespace fernleaf {
+namespace {
+
+// All in multiples of the page's usual stroke height unless a unit is named.
+constexpr double kMarkHeight = 0.45;      // lower and narrower strokes are dots, accents, dashes
+constexpr double kWordGap = 0.55;         // strokes nearer than this belong to one piece of a word
+constexpr double kColumnGap = 5.0;        // a wider gap in a line is the gap between columns
+constexpr double kLineTolerance = 0.62;   // how far from a line's course a piece may lie
+constexpr double kDrawingHeight = 3.6;
+constexpr double kRuleWidth = 9.0;        // a flat stroke this wide is a rule or an underline
+constexpr double kParagraphGap = 3.4;     // between the courses of consecutive lines
+constexpr double kSmallestStrokeMm = 0.8;
+
+InkShape shape_of(const Stroke& stroke) {
+    InkShape shape;
+    shape.box = stroke.box();
+    double sum = 0;
+    for (size_t i = 1; i < stroke.points.size(); ++i) {
+        const Point a = stroke.points[i - 1].at;
+        const Point b = stroke.points[i].at;
+        const double d = distance(a, b);
+        shape.ink += d;
+        sum += d * (a.y + b.y) / 2;
+    }
+    shape.mean_y = shape.ink > 0 ? sum / shape.ink : shape.box.centre().y;
+    return shape;
+}
+
+class Sets {  // union-find
+public:
+    explicit Sets(size_t count) : parent_(count) { std::iota(parent_.begin(), parent_.end(), size_t{0}); }
+    size_t root(size_t i) {
+        while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
+        return i;
+    }
+    void join(size_t a, size_t b) { parent_[root(a)] = root(b); }
+
+private:
+    std::vector<size_t> parent_;
+};
+
+// A run of strokes that touch or nearly touch: a word or a part of one.
+struct Piece {
+    std::vector<size_t> strokes;
+    InkShape shape;
+};
+
+struct Course {
+    std::vector<Piece> pieces;
+    Box box;
+    double height = 0;  // mean height of its pieces
+
+    // Where the line's ink should lie at x: a straight line through its last pieces, flat while there is too little
+    // of it to tell a slope.
+    double y_at(double x) const {
+        const size_t first = pieces.size() > 6 ? pieces.size() - 6 : 0;
+        double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
+        for (size_t i = first; i < pieces.size(); ++i) {
+            const double weight = pieces[i].shape.ink;
+            const double px = pieces[i].shape.box.centre().x;
+            n += weight, sx += weight * px, sy += weight * pieces[i].shape.mean_y;
+            sxx += weight * px * px, sxy += weight * px * pieces[i].shape.mean_y;
+        }
+        const double mean_x = sx / n;
+        const double mean_y = sy / n;
+        const double spread = sxx / n - mean_x * mean_x;
+        const double span = box.width();
+        if (span < 4 * height || spread <= 0) return mean_y;
+        const double slope = std::clamp((sxy / n - mean_x * mean_y) / spread, -0.6, 0.6);
+        return mean_y + slope * (x - mean_x);
+    }
+    void add(Piece piece) {
+        height = (height * static_cast<double>(pieces.size()) + piece.shape.box.height()) /
+                 static_cast<double>(pieces.size() + 1);
+        box.include(piece.shape.box);
+        pieces.push_back(std::move(piece));
+    }
+};
+
+double usual_height(const std::vector<InkShape>& shapes) {
+    std::vector<std::pair<double, double>> heights;  // height, weight
+    double total = 0;
+    for (const InkShape& s : shapes) {
+        const double h = s.box.height();
+        if (h < kSmallestStrokeMm) continue;
+        // Joined words count for their letters, long drawing strokes do not drown the writing.
+        const double weight = std::clamp(s.box.width() / h, 0.5, 4.0);
+        heights.emplace_back(h, weight);
+        total += weight;
+    }
+    if (heights.empty()) return 3.0;
+    std::ranges::sort(heights);
+    double sum = 0;
+    for (const auto& [h, weight] : heights)
+        if ((sum += weight) >= total / 2) return h;
+    return heights.back().first;
+}
+
+std::vector<Piece> pieces_of(const std::vector<InkShape>& shapes, std::vector<size_t> members, double unit) {
+    std::ranges::sort(members, {}, [&](size_t i) { return shapes[i].box.left; });
+    double widest = 0;
+    for (size_t i : members) widest = std::max(widest, shapes[i].box.width());
+    Sets sets(members.size());
+    for (size_t i = 0; i < members.size(); ++i) {
+        const Box& a = shapes[members[i]].box;
+        for (size_t k = i + 1; k < members.size(); ++k) {
+            const Box& b = shapes[members[k]].box;
+            if (b.left > a.left + widest + kWordGap * unit) break;
+            const double shared = std::min(a.bottom, b.bottom) - std::max(a.top, b.top);
+            const double low = std::min(a.height(), b.height());
+            const double means = std::abs(shapes[members[i]].mean_y - shapes[members[k]].mean_y);
+            if (b.left - a.right < kWordGap * unit && shared > 0.4 * low && means < 0.8 * unit) sets.join(i, k);
+        }
+    }
+    std::map<size_t, Piece> pieces;
+    for (size_t i = 0; i < members.size(); ++i) {
+        Piece& piece = pieces[sets.root(i)];
+        const InkShape& s = shapes[members[i]];
+        piece.strokes.push_back(members[i]);
+        piece.shape.mean_y = (piece.shape.mean_y * piece.shape.ink + s.mean_y * (s.ink + 1e-6)) / (piece.shape.ink + s.ink + 1e-6);
+        piece.shape.ink += s.ink + 1e-6;
+        piece.shape.box.include(s.box);
+    }
+    std::vector<Piece> out;
+    for (auto& [root, piece] : pieces) out.push_back(std::move(piece));
+    std::ranges::sort(out, {}, [](const Piece& p) { return p.shape.box.left; });
+    return out;
+}
+
+std::vector<Course> courses_of(std::vector<Piece> pieces, double unit) {
+    std::vector<Course> courses;
+    for (Piece& piece : pieces) {
+        Course* best = nullptr;
+        double nearest = 0;
+        for (Course& course : courses) {
+            const double gap = piece.shape.box.left - course.box.right;
+            const double size = std::clamp((course.height + piece.shape.box.height()) / 2, unit, 3 * unit);
+            if (gap > kColumnGap * size) continue;
+            const double off = std::abs(course.y_at(piece.shape.box.centre().x) - piece.shape.mean_y) / size;
+            // A far neighbour must fit better than a near one.
+            const double cost = off + std::max(0.0, gap) / (14 * size);
+            if (off < kLineTolerance && (!best || cost < nearest)) best = &course, nearest = cost;
+        }
+        if (!best) best = &courses.emplace_back();
+        best->add(std::move(piece));
+    }
+    return courses;
+}
+
+// Index of the line a small mark belongs to: the one whose course lies nearest below or above it.
+std::optional<size_t> line_for_mark(const std::vector<Course>& courses, const InkShape& mark, double unit) {
+    std::optional<size_t> best;
+    double nearest = 2.2;
+    for (size_t i = 0; i < courses.size(); ++i) {
+        const Course& course = courses[i];
+        const double aside = std::max({0.0, course.box.left - mark.box.right, mark.box.left - course.box.right});
+        double reference = course.y_at(mark.box.centre().x);
+        // Within the line the course is that of the pieces around the mark.
+        double around = std::numeric_limits<double>::infinity();
+        for (const Piece& piece : course.pieces) {
+            const double d = std::abs(piece.shape.box.centre().x - mark.box.centre().x);
+            if (d < around) around = d, reference = piece.shape.mean_y;
+        }
+        const double size = std::clamp(course.height, unit, 3 * unit);
+        const double up = (reference - mark.mean_y) / size;  // accents lie above their letters more often than below
+        const double cost = (up > 0 ? 0.85 * up : -up) + aside / (3 * size);
+        if (cost < nearest && aside < kColumnGap * size) nearest = cost, best = i;
+    }
+    return best;
+}
+
+void finish(InkLine& line, const std::vector<InkShape>& shapes) {
+    std::ranges::sort(line.members, {}, [&](size_t i) { return shapes[i].box.left; });
+    double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
+    std::vector<double> heights;
+    for (size_t i : line.members) {
+        const InkShape& s = shapes[i];
+        line.box.include(s.box);
+        const double weight = s.ink + 1e-6;
+        const double x = s.box.centre().x;
+        n += weight, sx += weight * x, sy += weight * s.mean_y, sxx += weight * x * x, sxy += weight * x * s.mean_y;
+        heights.push_back(s.box.height());
+    }
+    const double spread = sxx / n - (sx / n) * (sx / n);
+    std::ranges::nth_element(heights, heights.begin() + static_cast<long>(heights.size() / 2));
+    line.size = std::max(heights[heights.size() / 2], kSmallestStrokeMm);
+    if (line.box.width() > 3 * line.size && spread > 0)
+        line.slope = std::clamp((sxy / n - sx / n * sy / n) / spread, -1.0, 1.0);
+}
+
+// Reading order of boxes by recursive cuts at white columns first, then at white rows (Nagy & Seth 1984).
+void cut(const std::vector<Box>& boxes, std::vector<size_t> members, double gutter, std::vector<size_t>& order) {
+    const auto split = [&](bool by_column) -> std::optional<std::pair<std::vector<size_t>, std::vector<size_t>>> {
+        const auto from = [&](size_t i) { return by_column ? boxes[i].left : boxes[i].top; };
+        const auto to = [&](size_t i) { return by_column ? boxes[i].right : boxes[i].bottom; };
+        std::ranges::sort(members, {}, from);
+        double end = to(members[0]);
+        for (size_t i = 1; i < members.size(); ++i) {
+            if (from(members[i]) > end + (by_column ? gutter : 0.0))
+                return std::pair{std::vector(members.begin(), members.begin() + static_cast<long>(i)),
+                                 std::vector(members.begin() + static_cast<long>(i), members.end())};
+            end = std::max(end, to(members[i]));
+        }
+        return std::nullopt;
+    };
+    if (members.size() > 1) {
+        auto parts = split(true);
+        if (!parts) parts = split(false);
+        if (parts) {
+            cut(boxes, std::move(parts->first), gutter, order);
+            cut(boxes, std::move(parts->second), gutter, order);
+            return;
+        }
+    }
+    std::ranges::sort(members, {}, [&](size_t i) { return boxes[i].top; });
+    order.insert(order.end(), members.begin(), members.end());
+}
+
+// Gathers lines into blocks and numbers the blocks in reading order.
+void assign_regions(std::vector<InkLine>& lines, double unit) {
+    if (lines.empty()) return;
+    Sets sets(lines.size());
+    std::vector<size_t> by_top(lines.size());
+    std::iota(by_top.begin(), by_top.end(), size_t{0});
+    std::ranges::sort(by_top, {}, [&](size_t i) { return lines[i].box.centre().y; });
+    for (size_t i = 0; i < by_top.size(); ++i) {
+        for (size_t k = i + 1; k < by_top.size(); ++k) {
+            const InkLine& a = lines[by_top[i]];
+            const InkLine& b = lines[by_top[k]];
+            if (a.drawing || b.drawing) continue;
+            const double size = std::max({a.size, b.size, unit});
+            const double apart = b.box.centre().y - a.box.centre().y;
+            if (apart > 6 * size) break;
+            if (apart > kParagraphGap * size || apart < 0.5 * size) continue;
+            const double shared = std::min(a.box.right, b.box.right) - std::max(a.box.left, b.box.left);
+            const bool flush = std::abs(a.box.left - b.box.left) < 5 * size && shared > 0;
+            if (flush || shared > 0.6 * std::max(a.box.width(), b.box.width())) sets.join(by_top[i], by_top[k]);
+        }
+    }
+    std::map<size_t, Box> blocks;
+    for (size_t i = 0; i < lines.size(); ++i) blocks[sets.root(i)].include(lines[i].box);
+    std::vector<size_t> roots;
+    std::vector<Box> boxes;
+    for (const auto& [root, box] : blocks) roots.push_back(root), boxes.push_back(box);
+    std::vector<size_t> all(boxes.size()), order;
+    std::iota(all.begin(), all.end(), size_t{0});
+    cut(boxes, all, 2 * unit, order);
+    std::map<size_t, int> number;
+    for (size_t i = 0; i < order.size(); ++i) number[roots[order[i]]] = static_cast<int>(i);
+    for (size_t i = 0; i < lines.size(); ++i) lines[i].region = number[sets.root(i)];
+    std::ranges::sort(lines, [](const InkLine& a, const InkLine& b) {
+        if (a.region != b.region) return a.region < b.region;
+        return a.box.centre().y != b.box.centre().y ? a.box.centre().y < b.box.centre().y : a.box.left < b.box.left;
+    });
+}
+
+}  // namespace
+
+std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
+    std::vector<InkShape> shapes;
+    shapes.reserve(strokes.size());
+    for (const Stroke& s : strokes) shapes.push_back(shape_of(s));
+    return group_shapes(shapes);
+}
+
+std::vector<InkLine> group_shapes(const std::vector<InkShape>& shapes) {
+    const double unit = usual_height(shapes);
+
+    std::vector<size_t> writing, marks, drawn;
+    for (size_t i = 0; i < shapes.size(); ++i) {
+        if (shapes[i].box.empty()) continue;
+        const Box& box = shapes[i].box;
+        const bool flat = box.height() < 0.6 * unit;
+        if (box.height() > kDrawingHeight * unit || (flat && box.width() > kRuleWidth * unit))
+            drawn.push_back(i);
+        else if (box.height() < kMarkHeight * unit && box.width() < 1.6 * unit)
+            marks.push_back(i);
+        else
+            writing.push_back(i);
+    }
+
+    std::vector<Course> courses = courses_of(pieces_of(shapes, writing, unit), unit);
+    std::vector<InkLine> lines(courses.size());
+    for (size_t i = 0; i < courses.size(); ++i)
+        for (const Piece& piece : courses[i].pieces)
+            lines[i].members.insert(lines[i].members.end(), piece.strokes.begin(), piece.strokes.end());
+    std::vector<size_t> lone;
+    for (size_t i : marks) {
+        if (const auto line = line_for_mark(courses, shapes[i], unit))
+            lines[*line].members.push_back(i);
+        else
+            lone.push_back(i);
+    }
+    // Marks near no writing: a line of dots or dashes of its own.
+    for (Course& course : courses_of(pieces_of(shapes, lone, unit), unit)) {
+        InkLine& line = lines.emplace_back();
+        for (const Piece& piece : course.pieces)
+            line.members.insert(line.members.end(), piece.strokes.begin(), piece.strokes.end());
+    }
+    for (const Piece& piece : pieces_of(shapes, drawn, unit)) {
+        InkLine& line = lines.emplace_back();
+        line.members = piece.strokes;
+        line.drawing = true;
+    }
+    for (InkLine& line : lines) finish(line, shapes);
+    assign_regions(lines, unit);
+    return lines;
+}
+
+}  // namespace fernleaf

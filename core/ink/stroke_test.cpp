@@ -1,0 +1,56 @@
+#include "ink/stroke.h"
+
+#include <gtest/gtest.h>
+
+#include <limits>
+
+namespace fernleaf {
+namespace {
+
+Stroke line(std::vector<Point> points) {
+    Stroke stroke;
+    for (const Point p : points) stroke.points.push_back({p});
+    return stroke;
+}
+
+TEST(Stroke, PressureWidensTheLine) {
+    const Pen pen{0, 1.0F};
+    EXPECT_NEAR(width_at(pen, {{}, 0.5F}), 1.0, 1e-6);
+    EXPECT_LT(width_at(pen, {{}, 0.1F}), width_at(pen, {{}, 0.9F}));
+    EXPECT_DOUBLE_EQ(width_at(pen, {{}, 5.0F}), width_at(pen, {{}, 1.0F}));
+}
+
+TEST(Stroke, IsTouchedAlongItsWholePathAndNowhereElse) {
+    const Stroke s = line({{0, 0}, {10, 0}, {10, 10}});
+    EXPECT_TRUE(touches(s, {5, 0.5}, 0.5));
+    EXPECT_TRUE(touches(s, {10.4, 7}, 0.5));
+    EXPECT_FALSE(touches(s, {5, 5}, 1));
+    EXPECT_TRUE(touches(line({{3, 3}}), {3.1, 3}, 0.2));
+    EXPECT_FALSE(touches(Stroke{}, {0, 0}, 100));
+}
+
+TEST(Stroke, SmoothingPassesThroughEveryRecordedPoint) {
+    const Stroke s = line({{0, 0}, {5, 5}, {10, 0}, {10, 0}, {15, 5}});
+    const auto path = smoothed(s.points, 0.2);
+    for (const InkPoint& p : s.points) {
+        double nearest = 1e9;
+        for (const InkPoint& q : path) nearest = std::min(nearest, distance(p.at, q.at));
+        EXPECT_LT(nearest, 1e-6);
+    }
+    for (size_t i = 1; i < path.size(); ++i) EXPECT_LT(distance(path[i - 1].at, path[i].at), 0.5);
+}
+
+TEST(Stroke, SmoothingKeepsAStraightLineStraight) {
+    const Stroke s = line({{0, 0}, {3, 3}, {10, 10}});
+    for (const InkPoint& p : smoothed(s.points, 0.1)) EXPECT_NEAR(p.at.x, p.at.y, 1e-9);
+}
+
+TEST(Stroke, NumbersThatAreNoPlaceAreUnsound) {
+    EXPECT_FALSE(sound(Stroke{}));
+    EXPECT_TRUE(sound(line({{1, 2}})));
+    EXPECT_FALSE(sound(line({{std::numeric_limits<double>::quiet_NaN(), 0}})));
+    EXPECT_FALSE(sound(line({{1e12, 0}})));
+}
+
+}  // namespace
+}  // namespace fernleaf

@@ -1,0 +1,27 @@
+#include "page/edit.h"
+
+#include <algorithm>
+#include <unordered_set>
+
+namespace fernleaf {
+namespace {
+
+template <typename Element>
+void exchange(std::vector<Element>& elements, const std::vector<Element>& added, const std::vector<Element>& removed) {
+    if (!removed.empty()) {
+        std::unordered_set<int64_t> gone;
+        for (const Element& e : removed) gone.insert(e.id);
+        std::erase_if(elements, [&](const Element& e) { return gone.contains(e.id); });
+    }
+    for (const Element& e : added)
+        elements.insert(std::ranges::upper_bound(elements, e.id, {}, &Element::id), e);
+}
+
+}  // namespace
+
+void apply(Page& page, const Edit& edit) {
+    exchange(page.strokes, edit.added, edit.removed);
+    exchange(page.pictures, edit.pictures_added, edit.pictures_removed);
+}
+
+}  // namespace fernleaf

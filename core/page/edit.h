@@ -1,0 +1,29 @@
+// Every change to a page is an edit: a value that can be applied, reversed and kept.
+//
+//   Edit edit{"Erase", {}, {stroke}};   // nothing added, one stroke removed
+//   apply(page, edit);
+//   apply(page, edit.reversed());
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "page/page.h"
+
+namespace fernleaf {
+
+// Elements keep their ids for good: removing and bringing back is a matter of being on the page or not.
+struct Edit {
+    std::string label;  // "Write", "Erase": what undo offers to take back
+    std::vector<Stroke> added;
+    std::vector<Stroke> removed;
+    std::vector<Picture> pictures_added;
+    std::vector<Picture> pictures_removed;
+
+    Edit reversed() const { return {label, removed, added, pictures_removed, pictures_added}; }
+};
+
+// Strokes brought back return to their place in the order of writing, which is the order of ids.
+void apply(Page& page, const Edit& edit);
+
+}  // namespace fernleaf

@@ -1,0 +1,42 @@
+#include "page/page.h"
+
+#include <gtest/gtest.h>
+
+namespace fernleaf {
+namespace {
+
+ReadWord word(std::string text, std::vector<StrokeId> strokes, Box box = Box::of(0, 0, 10, 5)) {
+    return {std::move(text), 0.4, box, std::move(strokes), {{"alternative", 0.3}}, false};
+}
+
+Reading reading(std::vector<ReadWord> words) {
+    Reading r;
+    r.lines.push_back({});
+    r.lines.back().words = std::move(words);
+    return r;
+}
+
+TEST(Corrections, ReplaceTheWordAndKeepWhatWasReadAsAnAlternative) {
+    Reading r = reading({word("grating", {1, 2, 3}), word("wood", {4})});
+    apply_corrections(r, {{{1, 2, 3}, {}, "grafting"}});
+    EXPECT_EQ(r.lines[0].text(), "grafting wood");
+    EXPECT_TRUE(r.lines[0].words[0].corrected);
+    EXPECT_EQ(r.lines[0].words[0].certainty, 1);
+    EXPECT_EQ(r.lines[0].words[0].alternatives[0].text, "grating");
+    EXPECT_FALSE(r.lines[0].words[1].corrected);
+}
+
+TEST(Corrections, SurviveADotAddedLaterButNotAnotherWord) {
+    Reading r = reading({word("x", {1, 2, 3, 9}), word("y", {7, 8})});
+    apply_corrections(r, {{{1, 2, 3}, {}, "in"}, {{3, 5, 6}, {}, "out"}});
+    EXPECT_EQ(r.lines[0].text(), "in y");
+}
+
+TEST(Corrections, FindTheirPlaceInAPicture) {
+    Reading r = reading({word("a", {}, Box::of(0, 0, 10, 5)), word("b", {}, Box::of(12, 0, 10, 5))});
+    apply_corrections(r, {{{}, Box::of(11.5, 0.2, 10, 5), "bee"}});
+    EXPECT_EQ(r.lines[0].text(), "a bee");
+}
+
+}  // namespace
+}  // namespace fernleaf

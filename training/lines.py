@@ -1,0 +1,210 @@
+"""Synthesises lines of handwriting: paths or outlines of a hand, varied like a person varies, as 40 px pictures.
+
+Two kinds, so that one network serves ink and scans: middle-line paths drawn with a pen of random width,
+and filled font outlines, degraded. Hands are varied per line (slant, aspect, a smooth warp of every letter
+that is the same for the same letter, letters borrowed from other hands) and per letter.
+
+`normalise` is the same computation as core/reading/raster.cpp: keep them in step.
+"""
+import math
+import pickle
+import random
+
+import cv2
+import numpy as np
+from PIL import Image, ImageDraw, ImageFont
+
+import settings
+
+H, SPREAD, MARGIN = settings.LINE_HEIGHT, settings.SPREAD, settings.MARGIN
+SUPER = 3
+
+
+def _join(paths):
+    """(points, path starts) of a glyph, without the one-pixel edges that thinning leaves inside joints."""
+    kept = [p for p in paths if len(p) > 2 or (p[0] == p[-1]).all() or len(paths) == 1]
+    points = np.concatenate(kept) if kept else np.zeros((0, 2), np.float32)
+    return points, np.cumsum([0] + [len(p) for p in kept[:-1]]) if kept else np.zeros(0, int)
+
+
+def load(names):
+    """The hands of the work folder: glyphs and words as (advance, points, path starts)."""
+    hands = []
+    for name in names:
+        path = settings.HANDS / f"{name}.pickle"
+        if path.exists():
+            hand = pickle.loads(path.read_bytes())
+            for shelf in ("glyphs", "words"):
+                hand[shelf] = {k: (a, *_join(p)) for k, (a, p) in hand[shelf].items()}
+            hands.append(hand)
+    return hands
+
+
+def training_names():
+    held = set(settings.VALIDATION) | set(settings.HELD_STROKE_FONTS)
+    return sorted(p.stem for p in settings.HANDS.glob("*.pickle") if p.stem not in held)
+
+
+class Wave:
+    """A smooth random displacement of the plane: a few sinusoids."""
+
+    def __init__(self, r, amplitude, shortest, longest, count=3):
+        self.terms = [(r.gauss(0, amplitude), r.gauss(0, amplitude), r.uniform(0, 2 * math.pi), r.uniform(0, 2 * math.pi),
+                       2 * math.pi / r.uniform(shortest, longest)) for _ in range(count)]
+
+    def __call__(self, p):
+        out = p.copy()
+        for ax, ay, angle, phase, k in self.terms:
+            s = np.sin((p[:, 0] * math.cos(angle) + p[:, 1] * math.sin(angle)) * k + phase)
+            out[:, 0] += ax * s
+            out[:, 1] += ay * s
+        return out
+
+
+def compose(r, hand, text, others, variation=1.0):
+    """Paths of a text in x-heights, baseline at 0; None when the hand lacks a letter."""
+    glyphs = dict(hand["glyphs"])
+    if any(c not in glyphs for c in text):
+        return None
+    v = variation
+    if others and r.random() < 0.25 * v:
+        donor = r.choice(others)["glyphs"]
+        for c in r.sample(sorted(set(text)), min(len(set(text)), r.randint(1, 6))):
+            if c in donor and c != " ":
+                glyphs[c] = donor[c]
+    whole = r.random() < 0.6
+    letters, spacing, jitter = {}, r.gauss(0.02, 0.07) * v, abs(r.gauss(0, 0.05)) * v
+    space = max(0.35, glyphs.get(" ", (0.6,))[0] * r.uniform(0.75, 1.6 if v else 1.0))
+    warp = abs(r.gauss(0, 0.045)) * v
+    x, count, out, starts = 0.0, 0, [], []
+    for word in text.split(" "):
+        pieces = [(word, hand["words"][word])] if whole and word in hand["words"] else [(c, glyphs[c]) for c in word]
+        for c, (advance, points, begins) in pieces:
+            if c not in letters:
+                letters[c] = Wave(r, warp, 0.8, 3.0)(points)
+            turn, grow, dy = r.gauss(0, 0.8 * jitter), 1 + r.gauss(0, jitter), r.gauss(0, 0.7 * jitter)
+            cos, sin = math.cos(turn) * grow, math.sin(turn) * grow
+            out.append(letters[c] @ np.array([[cos, sin], [-sin, cos]], np.float32) + np.array([x, dy], np.float32))
+            starts.append(begins + count)
+            count += len(points)
+            x += (advance + (spacing if len(c) == 1 else 0)) * grow
+        x += space
+    if count == 0:
+        return None
+    slant, aspect, tilt = r.gauss(0, 0.16) * v, math.exp(r.gauss(0, 0.16) * v), r.gauss(0, 0.012) * v
+    p = Wave(r, abs(r.gauss(0, 0.05)) * v, 5, 25, 2)(np.concatenate(out))
+    p = Wave(r, abs(r.gauss(0, 0.02)) * v, 0.5, 1.5, 2)(p)
+    p = np.stack([(p[:, 0] - slant * p[:, 1]) * aspect, p[:, 1] + tilt * p[:, 0]], 1)
+    return p, np.concatenate(starts)
+
+
+def normalise(line):
+    """Scale and centre bringing the ink's height to a mean of H/2 and a deviation of SPREAD (see raster.cpp)."""
+    p, starts = line
+    d = np.hypot(*np.diff(p, axis=0).T)
+    d[starts[1:] - 1] = 0
+    middle = (p[1:, 1] + p[:-1, 1]) / 2
+    total = d.sum()
+    if total <= 0:
+        return 10.0, float(p[:, 1].mean())
+    mean = float((d * middle).sum() / total)
+    deviation = math.sqrt(max(float((d * middle ** 2).sum() / total) - mean ** 2, 0))
+    height, wide = np.ptp(p[:, 1]), np.ptp(p[:, 0])
+    # A dash has no height to speak of: never more than a letter's usual breadth wide.
+    floor = 0.25 * wide if len(starts) == 1 and wide > 4 * height else 0
+    return SPREAD / max(deviation, 0.12 * height, floor, 1e-3), mean
+
+
+def draw(line, scale, mean, width):
+    """40 px high picture of the paths, ink white, drawn at three times the size and averaged down."""
+    p, starts = line
+    left, right = p[:, 0].min(), p[:, 0].max()
+    columns = int(math.ceil((right - left) * scale)) + 2 * MARGIN
+    picture = np.zeros((H * SUPER, columns * SUPER), np.uint8)
+    fixed = np.round(((p - (left, mean)) * scale + (MARGIN, H / 2)) * SUPER * 16).astype(np.int32).reshape(-1, 1, 2)
+    cv2.polylines(picture, np.split(fixed, starts[1:]), False, 255, max(1, round(width * SUPER)), cv2.LINE_AA, 4)
+    return cv2.resize(picture, (columns, H), interpolation=cv2.INTER_AREA)
+
+
+def degrade(r, picture):
+    """What paper, camera and thresholding do to a line."""
+    p = picture.astype(np.float32)
+    if r.random() < 0.5:
+        p = cv2.GaussianBlur(p, (0, 0), r.uniform(0.3, 1.1))
+    if r.random() < 0.3:
+        small = r.uniform(0.5, 0.9)
+        h, w = p.shape
+        p = cv2.resize(cv2.resize(p, (max(8, int(w * small)), int(h * small)), interpolation=cv2.INTER_AREA), (w, h))
+    if r.random() < 0.5:
+        noise = np.random.default_rng(r.getrandbits(32)).normal(0, 1, p.shape).astype(np.float32)
+        p += cv2.GaussianBlur(noise, (0, 0), r.uniform(0.4, 1.5)) * r.uniform(5, 40)
+    p *= 255 / max(np.percentile(p, 99.5), 60)
+    if r.random() < 0.4:
+        p = (p - r.uniform(50, 90)) * 3
+    p *= r.uniform(0.6, 1.1)
+    if r.random() < 0.06:
+        y = r.randrange(H)
+        p[y:y + 1] += r.uniform(40, 160)
+    return np.clip(p, 0, 255).astype(np.uint8)
+
+
+_fonts = {}
+
+
+def outline(r, hand, text, variation=1.0):
+    """A filled line straight from the font's outlines, sheared, stretched and waved."""
+    if hand["font"] is None or any(c not in hand["glyphs"] for c in text):
+        return None
+    v = variation
+    font = _fonts.setdefault(hand["name"], ImageFont.truetype(hand["font"], 56))
+    left, top, right, bottom = font.getbbox(text, anchor="ls")
+    w, h = right - left + 60, bottom - top + 60
+    image = Image.new("L", (w, h))
+    ImageDraw.Draw(image).text((30 - left, 30 - top), text, fill=255, font=font, anchor="ls")
+    a = np.asarray(image)
+    if not (a > 110).any():
+        return None
+    if v and r.random() < 0.35:
+        kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))
+        a = cv2.dilate(a, kernel) if r.random() < 0.6 else cv2.erode(a, kernel)
+    slant, aspect = r.gauss(0, 0.14) * v, math.exp(r.gauss(0, 0.14) * v)
+    dev, mean = spread_of(a)
+    scale = SPREAD / max(dev, 1) * math.exp(r.gauss(0, 0.10) * v)
+    baseline = mean
+    ys, xs = np.nonzero(a > 110)
+    corners = (xs - slant * (ys - baseline)) * aspect * scale
+    low, high = corners.min(), corners.max()
+    columns = int(high - low) + 2 * MARGIN
+    gx, gy = np.meshgrid(np.arange(columns, dtype=np.float32), np.arange(H, dtype=np.float32))
+    if v:
+        for _ in range(2):
+            ax, ay, k, phase = r.gauss(0, 0.8), r.gauss(0, 0.5), 2 * math.pi / r.uniform(30, 300), r.uniform(0, 6.28)
+            gx, gy = gx + ax * np.sin(gx * k + gy * k * .5 + phase), gy + ay * np.sin(gx * k + phase * 2)
+    sy = (gy - H / 2 - r.gauss(0, 1.0) * v) / scale + baseline
+    sx = (gx - MARGIN + low) / (aspect * scale) + slant * (sy - baseline)
+    # remap has no averaging of its own: blur to the target's resolution first
+    soft = cv2.GaussianBlur(a, (0, 0), max(0.3, 0.45 / scale))
+    return cv2.remap(soft, sx.astype(np.float32), sy.astype(np.float32), cv2.INTER_LINEAR)
+
+
+def spread_of(picture):
+    rows = picture.astype(np.float64).sum(1)
+    total = rows.sum()
+    y = np.arange(len(rows)) + 0.5
+    mean = (rows * y).sum() / total
+    return math.sqrt(max((rows * (y - mean) ** 2).sum() / total, 0)), mean
+
+
+def sample(r, hand, text, others=()):
+    """A training picture of a text in a hand, or None when the hand can't write it."""
+    if r.random() < 0.35:
+        p = outline(r, hand, text)
+        return None if p is None else degrade(r, p)
+    paths = compose(r, hand, text, others)
+    if paths is None:
+        return None
+    scale, mean = normalise(paths)
+    scale *= math.exp(r.gauss(0, 0.11))
+    mean += r.gauss(0, 1.2) / scale
+    p = draw(paths, scale, mean, r.choice([1.4, 1.7, 2, 2, 2.3, 2.7, 3.3]))
+    return degrade(r, p) if r.random() < 0.45 else p
