@@ -87,7 +87,7 @@ def number(r):
 
 
 def special(r):
-    """One note-like piece made by rule."""
+    """A piece like those found in notes, made by rule."""
     kind = r.randrange(14)
     if kind == 0:
         return r.choice([f"{r.randrange(1, 29)} {r.choice(MONTHS)} {r.randrange(1950, 2040)}",

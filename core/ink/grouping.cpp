@@ -19,8 +19,8 @@ constexpr double kRuleWidth = 9.0;        // a flat stroke this wide is a rule o
 constexpr double kParagraphGap = 3.4;     // between the courses of consecutive lines
 constexpr double kSmallestStrokeMm = 0.8;
 
-InkShape shape_of(const Stroke& stroke) {
-    InkShape shape;
+Blot shape_of(const Stroke& stroke) {
+    Blot shape;
     shape.box = stroke.box();
     double sum = 0;
     for (size_t i = 1; i < stroke.points.size(); ++i) {
@@ -50,7 +50,7 @@ private:
 // A run of strokes that touch or nearly touch: a word or a part of one.
 struct Piece {
     std::vector<size_t> strokes;
-    InkShape shape;
+    Blot shape;
 };
 
 struct Course {
@@ -85,10 +85,10 @@ struct Course {
     }
 };
 
-double usual_height(const std::vector<InkShape>& shapes) {
+double usual_height(const std::vector<Blot>& shapes) {
     std::vector<std::pair<double, double>> heights;  // height, weight
     double total = 0;
-    for (const InkShape& s : shapes) {
+    for (const Blot& s : shapes) {
         const double h = s.box.height();
         if (h < kSmallestStrokeMm) continue;
         // Joined words count for their letters, long drawing strokes do not drown the writing.
@@ -104,7 +104,7 @@ double usual_height(const std::vector<InkShape>& shapes) {
     return heights.back().first;
 }
 
-std::vector<Piece> pieces_of(const std::vector<InkShape>& shapes, std::vector<size_t> members, double unit) {
+std::vector<Piece> pieces_of(const std::vector<Blot>& shapes, std::vector<size_t> members, double unit) {
     std::ranges::sort(members, {}, [&](size_t i) { return shapes[i].box.left; });
     double widest = 0;
     for (size_t i : members) widest = std::max(widest, shapes[i].box.width());
@@ -123,7 +123,7 @@ std::vector<Piece> pieces_of(const std::vector<InkShape>& shapes, std::vector<si
     std::map<size_t, Piece> pieces;
     for (size_t i = 0; i < members.size(); ++i) {
         Piece& piece = pieces[sets.root(i)];
-        const InkShape& s = shapes[members[i]];
+        const Blot& s = shapes[members[i]];
         piece.strokes.push_back(members[i]);
         piece.shape.mean_y = (piece.shape.mean_y * piece.shape.ink + s.mean_y * (s.ink + 1e-6)) / (piece.shape.ink + s.ink + 1e-6);
         piece.shape.ink += s.ink + 1e-6;
@@ -156,7 +156,7 @@ std::vector<Course> courses_of(std::vector<Piece> pieces, double unit) {
 }
 
 // Index of the line a small mark belongs to: the one whose course lies nearest below or above it.
-std::optional<size_t> line_for_mark(const std::vector<Course>& courses, const InkShape& mark, double unit) {
+std::optional<size_t> line_for_mark(const std::vector<Course>& courses, const Blot& mark, double unit) {
     std::optional<size_t> best;
     double nearest = 2.2;
     for (size_t i = 0; i < courses.size(); ++i) {
@@ -177,12 +177,12 @@ std::optional<size_t> line_for_mark(const std::vector<Course>& courses, const In
     return best;
 }
 
-void finish(InkLine& line, const std::vector<InkShape>& shapes) {
+void finish(InkLine& line, const std::vector<Blot>& shapes) {
     std::ranges::sort(line.members, {}, [&](size_t i) { return shapes[i].box.left; });
     double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
     std::vector<double> heights;
     for (size_t i : line.members) {
-        const InkShape& s = shapes[i];
+        const Blot& s = shapes[i];
         line.box.include(s.box);
         const double weight = s.ink + 1e-6;
         const double x = s.box.centre().x;
@@ -265,13 +265,13 @@ void assign_regions(std::vector<InkLine>& lines, double unit) {
 }  // namespace
 
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
-    std::vector<InkShape> shapes;
+    std::vector<Blot> shapes;
     shapes.reserve(strokes.size());
     for (const Stroke& s : strokes) shapes.push_back(shape_of(s));
     return group_shapes(shapes);
 }
 
-std::vector<InkLine> group_shapes(const std::vector<InkShape>& shapes) {
+std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
     const double unit = usual_height(shapes);
 
     std::vector<size_t> writing, marks, drawn;

@@ -16,7 +16,7 @@
 namespace fernleaf {
 
 // What grouping needs to know of a stroke, or of a connected piece of ink in a scan.
-struct InkShape {
+struct Blot {
     Box box;
     double mean_y = 0;  // of the ink, weighted by length
     double ink = 0;     // length of ink, same unit as the box
@@ -34,6 +34,6 @@ struct InkLine {
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes);
 
 // The same for ink of any origin; every shape must have a box that is not empty.
-std::vector<InkLine> group_shapes(const std::vector<InkShape>& shapes);
+std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes);
 
 }  // namespace fernleaf

@@ -1,0 +1,210 @@
+#include "reading/decoder.h"
+
+#include <algorithm>
+#include <cmath>
+#include <deque>
+#include <limits>
+#include <unordered_map>
+
+#include "base/text.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr double kNever = -std::numeric_limits<double>::infinity();
+constexpr float kLeastLogProbability = -7.5F;  // symbols less likely than this at a step are not tried
+constexpr float kClearBlank = -0.002F;         // steps at which nothing but the blank is worth trying
+
+// At full lean; measured on lines of training hands, see docs/reading.md.
+constexpr double kLanguageWeight = 0.9;
+constexpr double kLengthBonus = 1.1;     // for each character, against the language's taste for short texts
+constexpr double kWordBonus = 1.3;
+constexpr double kOwnWordBonus = 3.5;    // for words of a person's own lists, at any lean above 0
+constexpr double kDigitShare = 0.35;     // of the language's weight, for characters that are no matter of language
+
+double log_add(double a, double b) {
+    if (a < b) std::swap(a, b);
+    return b == kNever ? a : a + std::log1p(std::exp(b - a));
+}
+
+// A text read so far, as a chain of characters back to the line's start.
+struct Prefix {
+    const Prefix* parent = nullptr;
+    int symbol = 0;
+    Language::Context context;
+    double bonus = 0;        // language and words, up to and with this character
+    bool word_open = false;  // the last characters form a word that has not been looked up
+    std::unordered_map<int, Prefix*> children;
+};
+
+struct Paths {
+    double blank = kNever;  // all ways to read the prefix that end in a blank
+    double other = kNever;  // … in its last character
+    double total() const { return log_add(blank, other); }
+};
+
+class Search {
+public:
+    Search(const cv::Mat& scores, const Alphabet& alphabet, const DecoderSettings& settings)
+        : scores_(scores), alphabet_(alphabet), settings_(settings) {}
+
+    std::vector<Hypothesis> run(const std::u32string& before) {
+        Prefix& root = prefixes_.emplace_back();
+        if (settings_.language) {
+            root.context = settings_.language->start();
+            for (const char32_t c : before) settings_.language->step(root.context, c);
+        }
+        beam_ = {{&root, {0, kNever}}};
+        for (int t = 0; t < scores_.rows; ++t) advance(scores_.ptr<float>(t));
+        std::vector<Hypothesis> out;
+        for (const auto& [prefix, paths] : beam_)
+            out.push_back({text(*prefix), paths.total() + prefix->bonus + closing_bonus(*prefix)});
+        std::ranges::sort(out, std::greater{}, &Hypothesis::score);
+        return out;
+    }
+
+private:
+    using Beam = std::vector<std::pair<Prefix*, Paths>>;
+
+    void advance(const float* row) {
+        std::unordered_map<Prefix*, Paths> next;
+        next.reserve(beam_.size() * 4);
+        candidates_.clear();
+        if (row[0] < kClearBlank)
+            for (int s = 1; s < alphabet_.size(); ++s)
+                if (row[s] > kLeastLogProbability) candidates_.push_back(s);
+        for (const auto& [prefix, paths] : beam_) {
+            const double total = paths.total();
+            Paths& stay = next[prefix];
+            stay.blank = log_add(stay.blank, total + row[0]);
+            if (prefix->symbol != 0) stay.other = log_add(stay.other, paths.other + row[prefix->symbol]);
+            for (const int s : candidates_) {
+                // The same character again needs a blank between.
+                const double way = (s == prefix->symbol ? paths.blank : total) + row[s];
+                if (way == kNever) continue;
+                Paths& longer = next[child(*prefix, s)];
+                longer.other = log_add(longer.other, way);
+            }
+        }
+        beam_.assign(next.begin(), next.end());
+        const auto worth = [](const auto& entry) { return entry.second.total() + entry.first->bonus; };
+        const auto width = static_cast<size_t>(settings_.beam);
+        if (beam_.size() > width) {
+            std::ranges::nth_element(beam_, beam_.begin() + settings_.beam, std::greater{}, worth);
+            beam_.resize(width);
+        }
+    }
+
+    Prefix* child(Prefix& parent, int symbol) {
+        Prefix*& slot = parent.children[symbol];
+        if (!slot) {
+            slot = &prefixes_.emplace_back();
+            slot->parent = &parent;
+            slot->symbol = symbol;
+            slot->bonus = parent.bonus;
+            slot->context = parent.context;
+            score(*slot);
+        }
+        return slot;
+    }
+
+    void score(Prefix& prefix) {
+        const char32_t c = alphabet_.character(prefix.symbol);
+        const bool letter = is_letter(c) || c == U'\'';
+        prefix.word_open = letter;
+        if (!settings_.language) return;
+        const double language = settings_.language->step(prefix.context, c);
+        const double share = in_code(prefix) ? kDigitShare : 1.0;
+        prefix.bonus += settings_.lean * share * (kLanguageWeight * std::max(language, -9.0) + kLengthBonus);
+        if (!letter && prefix.parent->word_open) prefix.bonus += word_bonus(*prefix.parent);
+    }
+
+    // Digits and what stands beside them, signs, and capitals within a word.
+    bool in_code(const Prefix& prefix) const {
+        const char32_t c = alphabet_.character(prefix.symbol);
+        if (c == U' ') return false;
+        if (!is_letter(c)) return true;
+        const Prefix* before = prefix.parent;
+        if (before->symbol == 0) return false;
+        const char32_t b = alphabet_.character(before->symbol);
+        return is_digit(b) || (is_upper(c) && b != U' ');
+    }
+
+    std::u32string last_word(const Prefix& prefix) const {
+        std::u32string word;
+        for (const Prefix* p = &prefix; p->symbol != 0 && p->word_open; p = p->parent)
+            word.push_back(alphabet_.character(p->symbol));
+        std::ranges::reverse(word);
+        return word;
+    }
+
+    double word_bonus(const Prefix& prefix) const {
+        const std::u32string word = last_word(prefix);
+        if (settings_.words && settings_.words->contains(word)) return settings_.lean > 0 ? kOwnWordBonus : 0;
+        return settings_.language && settings_.language->knows(word) ? settings_.lean * kWordBonus : 0;
+    }
+
+    double closing_bonus(const Prefix& prefix) const {
+        if (!settings_.language) return 0;
+        double bonus = prefix.word_open ? word_bonus(prefix) : 0;
+        return bonus;
+    }
+
+    std::u32string text(const Prefix& prefix) const {
+        std::u32string out;
+        for (const Prefix* p = &prefix; p->symbol != 0; p = p->parent) out.push_back(alphabet_.character(p->symbol));
+        std::ranges::reverse(out);
+        return out;
+    }
+
+    const cv::Mat& scores_;
+    const Alphabet& alphabet_;
+    const DecoderSettings& settings_;
+    std::deque<Prefix> prefixes_;
+    Beam beam_;
+    std::vector<int> candidates_;
+};
+
+}  // namespace
+
+std::vector<Hypothesis> decode(const cv::Mat& scores, const Alphabet& alphabet, const DecoderSettings& settings,
+                               const std::u32string& before) {
+    return Search(scores, alphabet, settings).run(before);
+}
+
+std::vector<Span> align(const cv::Mat& scores, const Alphabet& alphabet, const std::u32string& text) {
+    std::vector<int> states{0};  // blank, character, blank, …
+    for (const char32_t c : text) states.push_back(alphabet.symbol(c)), states.push_back(0);
+    const int count = static_cast<int>(states.size());
+    const int steps = scores.rows;
+    if (text.empty() || steps == 0) return {};
+    cv::Mat_<float> best(steps, count, -1e30F);
+    cv::Mat_<uchar> moved(steps, count, uchar{0});
+    best(0, 0) = scores.at<float>(0, states[0]);
+    best(0, 1) = scores.at<float>(0, states[1]);
+    for (int t = 1; t < steps; ++t) {
+        for (int s = 0; s < count; ++s) {
+            float value = best(t - 1, s);
+            uchar move = 0;
+            if (s > 0 && best(t - 1, s - 1) > value) value = best(t - 1, s - 1), move = 1;
+            const bool skip = s > 1 && states[s] != 0 && states[s] != states[s - 2];
+            if (skip && best(t - 1, s - 2) > value) value = best(t - 1, s - 2), move = 2;
+            best(t, s) = value + scores.at<float>(t, states[s]);
+            moved(t, s) = move;
+        }
+    }
+    int s = best(steps - 1, count - 1) > best(steps - 1, count - 2) ? count - 1 : count - 2;
+    if (best(steps - 1, s) < -1e29F) return {};
+    std::vector<Span> spans(text.size(), {steps, 0});
+    for (int t = steps - 1; t >= 0; --t) {
+        if (s % 2 == 1) {
+            Span& span = spans[static_cast<size_t>(s / 2)];
+            span.begin = t;
+            span.end = std::max(span.end, t + 1);
+        }
+        s -= moved(t, s);
+    }
+    return spans;
+}
+
+}  // namespace fernleaf

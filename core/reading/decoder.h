@@ -1,0 +1,45 @@
+// From the network's scores to text: CTC prefix beam search with a character model and word bonuses.
+//
+// Graves & Jaitly 2014 and Hannun et al. 2014 ("First-pass large vocabulary continuous speech recognition using
+// bi-directional recurrent DNNs") for the prefix beam; the language's share is chosen per character, so that digits,
+// codes and capitals lean on what was seen.
+#pragma once
+
+#include <opencv2/core.hpp>
+#include <string>
+#include <unordered_set>
+#include <vector>
+
+#include "reading/alphabet.h"
+#include "reading/language.h"
+
+namespace fernleaf {
+
+using WordList = std::unordered_set<std::u32string>;
+
+struct DecoderSettings {
+    const Language* language = nullptr;  // none: literal
+    const WordList* words = nullptr;     // a person's or notebook's own words
+    double lean = 0.5;                   // 0 literal to 1 strong
+    int beam = 16;
+};
+
+struct Hypothesis {
+    std::u32string text;
+    double score = 0;  // natural logarithm, network and language together
+};
+
+// The best readings, best first, at most the beam's width. scores: rows of log-probabilities as Network gives them.
+// before: text that stands in front, for the language's context.
+std::vector<Hypothesis> decode(const cv::Mat& scores, const Alphabet& alphabet, const DecoderSettings& settings,
+                               const std::u32string& before = {});
+
+// The time steps at which each character of a text is seen best (Viterbi alignment): first and one past the last step
+// in which it is active. Empty when the text can't be fitted into the steps.
+struct Span {
+    int begin = 0;
+    int end = 0;
+};
+std::vector<Span> align(const cv::Mat& scores, const Alphabet& alphabet, const std::u32string& text);
+
+}  // namespace fernleaf
