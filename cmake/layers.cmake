@@ -22,3 +22,12 @@ function(fernleaf_layer name)
     gtest_discover_tests(${name}_test DISCOVERY_TIMEOUT 60)
   endif()
 endfunction()
+
+# A test program that needs a QGuiApplication: it brings its own main, which runs it without a display.
+function(fernleaf_gui_test name)
+  cmake_parse_arguments(PARSE_ARGV 1 test "" "" "SOURCES;LINKS")
+  add_executable(${name} ${test_SOURCES} ${CMAKE_SOURCE_DIR}/tests/gui_test_main.cpp)
+  target_link_libraries(${name} PRIVATE ${test_LINKS} fernleaf_options GTest::gtest Qt6::Widgets Qt6::Test)
+  target_compile_definitions(${name} PRIVATE FERNLEAF_SOURCE_DIR="${CMAKE_SOURCE_DIR}")
+  gtest_discover_tests(${name} DISCOVERY_TIMEOUT 60)
+endfunction()

@@ -89,7 +89,7 @@ def compose(r, hand, text, others, variation=1.0):
             count += len(points)
             x += (advance + (spacing if len(c) == 1 else 0)) * grow
         x += space
-    if count == 0:
+    if count < 2:       # glyphs of which thinning left nothing
         return None
     slant, aspect, tilt = r.gauss(0, 0.16) * v, math.exp(r.gauss(0, 0.16) * v), r.gauss(0, 0.012) * v
     p = Wave(r, abs(r.gauss(0, 0.05)) * v, 5, 25, 2)(np.concatenate(out))
@@ -111,7 +111,7 @@ def normalise(line):
     deviation = math.sqrt(max(float((d * middle ** 2).sum() / total) - mean ** 2, 0))
     height, wide = np.ptp(p[:, 1]), np.ptp(p[:, 0])
     # A dash has no height to speak of: never more than a letter's usual breadth wide.
-    floor = 0.25 * wide if len(starts) == 1 and wide > 4 * height else 0
+    floor = 0.25 * wide if len(starts) == 1 and wide > 4 * height and total < 1.3 * wide else 0
     return SPREAD / max(deviation, 0.12 * height, floor, 1e-3), mean
 
 
@@ -162,11 +162,11 @@ def outline(r, hand, text, variation=1.0):
     image = Image.new("L", (w, h))
     ImageDraw.Draw(image).text((30 - left, 30 - top), text, fill=255, font=font, anchor="ls")
     a = np.asarray(image)
-    if not (a > 110).any():
-        return None
     if v and r.random() < 0.35:
         kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))
         a = cv2.dilate(a, kernel) if r.random() < 0.6 else cv2.erode(a, kernel)
+    if not (a > 110).any():
+        return None
     slant, aspect = r.gauss(0, 0.14) * v, math.exp(r.gauss(0, 0.14) * v)
     dev, mean = spread_of(a)
     scale = SPREAD / max(dev, 1) * math.exp(r.gauss(0, 0.10) * v)

@@ -24,6 +24,7 @@ import settings
 import text as texts
 
 AREA = 9600        # columns of pictures in a batch
+LONGEST_STEP_S = 5
 
 
 def make_batches(seed, queue):
@@ -67,7 +68,7 @@ def main():
     torch.set_num_threads(options.threads)
     torch.manual_seed(options.seed)
 
-    model = net.Reader()
+    model = net.Reader().to(memory_format=torch.channels_last)    # a tenth faster on two cores
     average = copy.deepcopy(model)
     optimiser = torch.optim.AdamW(model.parameters(), lr=options.rate, weight_decay=1e-3)
     path, seen = settings.WORK / "reader.pt", 0
@@ -82,17 +83,20 @@ def main():
     queue = multiprocessing.Queue(24)
     multiprocessing.Process(target=make_batches, args=(options.seed * 1000 + seen % 997, queue), daemon=True).start()
     loss_of = torch.nn.CTCLoss(blank=0, zero_infinity=True)
-    began = saved = shown = time.time()
-    losses, step = [], 0
+    before = saved = shown = time.time()
+    losses, step, worked = [], 0, 0.0
     while True:
-        part = (time.time() - began) / (60 * options.minutes)
+        # A machine put to sleep, or a process stopped for a while, does not use up the schedule.
+        now = time.time()
+        worked, before = worked + min(now - before, LONGEST_STEP_S), now
+        part = worked / (60 * options.minutes)
         if part >= 1:
             break
         rate = options.rate * min(1, (step + 1) / 200) * (0.02 + 0.98 * 0.5 * (1 + math.cos(math.pi * part)))
         for group in optimiser.param_groups:
             group["lr"] = rate
         pictures, strings = queue.get()
-        x = torch.from_numpy(pictures).float().div_(255)
+        x = torch.from_numpy(pictures).float().div_(255).contiguous(memory_format=torch.channels_last)
         targets = torch.tensor([settings.INDEX[c] for s in strings for c in s])
         lengths = torch.tensor([len(s) for s in strings])
         logits = model(x).log_softmax(2)
@@ -112,7 +116,7 @@ def main():
                     a.copy_(b)
         losses.append(loss.item())
         if time.time() - shown > 60:
-            print(f"{(time.time() - began) / 60:5.1f} min  {seen} lines  loss {np.mean(losses):.3f}", flush=True)
+            print(f"{worked / 60:5.1f} min  {seen} lines  loss {np.mean(losses):.3f}", flush=True)
             losses, shown = [], time.time()
         if time.time() - saved > 180:
             save(path, model, average, optimiser, seen)

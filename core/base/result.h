@@ -26,7 +26,8 @@ public:
     explicit operator bool() const { return state_.index() == 0; }
     T& operator*() & { return std::get<0>(state_); }
     const T& operator*() const& { return std::get<0>(state_); }
-    T&& operator*() && { return std::get<0>(std::move(state_)); }
+    // By value, so that `for (auto& x : *f())` keeps what it walks over alive.
+    T operator*() && { return std::get<0>(std::move(state_)); }
     T* operator->() { return &std::get<0>(state_); }
     const T* operator->() const { return &std::get<0>(state_); }
     const Error& error() const { return std::get<1>(state_); }

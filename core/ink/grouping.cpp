@@ -19,19 +19,19 @@ constexpr double kRuleWidth = 9.0;        // a flat stroke this wide is a rule o
 constexpr double kParagraphGap = 3.4;     // between the courses of consecutive lines
 constexpr double kSmallestStrokeMm = 0.8;
 
-Blot shape_of(const Stroke& stroke) {
-    Blot shape;
-    shape.box = stroke.box();
+Blot measured(const Stroke& stroke) {
+    Blot blot;
+    blot.box = stroke.box();
     double sum = 0;
     for (size_t i = 1; i < stroke.points.size(); ++i) {
         const Point a = stroke.points[i - 1].at;
         const Point b = stroke.points[i].at;
         const double d = distance(a, b);
-        shape.ink += d;
+        blot.ink += d;
         sum += d * (a.y + b.y) / 2;
     }
-    shape.mean_y = shape.ink > 0 ? sum / shape.ink : shape.box.centre().y;
-    return shape;
+    blot.mean_y = blot.ink > 0 ? sum / blot.ink : blot.box.centre().y;
+    return blot;
 }
 
 class Sets {  // union-find
@@ -267,7 +267,7 @@ void assign_regions(std::vector<InkLine>& lines, double unit) {
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
     std::vector<Blot> shapes;
     shapes.reserve(strokes.size());
-    for (const Stroke& s : strokes) shapes.push_back(shape_of(s));
+    for (const Stroke& s : strokes) shapes.push_back(measured(s));
     return group_shapes(shapes);
 }
 

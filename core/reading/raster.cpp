@@ -37,7 +37,8 @@ LinePicture draw_line(const std::vector<const Stroke*>& strokes, double slope) {
     const double mean = total > 0 ? sum / total : last_y;
     const double deviation = total > 0 ? std::sqrt(std::max(squares / total - mean * mean, 0.0)) : 0;
     // A dash has no height to speak of: never more than a letter's usual breadth wide.
-    const double floor = paths == 1 && box.width() > 4 * box.height() ? 0.25 * box.width() : 0;
+    const bool dash = paths == 1 && box.width() > 4 * box.height() && total < 1.3 * box.width();
+    const double floor = dash ? 0.25 * box.width() : 0;
     line.scale = total > 0 ? kLineSpreadPx / std::max({deviation, 0.12 * box.height(), floor, 1e-3}) : 10.0;
     line.scale = std::min(line.scale, (kLongestLinePx - 2.0 * kLineMarginPx) / std::max(box.width(), 1e-6));
     line.left = box.left - kLineMarginPx / line.scale;
@@ -85,7 +86,7 @@ LinePicture fit_line(const cv::Mat& mask, double slope) {
     const double mean = sum / total;
     const double deviation = std::sqrt(std::max(squares / total - mean * mean, 0.0));
     const double width = last - first + 1;
-    line.scale = kLineSpreadPx / std::max({deviation, 1.0, width > 30 * deviation && width < 200 ? 0.1 * width : 0.0});
+    line.scale = kLineSpreadPx / std::max(deviation, 1.0);
     line.scale = std::min(line.scale, (kLongestLinePx - 2.0 * kLineMarginPx) / width);
     line.left = first - kLineMarginPx / line.scale;
 

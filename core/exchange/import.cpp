@@ -1,0 +1,105 @@
+#include "exchange/import.h"
+
+#include <fstream>
+#include <iterator>
+
+#include "exchange/inkml.h"
+#include "paper/picture_file.h"
+
+namespace fernleaf {
+namespace {
+
+Result<std::string> bytes_of(const std::filesystem::path& path) {
+    std::error_code problem;
+    if (!std::filesystem::exists(path, problem)) return Error{"there is no such file"};
+    if (!std::filesystem::is_regular_file(path, problem)) return Error{"it is not a file"};
+    if (std::filesystem::file_size(path, problem) > kLargestSourceBytes)
+        return Error{"the file is larger than " + std::to_string(kLargestSourceBytes / 1'000'000) + " MB"};
+    std::ifstream in(path, std::ios::binary);
+    std::string bytes(std::istreambuf_iterator<char>(in), {});
+    if (!in.good() && !in.eof()) return Error{"the file can't be read; check its permissions"};
+    if (bytes.empty() && std::filesystem::file_size(path, problem) > 0) return Error{"the file can't be read; check its permissions"};
+    if (bytes.empty()) return Error{"the file is empty"};
+    return bytes;
+}
+
+Result<SourceFile> ink_pages(const std::string& bytes) {
+    auto sheets = read_inkml(bytes);
+    if (!sheets) return sheets.error();
+    SourceFile out;
+    for (InkSheet& sheet : *sheets) {
+        FilledPage page;
+        page.info.width_mm = sheet.width_mm;
+        page.info.height_mm = sheet.height_mm;
+        page.info.paper = Paper::plain;
+        page.content = {"Import", std::move(sheet.strokes), {}, {}, {}};
+        out.pages.push_back(std::move(page));
+    }
+    return out;
+}
+
+Result<SourceFile> picture_pages(std::string bytes, const std::string& name, const CancelToken& cancel, const Progress& progress) {
+    const auto sheets = probe_picture(bytes);
+    if (!sheets) return sheets.error();
+    SourceFile out;
+    for (size_t i = 0; i < sheets->size(); ++i) {
+        if (cancel.cancelled()) return Error{"the import was cancelled"};
+        const SheetSize& size = (*sheets)[i];
+        FilledPage page;
+        page.info.width_mm = size.width_mm;
+        page.info.height_mm = size.height_mm;
+        page.info.paper = Paper::plain;
+        if (picture_kind(bytes) != PictureKind::pdf) {
+            // A header may promise what the rest does not hold; and a camera's picture may lie on its side.
+            const auto pixels = decode_picture(bytes, static_cast<int>(i));
+            if (!pixels) return pixels.error();
+            page.info.height_mm = page.info.width_mm * pixels->rows / pixels->cols;
+        }
+        const Box whole = Box::of(0, 0, page.info.width_mm, page.info.height_mm);
+        page.content = {"Import", {}, {}, {{0, "", name, static_cast<int>(i), whole}}, {}};
+        out.pages.push_back(std::move(page));
+        if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(sheets->size()));
+    }
+    out.picture_bytes = std::move(bytes);
+    return out;
+}
+
+Error named(const std::filesystem::path& path, const Error& error) {
+    return Error{path.filename().string() + ": " + error.message};
+}
+
+}  // namespace
+
+Result<SourceFile> read_source(const std::filesystem::path& path, const CancelToken& cancel, const Progress& progress) {
+    auto bytes = bytes_of(path);
+    if (!bytes) return named(path, bytes.error());
+    const bool picture = picture_kind(*bytes) != PictureKind::unknown;
+    if (!picture && !looks_like_inkml(*bytes))
+        return named(path, Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file"});
+    auto source = picture ? picture_pages(*std::move(bytes), path.filename().string(), cancel, progress) : ink_pages(*bytes);
+    if (!source) return named(path, source.error());
+    return source;
+}
+
+Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, SourceFile source) {
+    if (!source.picture_bytes.empty()) {
+        const auto hash = library.add_file(source.picture_bytes);
+        if (!hash) return hash.error();
+        for (FilledPage& page : source.pages)
+            for (Picture& picture : page.content.pictures_added) picture.file = *hash;
+    }
+    return library.add_filled_pages(notebook, source.pages);
+}
+
+Result<std::vector<PageId>> import_file(Library& library, NotebookId notebook, const std::filesystem::path& path,
+                                        const CancelToken& cancel, const Progress& progress) {
+    if (library.why_read_only()) return Error{*library.why_read_only()};
+    auto source = read_source(path, cancel, progress);
+    if (!source) return source.error();
+    if (cancel.cancelled()) return named(path, Error{"the import was cancelled"});
+    auto pages = add_source(library, notebook, *std::move(source));
+    if (!pages) return named(path, pages.error());
+    return pages;
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,35 @@
+// Brings files into a library: InkML becomes ink, pictures and PDF pages become pages with that picture.
+//
+//   auto pages = import_file(library, notebook, "walk.inkml");
+//
+// A file arrives whole or not at all, and is known by its content, not by its name.
+#pragma once
+
+#include <filesystem>
+#include <vector>
+
+#include "base/cancel.h"
+#include "base/result.h"
+#include "store/library.h"
+
+namespace fernleaf {
+
+// Pages as they stand in a file, before they are in a library: their pictures name no file yet, only its frame.
+struct SourceFile {
+    std::vector<FilledPage> pages;
+    std::string picture_bytes;  // of the file the pages' pictures are frames of; empty for ink
+};
+
+constexpr std::uintmax_t kLargestSourceBytes = 512'000'000;
+
+// What a file holds. Fails with one sentence, which names the file.
+Result<SourceFile> read_source(const std::filesystem::path& path, const CancelToken& cancel = {}, const Progress& progress = {});
+
+// Adds pages at a notebook's end.
+Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, SourceFile source);
+
+// Both: adds the file's pages at the notebook's end. A cancelled import changes nothing and is an error.
+Result<std::vector<PageId>> import_file(Library& library, NotebookId notebook, const std::filesystem::path& path,
+                                        const CancelToken& cancel = {}, const Progress& progress = {});
+
+}  // namespace fernleaf

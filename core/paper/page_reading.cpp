@@ -1,0 +1,87 @@
+#include "paper/page_reading.h"
+
+#include "paper/picture_file.h"
+#include "paper/scan_lines.h"
+
+namespace fernleaf {
+namespace {
+
+// Pictures never change, so one signature stands for all lines of a picture.
+uint64_t signature_of(const Picture& picture, uint64_t seed) {
+    uint64_t hash = mixed(seed, static_cast<uint64_t>(picture.id));
+    for (const char c : picture.file) hash = mixed(hash, static_cast<unsigned char>(c));
+    return mixed(hash, static_cast<uint64_t>(picture.frame)) >> 1;
+}
+
+std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels, const Reader& reader,
+                                   const ReadSettings& settings, uint64_t source, const CancelToken& cancel,
+                                   const Progress& progress) {
+    std::vector<ReadLine> out;
+    const double mm = picture.box.width() / pixels.cols;
+    const std::vector<ScanLine> lines = find_scan_lines(pixels);
+    for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {
+        const ScanLine& scan = lines[i];
+        const auto place = [&](double x, double y, double w, double h) {
+            return Box::of(picture.box.left + x * mm, picture.box.top + y * mm, w * mm, h * mm);
+        };
+        ReadLine line;
+        line.region = scan.region;
+        line.source = source;
+        line.kind = scan.drawing ? RegionKind::drawing : RegionKind::text;
+        line.box = place(scan.box_px.x, scan.box_px.y, scan.box_px.width, scan.box_px.height);
+        if (!scan.drawing) {
+            const LineReading reading = reader.read(scan.picture, settings);
+            line.certainty = reading.certainty;
+            for (const WordReading& word : reading.words) {
+                const double begin = scan.picture.source_x(word.begin);
+                const double end = scan.picture.source_x(word.end);
+                line.words.push_back({word.text, word.certainty,
+                                      place(scan.box_px.x + begin, scan.box_px.y, end - begin, scan.box_px.height),
+                                      {}, word.alternatives, false});
+            }
+            if (line.words.empty()) continue;
+        }
+        out.push_back(std::move(line));
+        if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(lines.size()));
+    }
+    return out;
+}
+
+}  // namespace
+
+Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
+                  const Reading& earlier, const std::vector<Correction>& corrections, const CancelToken& cancel,
+                  const Progress& progress) {
+    Reading reading;
+    int regions = 0;
+    const auto append = [&](std::vector<ReadLine> lines) {
+        int most = 0;
+        for (ReadLine& line : lines) {
+            most = std::max(most, line.region + 1);
+            line.region += regions;
+            reading.lines.push_back(std::move(line));
+        }
+        regions += most;
+    };
+    for (const Picture& picture : page.pictures) {
+        if (cancel.cancelled()) break;
+        const uint64_t source = signature_of(picture, signature(settings));
+        std::vector<ReadLine> lines;
+        for (const ReadLine& line : earlier.lines)
+            if (line.source == source) lines.push_back(line);
+        if (lines.empty()) {
+            const auto bytes = files(picture.file);
+            const auto pixels = bytes ? decode_picture(*bytes, picture.frame) : Result<cv::Mat>(bytes.error());
+            if (pixels) lines = read_picture(picture, *pixels, reader, settings, source, cancel, progress);
+        } else {
+            const int first = lines.front().region;
+            for (ReadLine& line : lines) line.region -= first;
+        }
+        append(std::move(lines));
+    }
+    append(read_ink(page.strokes, reader, settings, earlier, cancel, progress));
+    apply_corrections(reading, corrections);
+    return reading;
+}
+
+}  // namespace fernleaf

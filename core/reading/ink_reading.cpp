@@ -1,0 +1,115 @@
+#include "reading/ink_reading.h"
+
+#include <algorithm>
+#include <cmath>
+#include <unordered_map>
+
+#include "base/text.h"
+#include "ink/grouping.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr uint64_t kFnvBasis = 0xCBF29CE484222325U;
+constexpr uint64_t kFnvPrime = 0x100000001B3U;
+
+uint64_t signature_of(const std::vector<const Stroke*>& strokes, uint64_t seed) {
+    std::vector<StrokeId> ids;
+    for (const Stroke* s : strokes) ids.push_back(s->id);
+    std::ranges::sort(ids);
+    uint64_t hash = seed;
+    for (const StrokeId id : ids) hash = mixed(hash, static_cast<uint64_t>(id));
+    // Strokes without an id (from a file that is only read) are told apart by their place.
+    for (const Stroke* s : strokes)
+        if (s->id == 0)
+            for (const InkPoint& p : s->points)
+                hash = mixed(hash, static_cast<uint64_t>(std::llround(p.at.x * 1000)) ^ static_cast<uint64_t>(std::llround(p.at.y * 1000)) << 24);
+    return hash;
+}
+
+// Each stroke goes to the word its centre lies in; words that get none take the nearest stroke's place for their box.
+std::vector<ReadWord> tie_to_strokes(const LineReading& reading, const LinePicture& picture,
+                                     const std::vector<const Stroke*>& strokes) {
+    std::vector<ReadWord> words;
+    for (const WordReading& word : reading.words)
+        words.push_back({word.text, word.certainty, {}, {}, word.alternatives, false});
+    if (words.empty()) return words;
+    for (const Stroke* stroke : strokes) {
+        const Box box = stroke->box();
+        size_t best = 0;
+        double most = -1e9;
+        for (size_t i = 0; i < words.size(); ++i) {
+            const double begin = picture.source_x(reading.words[i].begin);
+            const double end = picture.source_x(reading.words[i].end);
+            const double shared = std::min(end, box.right) - std::max(begin, box.left);
+            if (shared > most) most = shared, best = i;
+        }
+        words[best].box.include(box.grown(stroke->pen.width_mm / 2));
+        words[best].strokes.push_back(stroke->id);
+    }
+    Box line;
+    for (const Stroke* stroke : strokes) line.include(stroke->box());
+    for (size_t i = 0; i < words.size(); ++i) {
+        if (!words[i].box.empty()) continue;
+        // Joined to its neighbour in one stroke: the columns alone tell its place.
+        const double left = picture.source_x(reading.words[i].begin);
+        const double right = picture.source_x(reading.words[i].end);
+        const double middle = line.centre().y + picture.slope * ((left + right) / 2 - line.centre().x);
+        words[i].box = {left, middle - line.height() / 2, right, middle + line.height() / 2};
+    }
+    return words;
+}
+
+}  // namespace
+
+uint64_t mixed(uint64_t hash, uint64_t value) {
+    for (int i = 0; i < 8; ++i) {
+        hash ^= value >> 8 * i & 0xFF;
+        hash *= kFnvPrime;
+    }
+    return hash;
+}
+
+uint64_t signature(const ReadSettings& settings) {
+    uint64_t hash = mixed(kFnvBasis, static_cast<uint64_t>(settings.lean * 1000));
+    for (const char c : settings.language) hash = mixed(hash, static_cast<unsigned char>(c));
+    uint64_t words = 0;  // the order of a set does not matter
+    for (const auto& word : settings.words) words += std::hash<std::u32string>{}(word);
+    // SQLite's integers are signed: keep to 63 bits.
+    return mixed(hash, words) >> 1;
+}
+
+std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
+                               const Reading& earlier, const CancelToken& cancel, const Progress& progress) {
+    std::unordered_map<uint64_t, const ReadLine*> known;
+    for (const ReadLine& line : earlier.lines) known[line.source] = &line;
+    const uint64_t seed = signature(settings);
+
+    std::vector<ReadLine> out;
+    const std::vector<InkLine> groups = group_lines(strokes);
+    for (size_t i = 0; i < groups.size() && !cancel.cancelled(); ++i) {
+        const InkLine& group = groups[i];
+        std::vector<const Stroke*> members;
+        for (const size_t m : group.members) members.push_back(&strokes[m]);
+        ReadLine line;
+        line.source = signature_of(members, seed) >> 1;
+        if (const auto found = known.find(line.source); found != known.end()) {
+            line = *found->second;
+        } else {
+            line.kind = group.drawing ? RegionKind::drawing : RegionKind::text;
+            if (!group.drawing) {
+                const LinePicture picture = draw_line(members, group.slope);
+                const LineReading reading = reader.read(picture, settings);
+                line.words = tie_to_strokes(reading, picture, members);
+                line.certainty = reading.certainty;
+            }
+        }
+        line.region = group.region;
+        line.box = group.box;
+        if (line.kind == RegionKind::drawing || !line.words.empty()) out.push_back(std::move(line));
+        if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(groups.size()));
+    }
+    return out;
+}
+
+}  // namespace fernleaf

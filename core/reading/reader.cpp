@@ -1,0 +1,142 @@
+#include "reading/reader.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/text.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr size_t kMostAlternatives = 6;
+constexpr double kLeastAlternative = 1e-4;
+// Scores of neighbouring time steps are not independent, so their product is too sure of itself; calibrated on lines
+// of training hands.
+constexpr double kTemperature = 1.8;
+constexpr int kWordMarginSteps = 1;
+
+struct WordSpan {
+    std::u32string text;
+    size_t first = 0;  // characters of the line
+    size_t last = 0;   // one past
+};
+
+std::vector<WordSpan> split(const std::u32string& text) {
+    std::vector<WordSpan> words;
+    for (size_t i = 0; i < text.size(); ++i) {
+        if (text[i] == U' ') continue;
+        if (words.empty() || words.back().last != i) words.push_back({{}, i, i});
+        words.back().text.push_back(text[i]);
+        words.back().last = i + 1;
+    }
+    return words;
+}
+
+std::u32string trimmed_spaces(std::u32string text) {
+    while (!text.empty() && text.back() == U' ') text.pop_back();
+    text.erase(0, std::min(text.find_first_not_of(U' '), text.size()));
+    return text;
+}
+
+// The texts of hypotheses with their shares of the whole probability, equal texts put together.
+std::vector<Alternative> shares(const std::vector<Hypothesis>& hypotheses) {
+    std::vector<Alternative> out;
+    double total = 0;
+    for (const Hypothesis& h : hypotheses) {
+        const std::string text = encode_utf8(trimmed_spaces(h.text));
+        const double weight = std::exp((h.score - hypotheses.front().score) / kTemperature);
+        total += weight;
+        if (text.empty()) continue;
+        const auto same = std::ranges::find(out, text, &Alternative::text);
+        if (same != out.end())
+            same->certainty += weight;
+        else
+            out.push_back({text, weight});
+    }
+    for (Alternative& a : out) a.certainty /= total;
+    std::ranges::stable_sort(out, std::greater{}, &Alternative::certainty);
+    return out;
+}
+
+}  // namespace
+
+Result<std::unique_ptr<Reader>> Reader::load(const std::filesystem::path& models) {
+    auto network = Network::load(models);
+    if (!network) return network.error();
+    return std::unique_ptr<Reader>(new Reader(*std::move(network), models));
+}
+
+Status Reader::load_language(const std::string& code) {
+    if (ready_.contains(code)) return Done{};
+    auto language = Language::load(models_ / "language", code);
+    if (!language) return language.error();
+    ready_.emplace(code, *std::move(language));
+    return Done{};
+}
+
+std::vector<std::string> Reader::languages() const {
+    std::vector<std::string> codes;
+    std::error_code ignored;
+    for (const auto& entry : std::filesystem::directory_iterator(models_ / "language", ignored))
+        if (entry.path().extension() == ".ngrams") codes.push_back(entry.path().stem());
+    std::ranges::sort(codes);
+    return codes;
+}
+
+LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) const {
+    LineReading reading;
+    if (line.pixels.empty()) return reading;
+    const cv::Mat scores = network_->log_probabilities(line.pixels);
+    const Alphabet& alphabet = network_->alphabet();
+
+    const auto language = ready_.find(settings.language);
+    DecoderSettings decoder;
+    decoder.language = language == ready_.end() ? nullptr : &language->second;
+    decoder.words = settings.words.empty() ? nullptr : &settings.words;
+    decoder.lean = settings.lean;
+    const std::vector<Hypothesis> best = decode(scores, alphabet, decoder);
+    if (best.empty()) return reading;
+    const std::u32string text = trimmed_spaces(best.front().text);
+    const std::vector<Span> spans = align(scores, alphabet, text);
+    if (spans.empty()) return reading;
+
+    const std::vector<WordSpan> words = split(text);
+    double log_certainty = 0;
+    for (size_t w = 0; w < words.size(); ++w) {
+        const WordSpan& word = words[w];
+        // A word owns the columns up to the middle of the gap on either side.
+        const int begin = w == 0 ? 0 : (spans[words[w - 1].last - 1].end + spans[word.first].begin) / 2;
+        const int end = w + 1 == words.size() ? scores.rows : (spans[word.last - 1].end + spans[words[w + 1].first].begin + 1) / 2;
+        const int first = std::max(0, std::min(begin, spans[word.first].begin - kWordMarginSteps));
+        const int last = std::min(scores.rows, std::max(end, spans[word.last - 1].end + kWordMarginSteps));
+        const cv::Mat part = scores.rowRange(first, last);
+
+        WordReading out;
+        out.text = encode_utf8(word.text);
+        out.begin = first * kColumnsPerStep;
+        out.end = last * kColumnsPerStep;
+        out.alternatives = shares(decode(part, alphabet, decoder, text.substr(0, word.first)));
+        // What was seen, letter by letter, is always among the alternatives.
+        DecoderSettings literal;
+        literal.beam = 4;
+        const auto plain = decode(part, alphabet, literal);
+        const std::string spelt = plain.empty() ? "" : encode_utf8(trimmed_spaces(plain.front().text));
+
+        const auto own = std::ranges::find(out.alternatives, out.text, &Alternative::text);
+        if (own != out.alternatives.end()) {
+            out.certainty = own->certainty;
+            out.alternatives.erase(own);
+        }
+        const auto unlikely = [](const Alternative& a) { return a.certainty < kLeastAlternative; };
+        std::erase_if(out.alternatives, unlikely);
+        if (out.alternatives.size() > kMostAlternatives) out.alternatives.resize(kMostAlternatives);
+        if (!spelt.empty() && spelt != out.text && std::ranges::find(out.alternatives, spelt, &Alternative::text) == out.alternatives.end())
+            out.alternatives.push_back({spelt, kLeastAlternative});
+        log_certainty += std::log(std::max(out.certainty, 1e-3));
+        reading.words.push_back(std::move(out));
+    }
+    if (!words.empty()) reading.certainty = std::exp(log_certainty / static_cast<double>(words.size()));
+    return reading;
+}
+
+}  // namespace fernleaf

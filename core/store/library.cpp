@@ -1,0 +1,581 @@
+#include "store/library.h"
+
+#include <fcntl.h>
+#include <sys/file.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <chrono>
+#include <cstring>
+#include <fstream>
+#include <functional>
+#include <iterator>
+#include <map>
+#include <nlohmann/json.hpp>
+#include <set>
+
+#include "base/file.h"
+#include "base/text.h"
+#include "store/codec.h"
+#include "store/schema.h"
+
+namespace fernleaf {
+namespace {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::json;
+
+constexpr char kDatabaseName[] = "library.db";
+
+int64_t now_ms() {
+    using namespace std::chrono;
+    return duration_cast<milliseconds>(system_clock::now().time_since_epoch()).count();
+}
+
+Box box_at(const Statement& row, int column) {
+    return {row.real(column), row.real(column + 1), row.real(column + 2), row.real(column + 3)};
+}
+
+Statement& bind_box(Statement& s, const Box& box) {
+    const bool none = box.empty();
+    return s.bind(none ? 0.0 : box.left).bind(none ? 0.0 : box.top).bind(none ? 0.0 : box.right).bind(none ? 0.0 : box.bottom);
+}
+
+template <typename Element>
+std::string ids_of(const std::vector<Element>& elements) {
+    Json ids = Json::array();
+    for (const Element& e : elements) ids.push_back(e.id);
+    return ids.dump();
+}
+
+std::vector<int64_t> ids_from(const std::string& json) {
+    const Json ids = Json::parse(json, nullptr, false);
+    return ids.is_array() ? ids.get<std::vector<int64_t>>() : std::vector<int64_t>();
+}
+
+Result<Stroke> stroke_at(const Statement& row) {
+    Stroke stroke;
+    stroke.id = row.integer(0);
+    stroke.pen = {static_cast<uint32_t>(row.integer(1)), static_cast<float>(row.real(2))};
+    stroke.start_ms = row.integer(3);
+    auto points = decode_points(row.blob(4));
+    if (!points) return points.error();
+    stroke.points = *std::move(points);
+    return stroke;
+}
+
+Picture picture_at(const Statement& row) {
+    return {row.integer(0), row.text(1), row.text(2), static_cast<int>(row.integer(3)),
+            Box::of(row.real(4), row.real(5), row.real(6), row.real(7))};
+}
+
+constexpr char kStrokeColumns[] = "id, colour, width, start, points";
+constexpr char kPictureColumns[] = "id, file, name, frame, x, y, width, height";
+
+template <typename Element>
+void set_live(Database& db, const char* table, const std::vector<Element>& elements, bool live) {
+    if (elements.empty()) return;
+    Statement s = db.prepare(std::string("UPDATE ") + table + " SET live = ? WHERE id = ?");
+    for (const Element& e : elements) s.reset().bind(live ? 1 : 0).bind(e.id).run();
+}
+
+PageInfo page_at(const Statement& row) {
+    PageInfo info;
+    info.id = row.integer(0);
+    info.notebook = row.integer(1);
+    info.number = static_cast<int>(row.integer(2));
+    info.width_mm = row.real(3);
+    info.height_mm = row.real(4);
+    info.paper = static_cast<Paper>(row.integer(5));
+    info.spacing_mm = row.real(6);
+    info.created_ms = row.integer(7);
+    return info;
+}
+
+constexpr char kPageColumns[] = "id, notebook, number, width, height, paper, spacing, created";
+
+std::string next_word(std::string word) {  // the first text after all that word begins
+    word.push_back(static_cast<char>(0xFF));
+    return word;
+}
+
+}  // namespace
+
+Library::~Library() {
+    db_.reset();
+    if (lock_ >= 0) ::close(lock_);
+}
+
+Result<std::unique_ptr<Library>> Library::open(const fs::path& directory) {
+    std::unique_ptr<Library> library(new Library);
+    library->directory_ = directory;
+    const fs::path database = directory / kDatabaseName;
+    std::error_code problem;
+    if (fs::exists(directory, problem) && !fs::is_directory(directory, problem))
+        return Error{directory.string() + " is a file, not a library."};
+    const bool exists = fs::exists(database, problem);
+    if (!exists && fs::is_directory(directory, problem) && !fs::is_empty(directory, problem) && !fs::exists(directory / "lock", problem))
+        return Error{directory.string() + " holds other files and no library. Choose an empty folder for a new library."};
+    fs::create_directories(directory / "files", problem);
+    if (problem && !exists)
+        return Error{"A library can't be made in " + directory.string() + ": " + problem.message() + "."};
+
+    library->lock_ = ::open((directory / "lock").c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0644);
+    if (library->lock_ < 0)
+        library->why_read_only_ = "The library " + directory.string() + " can't be written to (" + std::strerror(errno) + "); it is open for reading.";
+    else if (::flock(library->lock_, LOCK_EX | LOCK_NB) != 0)
+        library->why_read_only_ = "The library " + directory.string() + " is in use by another window or program; it is open for reading.";
+
+    const bool read_only = library->why_read_only_.has_value();
+    if (read_only && !exists) return Error{*library->why_read_only_};
+    auto db = Database::open(database, read_only);
+    if (!db) return Error{directory.string() + ": " + db.error().message};
+    library->db_ = *std::move(db);
+    if (Status status = library->migrate(); !status) return Error{directory.string() + ": " + status.error().message};
+    return library;
+}
+
+Status Library::migrate() {
+    int64_t version = 0;
+    {
+        Statement s = db_->prepare("PRAGMA user_version");
+        if (s.step()) version = s.integer(0);
+    }
+    if (db_->failed()) return db_->take_status();
+    const auto newest = static_cast<int64_t>(kMigrations.size());
+    if (version > newest) return Error{"This library was made by a newer Fernleaf. Update Fernleaf to open it."};
+    if (version < newest && why_read_only_) return Error{"The library is of an older kind and can't be brought up to date: " + *why_read_only_};
+    for (; version < newest; ++version) {
+        Transaction transaction(*db_);
+        db_->execute(kMigrations[static_cast<size_t>(version)]);
+        db_->execute("PRAGMA user_version = " + std::to_string(version + 1));
+        if (Status status = transaction.commit(); !status) return status;
+    }
+    Statement newest_element = db_->prepare("SELECT max(ifnull((SELECT max(id) FROM stroke), 0), ifnull((SELECT max(id) FROM picture), 0))");
+    if (newest_element.step()) next_element_ = newest_element.integer(0) + 1;
+    return db_->take_status();
+}
+
+Result<std::vector<Notebook>> Library::notebooks() const {
+    const std::lock_guard lock(mutex_);
+    std::vector<Notebook> out;
+    Statement s = db_->prepare("SELECT id, title, cover, language, paper, width, height FROM notebook ORDER BY id");
+    while (s.step())
+        out.push_back({s.integer(0), s.text(1), static_cast<uint32_t>(s.integer(2)), s.text(3),
+                       static_cast<Paper>(s.integer(4)), s.real(5), s.real(6)});
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Result<Notebook> Library::notebook(NotebookId id) const {
+    const auto all = notebooks();
+    if (!all) return all.error();
+    const auto found = std::ranges::find(*all, id, &Notebook::id);
+    if (found == all->end()) return Error{"There is no notebook " + std::to_string(id) + " in this library."};
+    return *found;
+}
+
+Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
+    const auto infos = pages(notebook);
+    if (!infos) return infos.error();
+    const std::lock_guard lock(mutex_);
+    std::vector<PageSummary> out;
+    Statement first = db_->prepare("SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
+    Statement any = db_->prepare("SELECT EXISTS (SELECT 1 FROM stroke WHERE page = ?1 AND live = 1) OR EXISTS (SELECT 1 FROM picture WHERE page = ?1 AND live = 1)");
+    for (const PageInfo& info : *infos) {
+        PageSummary summary{info, {}, true};
+        if (first.reset().bind(info.id).step()) {
+            ReadLine line;
+            if (auto words = decode_words(first.text(0))) line.words = *std::move(words);
+            summary.first_line = line.text();
+        }
+        if (any.reset().bind(info.id).step()) summary.blank = any.integer(0) == 0;
+        out.push_back(std::move(summary));
+    }
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
+    Transaction transaction(*db_);
+    db_->prepare("INSERT INTO notebook (title, cover, language, paper, width, height) VALUES (?, ?, ?, ?, ?, ?)")
+        .bind(trimmed(notebook.title)).bind(static_cast<int64_t>(notebook.cover)).bind(notebook.language)
+        .bind(static_cast<int>(notebook.paper)).bind(notebook.width_mm).bind(notebook.height_mm).run();
+    const NotebookId id = db_->last_id();
+    if (Status status = transaction.commit(); !status) return status.error();
+    return id;
+}
+
+Status Library::change_notebook(const Notebook& notebook) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
+    Transaction transaction(*db_);
+    db_->prepare("UPDATE notebook SET title = ?, cover = ?, language = ?, paper = ?, width = ?, height = ? WHERE id = ?")
+        .bind(trimmed(notebook.title)).bind(static_cast<int64_t>(notebook.cover)).bind(notebook.language)
+        .bind(static_cast<int>(notebook.paper)).bind(notebook.width_mm).bind(notebook.height_mm).bind(notebook.id).run();
+    return transaction.commit();
+}
+
+Result<std::vector<PageInfo>> Library::pages(NotebookId notebook) const {
+    const std::lock_guard lock(mutex_);
+    std::vector<PageInfo> out;
+    Statement s = db_->prepare(std::string("SELECT ") + kPageColumns + " FROM page WHERE notebook = ? ORDER BY number");
+    s.bind(notebook);
+    while (s.step()) out.push_back(page_at(s));
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+PageId Library::insert_page(NotebookId notebook, const PageInfo& info) {
+    db_->prepare("INSERT INTO page (notebook, number, width, height, paper, spacing, created) VALUES "
+                 "(?1, 1 + (SELECT count(*) FROM page WHERE notebook = ?1), ?2, ?3, ?4, ?5, ?6)")
+        .bind(notebook).bind(info.width_mm).bind(info.height_mm).bind(static_cast<int>(info.paper)).bind(info.spacing_mm)
+        .bind(info.created_ms != 0 ? info.created_ms : now_ms()).run();
+    return db_->last_id();
+}
+
+Result<PageId> Library::add_page(NotebookId notebook, PageInfo info) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    const PageId id = insert_page(notebook, info);
+    if (Status status = transaction.commit(); !status) return status.error();
+    return id;
+}
+
+Result<Page> Library::load_page(PageId page) const {
+    const std::lock_guard lock(mutex_);
+    Page out;
+    {
+        Statement s = db_->prepare(std::string("SELECT ") + kPageColumns + " FROM page WHERE id = ?");
+        s.bind(page);
+        if (!s.step()) {
+            if (Status status = db_->take_status(); !status) return status.error();
+            return Error{"There is no page " + std::to_string(page) + " in this library."};
+        }
+        out.info = page_at(s);
+    }
+    Statement strokes = db_->prepare(std::string("SELECT ") + kStrokeColumns + " FROM stroke WHERE page = ? AND live = 1 ORDER BY id");
+    strokes.bind(page);
+    while (strokes.step()) {
+        auto stroke = stroke_at(strokes);
+        if (!stroke) return stroke.error();
+        out.strokes.push_back(*std::move(stroke));
+    }
+    Statement pictures = db_->prepare(std::string("SELECT ") + kPictureColumns + " FROM picture WHERE page = ? AND live = 1 ORDER BY id");
+    pictures.bind(page);
+    while (pictures.step()) out.pictures.push_back(picture_at(pictures));
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+void Library::insert_elements(PageId page, Edit& edit) {
+    // What is on disk already, taken off the page by an earlier edit, is left as it is.
+    Statement stroke = db_->prepare("INSERT OR IGNORE INTO stroke (id, page, live, colour, width, start, points) VALUES (?, ?, 1, ?, ?, ?, ?)");
+    for (Stroke& s : edit.added) {
+        if (s.id == 0) s.id = new_element_id();
+        s = quantised(std::move(s));
+        stroke.reset().bind(s.id).bind(page).bind(static_cast<int64_t>(s.pen.colour)).bind(static_cast<double>(s.pen.width_mm))
+            .bind(s.start_ms).bind_blob(encode_points(s.points)).run();
+    }
+    Statement picture = db_->prepare("INSERT OR IGNORE INTO picture (id, page, live, file, name, frame, x, y, width, height) VALUES (?, ?, 1, ?, ?, ?, ?, ?, ?, ?)");
+    for (Picture& p : edit.pictures_added) {
+        if (p.id == 0) p.id = new_element_id();
+        picture.reset().bind(p.id).bind(page).bind(p.file).bind(p.name).bind(p.frame).bind(p.box.left).bind(p.box.top)
+            .bind(p.box.width()).bind(p.box.height()).run();
+    }
+}
+
+Status Library::commit(PageId page, Edit& edit) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    if (!std::ranges::all_of(edit.added, sound)) return Error{"A stroke holds numbers that are no place on a page."};
+    Transaction transaction(*db_);
+    insert_elements(page, edit);
+    set_live(*db_, "stroke", edit.added, true);
+    set_live(*db_, "picture", edit.pictures_added, true);
+    set_live(*db_, "stroke", edit.removed, false);
+    set_live(*db_, "picture", edit.pictures_removed, false);
+    db_->prepare("DELETE FROM edit WHERE page = ? AND undone = 1").bind(page).run();
+    db_->prepare("INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) VALUES (?, ?, 0, ?, ?, ?, ?)")
+        .bind(page).bind(edit.label).bind(ids_of(edit.added)).bind(ids_of(edit.removed))
+        .bind(ids_of(edit.pictures_added)).bind(ids_of(edit.pictures_removed)).run();
+    return transaction.commit();
+}
+
+Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::vector<FilledPage>& pages) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    for (const FilledPage& page : pages)
+        if (!std::ranges::all_of(page.content.added, sound)) return Error{"A stroke holds numbers that are no place on a page."};
+    std::vector<PageId> ids;
+    Transaction transaction(*db_);
+    for (FilledPage& page : pages) {
+        ids.push_back(insert_page(notebook, page.info));
+        insert_elements(ids.back(), page.content);
+    }
+    if (Status status = transaction.commit(); !status) return status.error();
+    return ids;
+}
+
+Result<std::optional<Edit>> Library::undo(PageId page) { return step(page, false); }
+Result<std::optional<Edit>> Library::redo(PageId page) { return step(page, true); }
+
+Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    int64_t id = 0;
+    Edit edit;
+    std::vector<std::vector<int64_t>> ids;
+    {
+        // Undo takes the newest edit, redo the oldest of those undone.
+        Statement s = db_->prepare(forward ? "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed FROM edit WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1"
+                                           : "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed FROM edit WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1");
+        s.bind(page);
+        if (!s.step()) {
+            if (Status status = db_->take_status(); !status) return status.error();
+            return std::optional<Edit>();
+        }
+        id = s.integer(0);
+        edit.label = s.text(1);
+        for (int column = 2; column < 6; ++column) ids.push_back(ids_from(s.text(column)));
+    }
+    for (const size_t which : {size_t{0}, size_t{1}}) {
+        Statement s = db_->prepare(std::string("SELECT ") + kStrokeColumns + " FROM stroke WHERE id = ?");
+        for (const int64_t stroke_id : ids[which]) {
+            s.reset().bind(stroke_id);
+            if (!s.step()) continue;
+            auto stroke = stroke_at(s);
+            if (!stroke) return stroke.error();
+            (which == 0 ? edit.added : edit.removed).push_back(*std::move(stroke));
+        }
+        Statement p = db_->prepare(std::string("SELECT ") + kPictureColumns + " FROM picture WHERE id = ?");
+        for (const int64_t picture_id : ids[which + 2])
+            if (p.reset().bind(picture_id).step())
+                (which == 0 ? edit.pictures_added : edit.pictures_removed).push_back(picture_at(p));
+    }
+    if (!forward) edit = edit.reversed();
+    set_live(*db_, "stroke", edit.added, true);
+    set_live(*db_, "stroke", edit.removed, false);
+    set_live(*db_, "picture", edit.pictures_added, true);
+    set_live(*db_, "picture", edit.pictures_removed, false);
+    db_->prepare("UPDATE edit SET undone = ? WHERE id = ?").bind(forward ? 0 : 1).bind(id).run();
+    if (Status status = transaction.commit(); !status) return status.error();
+    return std::optional(std::move(edit));
+}
+
+Result<Steps> Library::steps(PageId page) const {
+    const std::lock_guard lock(mutex_);
+    Steps steps;
+    Statement undo = db_->prepare("SELECT label FROM edit WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1");
+    if (undo.bind(page).step()) steps.undo = undo.text(0);
+    Statement redo = db_->prepare("SELECT label FROM edit WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1");
+    if (redo.bind(page).step()) steps.redo = redo.text(0);
+    if (Status status = db_->take_status(); !status) return status.error();
+    return steps;
+}
+
+Result<std::string> Library::add_file(const std::string& bytes) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    const std::string hash = sha256(bytes);
+    const fs::path path = directory_ / "files" / hash;
+    std::error_code problem;
+    if (!fs::exists(path, problem) || fs::file_size(path, problem) != bytes.size()) {
+        // A file under its hash is always whole.
+        if (Status status = write_whole(path, bytes); !status) return status.error();
+    }
+    Transaction transaction(*db_);
+    db_->prepare("INSERT OR IGNORE INTO file (hash, bytes) VALUES (?, ?)").bind(hash).bind(static_cast<int64_t>(bytes.size())).run();
+    if (Status status = transaction.commit(); !status) return status.error();
+    return hash;
+}
+
+Result<std::string> Library::file(const std::string& hash) const {
+    std::ifstream in(directory_ / "files" / hash, std::ios::binary);
+    if (!in) return Error{"The library's file " + hash + " is missing."};
+    return std::string(std::istreambuf_iterator<char>(in), {});
+}
+
+Result<Reading> Library::reading(PageId page) const {
+    const std::lock_guard lock(mutex_);
+    Reading out;
+    Statement s = db_->prepare("SELECT region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words "
+                               "FROM reading_line WHERE page = ? ORDER BY number");
+    s.bind(page);
+    while (s.step()) {
+        ReadLine line;
+        line.region = static_cast<int>(s.integer(0));
+        line.kind = static_cast<RegionKind>(s.integer(1));
+        line.certainty = s.real(2);
+        line.box = box_at(s, 3);
+        line.source = static_cast<uint64_t>(s.integer(7));
+        auto words = decode_words(s.text(8));
+        if (!words) return words.error();
+        line.words = *std::move(words);
+        out.lines.push_back(std::move(line));
+    }
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Status Library::save_reading(PageId page, const Reading& reading) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
+    Statement insert = db_->prepare("INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
+                                    "box_bottom, source, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    Statement term = db_->prepare("INSERT INTO term (word, line, position, certainty) VALUES (?, ?, ?, ?)");
+    int number = 0;
+    for (const ReadLine& line : reading.lines) {
+        bind_box(insert.reset().bind(page).bind(number++).bind(line.region).bind(static_cast<int>(line.kind)).bind(line.certainty), line.box)
+            .bind(static_cast<int64_t>(line.source)).bind(encode_words(line.words)).run();
+        const int64_t id = db_->last_id();
+        for (const Term& t : terms_of(line)) term.reset().bind(t.word).bind(id).bind(t.position).bind(t.certainty).run();
+    }
+    return transaction.commit();
+}
+
+Result<std::vector<Correction>> Library::corrections(PageId page) const {
+    const std::lock_guard lock(mutex_);
+    std::vector<Correction> out;
+    Statement s = db_->prepare("SELECT strokes, box_left, box_top, box_right, box_bottom, text FROM correction WHERE page = ? ORDER BY id");
+    s.bind(page);
+    while (s.step()) out.push_back({ids_from(s.text(0)), box_at(s, 1), s.text(5)});
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Status Library::correct(PageId page, const Correction& correction) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    Statement s = db_->prepare("INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) VALUES (?, ?, ?, ?, ?, ?, ?, ?)");
+    s.bind(page).bind(Json(correction.strokes).dump());
+    bind_box(s, correction.box).bind(correction.text).bind(now_ms()).run();
+    return transaction.commit();
+}
+
+Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
+    const std::lock_guard lock(mutex_);
+    struct Match {
+        double certainty = 0;
+        std::set<int64_t> positions;
+    };
+    // Lines that hold each phrase, then the pages that hold them all.
+    std::map<int64_t, Match> lines;
+    std::map<int64_t, size_t> phrases_of_page;
+    Statement first = db_->prepare("SELECT t.line, t.position, t.certainty, l.page FROM term t JOIN reading_line l ON l.id = t.line "
+                                   "WHERE t.word >= ? AND t.word < ?");
+    Statement follow = db_->prepare("SELECT max(certainty) FROM term WHERE line = ? AND position = ? AND word >= ? AND word < ?");
+    for (const Phrase& phrase : query.phrases) {
+        std::set<int64_t> pages;
+        const auto end_of = [&](size_t i) {
+            const bool prefix = i + 1 == phrase.words.size() && !phrase.whole;
+            return prefix ? next_word(phrase.words[i]) : phrase.words[i] + '\x01';
+        };
+        first.reset().bind(phrase.words[0]).bind(end_of(0));
+        while (first.step()) {
+            const int64_t line = first.integer(0);
+            const int64_t position = first.integer(1);
+            double certainty = first.real(2);
+            size_t i = 1;
+            for (; i < phrase.words.size(); ++i) {
+                follow.reset().bind(line).bind(position + static_cast<int64_t>(i)).bind(phrase.words[i]).bind(end_of(i));
+                if (!follow.step() || follow.real(0) <= 0) break;
+                certainty = std::min(certainty, follow.real(0));
+            }
+            if (i < phrase.words.size()) continue;
+            pages.insert(first.integer(3));
+            Match& match = lines[line];
+            match.certainty = std::max(match.certainty, certainty);
+            for (size_t k = 0; k < phrase.words.size(); ++k) match.positions.insert(position + static_cast<int64_t>(k));
+        }
+        for (const int64_t page : pages) ++phrases_of_page[page];
+    }
+
+    std::vector<Hit> hits;
+    Statement s = db_->prepare("SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
+                               "JOIN notebook n ON n.id = p.notebook WHERE l.id = ?");
+    for (const auto& [line, match] : lines) {
+        if (!s.reset().bind(line).step() || phrases_of_page[s.integer(0)] < query.phrases.size()) continue;
+        if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) continue;
+        if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms)) continue;
+        auto words = decode_words(s.text(4));
+        if (!words) return words.error();
+        ReadLine read;
+        read.words = *std::move(words);
+        Hit hit{s.integer(0), s.integer(1), s.text(2), static_cast<int>(s.integer(3)), read.text(), match.certainty, {}};
+        // Positions lead back to words: a word's terms stand from its own position on.
+        std::set<size_t> found;
+        int position = 0;
+        for (size_t w = 0; w < read.words.size(); ++w) {
+            ReadLine one;
+            one.words = {read.words[w]};
+            int width = 1;
+            for (const Term& t : terms_of(one)) width = std::max(width, t.position + 1);
+            for (int k = 0; k < width; ++k)
+                if (match.positions.contains(position + k)) found.insert(w);
+            position += width;
+        }
+        for (const size_t w : found) hit.boxes.push_back(read.words[w].box);
+        hits.push_back(std::move(hit));
+    }
+    if (Status status = db_->take_status(); !status) return status.error();
+    std::ranges::stable_sort(hits, [](const Hit& a, const Hit& b) {
+        if (a.certainty != b.certainty) return a.certainty > b.certainty;
+        return std::pair(a.notebook, a.page_number) < std::pair(b.notebook, b.page_number);
+    });
+    if (hits.size() > limit) hits.resize(limit);
+    return hits;
+}
+
+Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const {
+    const std::lock_guard lock(mutex_);
+    std::vector<std::string> wrong;
+    {
+        Statement s = db_->prepare("PRAGMA integrity_check");
+        while (s.step())
+            if (s.text(0) != "ok") wrong.push_back("database: " + s.text(0));
+        Statement keys = db_->prepare("PRAGMA foreign_key_check");
+        while (keys.step()) wrong.push_back("database: a row of " + keys.text(0) + " refers to nothing");
+    }
+    Statement files = db_->prepare("SELECT hash, bytes FROM file");
+    while (files.step() && !cancel.cancelled()) {
+        std::ifstream in(directory_ / "files" / files.text(0), std::ios::binary);
+        if (!in)
+            wrong.push_back("file " + files.text(0) + ": missing");
+        else if (sha256(std::string(std::istreambuf_iterator<char>(in), {})) != files.text(0))
+            wrong.push_back("file " + files.text(0) + ": altered");
+    }
+    Statement strokes = db_->prepare("SELECT id, points FROM stroke");
+    while (strokes.step() && !cancel.cancelled())
+        if (!decode_points(strokes.blob(1))) wrong.push_back("stroke " + strokes.text(0) + ": damaged");
+    Statement lines = db_->prepare("SELECT id, words, page FROM reading_line");
+    Statement terms = db_->prepare("SELECT word, position FROM term WHERE line = ?");
+    while (lines.step() && !cancel.cancelled()) {
+        ReadLine line;
+        auto words = decode_words(lines.text(1));
+        if (!words) {
+            wrong.push_back("page " + lines.text(2) + ": a reading is damaged");
+            continue;
+        }
+        line.words = *std::move(words);
+        std::set<std::pair<std::string, int64_t>> meant, stored;
+        for (const Term& t : terms_of(line)) meant.emplace(t.word, t.position);
+        terms.reset().bind(lines.integer(0));
+        while (terms.step()) stored.emplace(terms.text(0), terms.integer(1));
+        if (meant != stored) wrong.push_back("page " + lines.text(2) + ": the index is out of step with the reading");
+    }
+    if (Status status = db_->take_status(); !status) wrong.push_back("database: " + status.error().message);
+    return wrong;
+}
+
+}  // namespace fernleaf

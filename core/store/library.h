@@ -1,0 +1,122 @@
+// The library on disk: a directory with one SQLite database (WAL), `files/` for originals named by their SHA-256, and
+// `lock`, held by the one process that may write.
+//
+//   auto library = Library::open("notes");
+//   PageId page = *(*library)->add_page(notebook, {});
+//   Edit edit{"Write", {stroke}};
+//   (*library)->commit(page, edit);        // on disk when it returns
+//
+// Safe to call from several threads; calls run one after the other.
+#pragma once
+
+#include <atomic>
+#include <filesystem>
+#include <memory>
+#include <mutex>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/cancel.h"
+#include "base/result.h"
+#include "finding/query.h"
+#include "page/edit.h"
+#include "page/page.h"
+#include "store/database.h"
+
+namespace fernleaf {
+
+struct Hit {
+    PageId page = 0;
+    NotebookId notebook = 0;
+    std::string notebook_title;
+    int page_number = 0;
+    std::string line;       // its text
+    double certainty = 0;
+    std::vector<Box> boxes;  // of the words found, mm
+};
+
+// Undo and redo that a page offers now: the labels of the edits, or nothing.
+struct Steps {
+    std::optional<std::string> undo;
+    std::optional<std::string> redo;
+};
+
+struct PageSummary {
+    PageInfo info;
+    std::string first_line;  // of the reading; empty when nothing was read
+    bool blank = true;       // neither ink nor pictures
+};
+
+struct FilledPage {
+    PageInfo info;
+    Edit content;
+};
+
+class Library {
+public:
+    // Opens a library, making it where there is none. When another process holds it, or the disk allows no writing, it
+    // is opened for reading only, and why_read_only tells the reason.
+    static Result<std::unique_ptr<Library>> open(const std::filesystem::path& directory);
+    ~Library();
+    Library(const Library&) = delete;
+    Library& operator=(const Library&) = delete;
+
+    const std::filesystem::path& directory() const { return directory_; }
+    const std::optional<std::string>& why_read_only() const { return why_read_only_; }
+
+    Result<std::vector<Notebook>> notebooks() const;
+    Result<Notebook> notebook(NotebookId id) const;
+    Result<NotebookId> add_notebook(const Notebook& notebook);
+    Status change_notebook(const Notebook& notebook);
+
+    Result<std::vector<PageInfo>> pages(NotebookId notebook) const;
+    // What stands on each page of a notebook, in order, for its table of contents.
+    Result<std::vector<PageSummary>> contents(NotebookId notebook) const;
+    // Adds a page at the notebook's end; the info's id, notebook and number are set by the library.
+    Result<PageId> add_page(NotebookId notebook, PageInfo info);
+    Result<Page> load_page(PageId page) const;
+
+    // An id no element has had yet. Never waits: a stroke can have its id before the disk knows it.
+    int64_t new_element_id() { return next_element_.fetch_add(1, std::memory_order_relaxed); }
+
+    // Applies the edit on disk and makes it the newest step of undo. Elements whose id is 0 get one, in the edit too.
+    Status commit(PageId page, Edit& edit);
+    Result<std::optional<Edit>> undo(PageId page);  // what to apply to the page in memory
+    Result<std::optional<Edit>> redo(PageId page);
+    Result<Steps> steps(PageId page) const;
+
+    // Adds pages holding nothing but these elements, in one transaction: what came from outside arrives whole or not at
+    // all. New elements get their ids.
+    Result<std::vector<PageId>> add_filled_pages(NotebookId notebook, std::vector<FilledPage>& pages);
+
+    Result<std::string> add_file(const std::string& bytes);
+    Result<std::string> file(const std::string& hash) const;
+
+    Result<Reading> reading(PageId page) const;
+    Status save_reading(PageId page, const Reading& reading);
+    Result<std::vector<Correction>> corrections(PageId page) const;
+    Status correct(PageId page, const Correction& correction);
+
+    // Hits by certainty, best first.
+    Result<std::vector<Hit>> find(const Query& query, size_t limit = 200) const;
+
+    // What is wrong with the library, one finding a line; empty when all is well.
+    Result<std::vector<std::string>> check(const CancelToken& cancel = {}) const;
+
+private:
+    Library() = default;
+    Status migrate();
+    PageId insert_page(NotebookId notebook, const PageInfo& info);
+    void insert_elements(PageId page, Edit& edit);
+    Result<std::optional<Edit>> step(PageId page, bool forward);
+
+    std::filesystem::path directory_;
+    std::optional<std::string> why_read_only_;
+    int lock_ = -1;
+    std::unique_ptr<Database> db_;
+    std::atomic<int64_t> next_element_ = 1;
+    mutable std::mutex mutex_;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,233 @@
+#include "store/library.h"
+
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <limits>
+
+#include "store/schema.h"
+#include "store/temporary_library.h"
+
+namespace fernleaf {
+namespace {
+
+namespace fs = std::filesystem;
+
+TEST(Library, KeepsInkOverReopening) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Edit edit{"Write", {test_stroke(10, 20), test_stroke(30, 40)}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, edit));
+    EXPECT_NE(edit.added[0].id, 0);
+    library.reopen();
+    const auto loaded = library->load_page(page);
+    ASSERT_TRUE(loaded);
+    EXPECT_EQ(loaded->strokes, edit.added);
+    EXPECT_EQ(loaded->info.number, 1);
+}
+
+TEST(Library, UndoAndRedoSurviveReopening) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Edit first{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, first));
+    Edit erase{"Erase", {}, first.added, {}, {}};
+    ASSERT_TRUE(library->commit(page, erase));
+    library.reopen();
+    EXPECT_EQ(*library->steps(page)->undo, "Erase");
+    auto undone = library->undo(page);
+    ASSERT_TRUE(undone && *undone);
+    EXPECT_EQ((*undone)->added, first.added);
+    EXPECT_EQ(library->load_page(page)->strokes, first.added);
+    ASSERT_TRUE(*library->undo(page));
+    EXPECT_FALSE(library->undo(page)->has_value());
+    EXPECT_TRUE(library->load_page(page)->strokes.empty());
+    library.reopen();
+    EXPECT_EQ(*library->steps(page)->redo, "Write");
+    ASSERT_TRUE(*library->redo(page));
+    EXPECT_EQ(library->load_page(page)->strokes, first.added);
+    Edit other{"Write", {test_stroke(1, 2)}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, other));
+    EXPECT_FALSE(library->redo(page)->has_value());  // a new edit closes the other way
+}
+
+TEST(Library, AStrokeMayHaveItsIdBeforeTheDiskKnowsIt) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Stroke early = test_stroke(10, 20);
+    early.id = library->new_element_id();
+    Edit other{"Write", {test_stroke(30, 40)}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, other));
+    Edit edit{"Write", {early}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, edit));
+    library.reopen();
+    const auto loaded = library->load_page(page);
+    ASSERT_EQ(loaded->strokes.size(), 2U);
+    EXPECT_EQ(loaded->strokes[0].id, early.id);
+    EXPECT_GT(library->new_element_id(), other.added[0].id);
+}
+
+TEST(Library, ContentsTellWhatStandsOnEachPage) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    const NotebookId notebook = library->notebooks()->at(0).id;
+    ASSERT_TRUE(library->add_page(notebook, {}));
+    Edit edit{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, edit));
+    ASSERT_TRUE(library->save_reading(page, test_reading({{"late", "lote"}, {"frost", "first"}})));
+    const auto contents = library->contents(notebook);
+    ASSERT_EQ(contents->size(), 2U);
+    EXPECT_EQ(contents->at(0).first_line, "late frost");
+    EXPECT_FALSE(contents->at(0).blank);
+    EXPECT_TRUE(contents->at(1).blank);
+    EXPECT_EQ(library->notebook(notebook)->title, "Grafting trials");
+    EXPECT_FALSE(library->notebook(99));
+}
+
+TEST(Library, FilledPagesArriveTogetherOrNotAtAll) {
+    TemporaryLibrary library;
+    library.page();
+    const NotebookId notebook = library->notebooks()->at(0).id;
+    std::vector<FilledPage> pages(2);
+    pages[0].content.added = {test_stroke(10, 20)};
+    pages[1].content.added = {test_stroke(10, 20)};
+    pages[1].content.added[0].points[0].at.x = std::numeric_limits<double>::quiet_NaN();
+    EXPECT_FALSE(library->add_filled_pages(notebook, pages));
+    EXPECT_EQ(library->pages(notebook)->size(), 1U);
+    pages[1].content.added[0].points[0].at.x = 3;
+    const auto added = library->add_filled_pages(notebook, pages);
+    ASSERT_TRUE(added);
+    EXPECT_EQ(library->load_page(added->at(1))->strokes.size(), 1U);
+    EXPECT_FALSE(*library->undo(added->at(1)));  // what came in is the page's beginning
+}
+
+TEST(Library, RefusesStrokesThatAreNowhere) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Stroke nowhere = test_stroke(1, 2);
+    nowhere.points[1].at.x = std::numeric_limits<double>::infinity();
+    Edit edit{"Write", {nowhere}, {}, {}, {}};
+    EXPECT_FALSE(library->commit(page, edit));
+    EXPECT_TRUE(library->load_page(page)->strokes.empty());
+}
+
+TEST(Library, ASecondOneReadsTheCurrentDataAndSaysWhyItCanNotWrite) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Edit edit{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, edit));
+    const auto second = Library::open(library.directory);
+    ASSERT_TRUE(second) << second.error().message;
+    ASSERT_TRUE((*second)->why_read_only());
+    EXPECT_NE((*second)->why_read_only()->find("in use"), std::string::npos);
+    EXPECT_EQ((*second)->load_page(page)->strokes.size(), 1U);
+    Edit more{"Write", {test_stroke(1, 2)}, {}, {}, {}};
+    EXPECT_FALSE((*second)->commit(page, more));
+    ASSERT_TRUE(library->commit(page, more));
+    EXPECT_EQ((*second)->load_page(page)->strokes.size(), 2U);
+}
+
+TEST(Library, FindsBestAndOtherReadingsByCertainty) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    ASSERT_TRUE(library->save_reading(page, test_reading({{"Late", "Lote"}, {"fröst", "first"}, {"apple-tree", "apply"}})));
+    const auto find = [&](const std::string& text) { return *library->find(*parse_query(text)); };
+    ASSERT_EQ(find("FROST").size(), 1U);
+    EXPECT_EQ(find("frost")[0].line, "Late fröst apple-tree");
+    EXPECT_NEAR(find("frost")[0].certainty, 0.8, 1e-9);
+    EXPECT_NEAR(find("first")[0].certainty, 0.15, 1e-9);
+    EXPECT_EQ(find("fro").size(), 1U);
+    EXPECT_TRUE(find("\"fro\"").empty());
+    EXPECT_EQ(find("\"late frost\"")[0].boxes.size(), 2U);
+    EXPECT_TRUE(find("\"frost late\"").empty());
+    EXPECT_EQ(find("\"frost apple tree\"")[0].boxes.size(), 2U);
+    EXPECT_EQ(find("late tree").size(), 1U);
+    EXPECT_TRUE(find("late cider").empty());
+    EXPECT_EQ(find("frost notebook:graft").size(), 1U);
+    EXPECT_TRUE(find("frost notebook:press").empty());
+    EXPECT_TRUE(find("frost before:2001-01-01").empty());
+    ASSERT_TRUE(library->save_reading(page, test_reading({{"cider", "rider"}})));
+    EXPECT_TRUE(find("frost").empty());
+    EXPECT_EQ(find("cider").size(), 1U);
+    EXPECT_TRUE(library->check()->empty());
+}
+
+TEST(Library, KeepsFilesOnceAndUnaltered) {
+    TemporaryLibrary library;
+    const auto hash = library->add_file("bytes of a scan");
+    ASSERT_TRUE(hash);
+    EXPECT_EQ(*library->add_file("bytes of a scan"), *hash);
+    EXPECT_EQ(*library->file(*hash), "bytes of a scan");
+    EXPECT_TRUE(library->check()->empty());
+    std::ofstream(library.directory / "files" / *hash) << "something else";
+    EXPECT_EQ(library->check()->size(), 1U);
+    fs::remove(library.directory / "files" / *hash);
+    EXPECT_NE(library->check()->at(0).find("missing"), std::string::npos);
+}
+
+TEST(Library, CheckTellsDamageInTheDatabase) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Edit edit{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    ASSERT_TRUE(library->commit(page, edit));
+    ASSERT_TRUE(library->save_reading(page, test_reading({{"frost", "first"}})));
+    {
+        auto db = Database::open(library.directory / "library.db", false);
+        (*db)->execute("DELETE FROM term WHERE word = 'first'; UPDATE stroke SET points = x'0102'");
+        ASSERT_TRUE((*db)->take_status());
+    }
+    EXPECT_EQ(library->check()->size(), 2U);
+}
+
+TEST(Library, BringsAnOlderOneUpToDateAndRefusesANewerOne) {
+    const fs::path directory = fs::temp_directory_path() / ("fernleaf-old-" + std::to_string(getpid()));
+    fs::create_directories(directory / "files");
+    {
+        auto db = Database::open(directory / "library.db", false);
+        (*db)->execute(kMigrations[0]);
+        (*db)->execute("PRAGMA user_version = 1; INSERT INTO notebook VALUES (1, 'Old', 1, 'en', 0, 148, 210);"
+                       "INSERT INTO page VALUES (5, 1, 1, 148, 210, 0, 8, 0)");
+        ASSERT_TRUE((*db)->take_status());
+    }
+    {
+        const auto library = Library::open(directory);
+        ASSERT_TRUE(library) << library.error().message;
+        EXPECT_EQ((*library)->notebooks()->at(0).title, "Old");
+        EXPECT_TRUE((*library)->save_reading(5, test_reading({{"now", "how"}})));
+    }
+    {
+        auto db = Database::open(directory / "library.db", false);
+        (*db)->execute("PRAGMA user_version = 99");
+    }
+    const auto newer = Library::open(directory);
+    ASSERT_FALSE(newer);
+    EXPECT_NE(newer.error().message.find("newer"), std::string::npos);
+    fs::remove_all(directory);
+}
+
+TEST(Library, RefusesWhatIsNoLibrary) {
+    const fs::path directory = fs::temp_directory_path() / ("fernleaf-other-" + std::to_string(getpid()));
+    fs::create_directories(directory);
+    std::ofstream(directory / "taxes.txt") << "private";
+    EXPECT_FALSE(Library::open(directory));
+    EXPECT_FALSE(Library::open(directory / "taxes.txt"));
+    EXPECT_EQ(std::distance(fs::directory_iterator(directory), {}), 1);
+    std::ofstream(directory / "library.db") << "this is not a database, though its name says so";
+    EXPECT_FALSE(Library::open(directory));
+    fs::remove_all(directory);
+}
+
+TEST(Library, CorrectionsAreKeptInOrder) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    ASSERT_TRUE(library->correct(page, {{4, 5}, {}, "grafting"}));
+    ASSERT_TRUE(library->correct(page, {{}, Box::of(1, 2, 3, 4), "wood"}));
+    library.reopen();
+    const auto corrections = library->corrections(page);
+    ASSERT_EQ(corrections->size(), 2U);
+    EXPECT_EQ(corrections->at(0).strokes, (std::vector<StrokeId>{4, 5}));
+    EXPECT_EQ(corrections->at(1).box, Box::of(1, 2, 3, 4));
+}
+
+}  // namespace
+}  // namespace fernleaf

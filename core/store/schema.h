@@ -1,0 +1,50 @@
+// The database's layout as the steps that lead to it. A step, once released, never changes; the database's user_version
+// counts the steps it has been through.
+#pragma once
+
+#include <array>
+
+namespace fernleaf {
+
+// Lengths are mm, times ms since 1970 (UTC), colours 0xRRGGBB. `live` tells whether an element is on its page now;
+// elements taken off stay, so that undo has no end.
+constexpr std::array kMigrations = {
+    // 1: notebooks, pages, ink, pictures, undo
+    R"(
+    CREATE TABLE notebook (id INTEGER PRIMARY KEY, title TEXT NOT NULL, cover INTEGER NOT NULL, language TEXT NOT NULL,
+                           paper INTEGER NOT NULL, width REAL NOT NULL, height REAL NOT NULL);
+    CREATE TABLE page (id INTEGER PRIMARY KEY, notebook INTEGER NOT NULL REFERENCES notebook, number INTEGER NOT NULL,
+                       width REAL NOT NULL, height REAL NOT NULL, paper INTEGER NOT NULL, spacing REAL NOT NULL,
+                       created INTEGER NOT NULL);
+    CREATE INDEX page_by_notebook ON page (notebook, number);
+    CREATE TABLE stroke (id INTEGER PRIMARY KEY, page INTEGER NOT NULL REFERENCES page, live INTEGER NOT NULL,
+                         colour INTEGER NOT NULL, width REAL NOT NULL, start INTEGER NOT NULL, points BLOB NOT NULL);
+    CREATE INDEX stroke_by_page ON stroke (page, live);
+    CREATE TABLE picture (id INTEGER PRIMARY KEY, page INTEGER NOT NULL REFERENCES page, live INTEGER NOT NULL,
+                          file TEXT NOT NULL REFERENCES file (hash), name TEXT NOT NULL, frame INTEGER NOT NULL,
+                          x REAL NOT NULL, y REAL NOT NULL, width REAL NOT NULL, height REAL NOT NULL);
+    CREATE INDEX picture_by_page ON picture (page, live);
+    CREATE TABLE file (hash TEXT PRIMARY KEY, bytes INTEGER NOT NULL);
+    CREATE TABLE edit (id INTEGER PRIMARY KEY, page INTEGER NOT NULL REFERENCES page, label TEXT NOT NULL,
+                       undone INTEGER NOT NULL, strokes_added TEXT NOT NULL, strokes_removed TEXT NOT NULL,
+                       pictures_added TEXT NOT NULL, pictures_removed TEXT NOT NULL);
+    CREATE INDEX edit_by_page ON edit (page, undone, id);
+    )",
+    // 2: readings, what people corrected, and the index
+    R"(
+    CREATE TABLE reading_line (id INTEGER PRIMARY KEY, page INTEGER NOT NULL REFERENCES page, number INTEGER NOT NULL,
+                               region INTEGER NOT NULL, kind INTEGER NOT NULL, certainty REAL NOT NULL,
+                               box_left REAL NOT NULL, box_top REAL NOT NULL, box_right REAL NOT NULL,
+                               box_bottom REAL NOT NULL, source INTEGER NOT NULL, words TEXT NOT NULL);
+    CREATE INDEX reading_line_by_page ON reading_line (page, number);
+    CREATE TABLE term (word TEXT NOT NULL, line INTEGER NOT NULL REFERENCES reading_line ON DELETE CASCADE,
+                       position INTEGER NOT NULL, certainty REAL NOT NULL, PRIMARY KEY (word, line, position)) WITHOUT ROWID;
+    CREATE INDEX term_by_line ON term (line, position);
+    CREATE TABLE correction (id INTEGER PRIMARY KEY, page INTEGER NOT NULL REFERENCES page, strokes TEXT NOT NULL,
+                             box_left REAL NOT NULL, box_top REAL NOT NULL, box_right REAL NOT NULL,
+                             box_bottom REAL NOT NULL, text TEXT NOT NULL, made INTEGER NOT NULL);
+    CREATE INDEX correction_by_page ON correction (page, id);
+    )",
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,46 @@
+#include "render/export.h"
+
+#include <algorithm>
+
+#include "base/file.h"
+#include "exchange/inkml.h"
+#include "exchange/plain_text.h"
+#include "render/pdf.h"
+
+namespace fernleaf {
+
+const std::vector<std::string>& export_endings() {
+    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml"};
+    return endings;
+}
+
+Status export_pages(const Library& library, const std::vector<PageId>& pages, const std::filesystem::path& path,
+                    const CancelToken& cancel, const Progress& progress) {
+    const std::string ending = path.extension();
+    if (std::ranges::find(export_endings(), ending) == export_endings().end())
+        return Error{"\"" + path.filename().string() + "\" does not end in a format that can be written: .pdf, .txt or .inkml."};
+    std::vector<PageWithReading> loaded;
+    for (const PageId id : pages) {
+        auto page = library.load_page(id);
+        if (!page) return page.error();
+        auto reading = library.reading(id);
+        if (!reading) return reading.error();
+        loaded.push_back({*std::move(page), *std::move(reading)});
+    }
+    if (loaded.empty()) return Error{"There are no pages to export."};
+    if (ending == ".pdf") {
+        const auto notebook = library.notebook(loaded.front().page.info.notebook);
+        const FileSource files = [&](const std::string& hash) { return library.file(hash); };
+        return write_pdf(path, loaded, files, notebook ? notebook->title : "", cancel, progress);
+    }
+    std::vector<Page> ink;
+    std::vector<Reading> readings;
+    for (PageWithReading& p : loaded) {
+        ink.push_back(std::move(p.page));
+        readings.push_back(std::move(p.reading));
+    }
+    if (cancel.cancelled()) return Error{"The export was cancelled."};
+    return write_whole(path, ending == ".txt" ? plain_text(readings) : write_inkml(ink));
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,48 @@
+// Draws a page through one painter, whatever the surface: screen, picture, PDF.
+//
+//   painter.scale(pixels_per_mm, pixels_per_mm);
+//   paint_paper(painter, page.info, scheme);
+//   paint_content(painter, page, pictures, scheme, clip);
+#pragma once
+
+#include <QColor>
+#include <QImage>
+#include <QPainter>
+#include <map>
+
+#include "base/result.h"
+#include "page/page.h"
+#include "paper/page_reading.h"
+
+namespace fernleaf {
+
+// The colours of paper and of what is printed on it. Exports use the light one.
+struct PageScheme {
+    QColor paper;
+    QColor rule;
+    QColor margin;
+    bool dark = false;
+};
+PageScheme light_page();
+PageScheme dark_page();
+
+// The colour in which ink shows: on dark paper its lightness is turned round, its hue kept.
+QColor shown_colour(uint32_t colour, const PageScheme& scheme);
+
+using PictureImages = std::map<PictureId, QImage>;
+
+// Decodes the pictures of a page, none larger than most_px on its longer side (0: as they are). A picture that can't be
+// read is left out.
+PictureImages load_pictures(const Page& page, const FileSource& files, int most_px = 0);
+
+QImage image_of(const cv::Mat& bgr);
+
+// The painter's unit must be the millimetre, its origin the page's top left corner.
+void paint_paper(QPainter& painter, const PageInfo& page, const PageScheme& scheme);
+void paint_pictures(QPainter& painter, const Page& page, const PictureImages& images);
+void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme, const Box& clip);
+
+QRectF rect_of(const Box& box);
+Box box_of(const QRectF& rect);
+
+}  // namespace fernleaf

@@ -1,0 +1,17 @@
+// Runs GoogleTest inside a QApplication that needs no display.
+#include <gtest/gtest.h>
+
+#include <QApplication>
+#include <QFont>
+
+#include "render/fonts.h"
+
+int main(int argc, char** argv) {
+    testing::InitGoogleTest(&argc, argv);
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    QApplication application(argc, argv);
+    QApplication::setOrganizationName("fernleaf-test");
+    fernleaf::load_fonts();
+    QApplication::setFont(QFont(fernleaf::kInterfaceFace, 10));
+    return RUN_ALL_TESTS();
+}

@@ -1,0 +1,134 @@
+// The command line as scripts meet it: the program itself is run.
+#include <gtest/gtest.h>
+
+#include <QProcess>
+#include <fstream>
+#include <iterator>
+#include <nlohmann/json.hpp>
+
+#include "exchange/inkml.h"
+#include "store/temporary_library.h"
+
+namespace fernleaf {
+namespace {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::json;
+
+struct Ran {
+    int status = -1;
+    std::string out;
+    std::string err;
+};
+
+Ran run(const QStringList& arguments) {
+    QProcess process;
+    process.start(FERNLEAF_CLI, arguments);
+    EXPECT_TRUE(process.waitForFinished(120'000));
+    return {process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1, process.readAllStandardOutput().toStdString(),
+            process.readAllStandardError().toStdString()};
+}
+
+// One demonstration library for all tests of the suite: making it takes a while.
+class Cli : public testing::Test {
+protected:
+    static void SetUpTestSuite() {
+        folder_ = fs::temp_directory_path() / ("fernleaf cli ü " + std::to_string(getpid()));
+        fs::create_directories(folder_);
+        const Ran made = run({"demo", "--library", library()});
+        ASSERT_EQ(made.status, 0) << made.err;
+    }
+    static void TearDownTestSuite() { fs::remove_all(folder_); }
+    static QString path(const char* name) { return QString::fromStdString((folder_ / name).string()); }
+    static QString library() { return path("library"); }
+    static std::string contents(const char* name) {
+        std::ifstream in(folder_ / name, std::ios::binary);
+        return {std::istreambuf_iterator<char>(in), {}};
+    }
+    static fs::path folder_;
+};
+fs::path Cli::folder_;
+
+TEST_F(Cli, ListsTheDemonstrationAndFindsItSound) {
+    const Ran list = run({"list", "--library", library(), "--format", "json"});
+    ASSERT_EQ(list.status, 0) << list.err;
+    const Json json = Json::parse(list.out);
+    EXPECT_GE(json["notebooks"].size(), 4U);
+    EXPECT_EQ(json["notebooks"][0]["title"], "Grafting trials");
+    EXPECT_EQ(run({"check", "--library", library()}).out, "ok\n");
+    EXPECT_EQ(run({"demo", "--library", library()}).status, 1) << "a library in use is not filled again";
+}
+
+TEST_F(Cli, FindsHandwritingAndTellsWhere) {
+    const Ran found = run({"find", "--library", library(), "frost", "--format", "json"});
+    ASSERT_EQ(found.status, 0) << found.err;
+    const Json hits = Json::parse(found.out)["hits"];
+    ASSERT_GE(hits.size(), 2U);
+    EXPECT_EQ(hits[0]["boxes_mm"][0].size(), 4U);
+    const Ran text = run({"find", "--library", library(), "frost notebook:press"});
+    EXPECT_EQ(text.out, "");
+    EXPECT_EQ(run({"find", "--library", library(), "before:yesterday frost"}).status, 1);
+}
+
+TEST_F(Cli, WhatItExportsItReadsAgain) {
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "1,3", "--to", path("out.inkml")}).status, 0);
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "1,3", "--to", path("out.txt")}).status, 0);
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--to", path("out.pdf")}).status, 0);
+    const Ran read = run({"read", path("out.inkml")});
+    ASSERT_EQ(read.status, 0) << read.err;
+    EXPECT_EQ(read.out, contents("out.txt"));
+    EXPECT_TRUE(contents("out.pdf").starts_with("%PDF"));
+    const Ran beyond = run({"export", "--library", library(), "--notebook", "Press house", "--pages", "9", "--to", path("x.txt")});
+    EXPECT_EQ(beyond.status, 1);
+    EXPECT_NE(beyond.err.find("no page 9"), std::string::npos);
+}
+
+TEST_F(Cli, ReadingAsJsonHasWordsWithBoxesAndAlternatives) {
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "2", "--to", path("alarm.inkml")}).status, 0);
+    const Ran read = run({"read", path("alarm.inkml"), "--format", "json"});
+    const Json page = Json::parse(read.out)["pages"][0];
+    EXPECT_EQ(page["page"], 1);
+    EXPECT_EQ(page["size_mm"], Json({148.0, 210.0}));
+    int drawings = 0, words = 0;
+    for (const Json& region : page["regions"]) {
+        drawings += region["kind"] == "drawing";
+        for (const Json& line : region["lines"])
+            for (const Json& word : line["words"]) {
+                ++words;
+                EXPECT_GT(word["box_mm"][2].get<double>(), 0);
+                EXPECT_TRUE(word["alternatives"].is_array());
+            }
+    }
+    EXPECT_GE(drawings, 1);
+    EXPECT_GE(words, 8);
+}
+
+TEST_F(Cli, ImportsTheGoodAndNamesTheBad) {
+    const QString target = path("imported");
+    const fs::path broken = fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "broken";
+    const Ran bad = run({"import", "--library", target, QString::fromStdString((broken / "inkml" / "cut.inkml").string())});
+    EXPECT_EQ(bad.status, 1);
+    EXPECT_EQ(Json::parse(run({"list", "--library", target, "--format", "json"}).out)["notebooks"].size(), 0U);
+    Page page;
+    page.strokes = {test_stroke(20, 30)};
+    std::ofstream(folder_ / "gut.inkml") << write_inkml({page});
+    const Ran mixed = run({"import", "--library", target, "--notebook", "Walks", QString::fromStdString((broken / "pictures" / "huge.png").string()), path("gut.inkml")});
+    EXPECT_EQ(mixed.status, 1);
+    EXPECT_NE(mixed.err.find("huge.png"), std::string::npos);
+    EXPECT_EQ(std::count(mixed.err.begin(), mixed.err.end(), '\n'), 1);
+    EXPECT_EQ(Json::parse(run({"list", "--library", target, "--format", "json"}).out)["notebooks"][0]["pages"].size(), 1U);
+}
+
+TEST_F(Cli, WrongUseHasItsOwnStatus) {
+    EXPECT_EQ(run({}).status, 2);
+    EXPECT_EQ(run({"read"}).status, 2);
+    EXPECT_EQ(run({"read", "a.inkml", "--lean", "2"}).status, 2);
+    EXPECT_EQ(run({"export", "--library", library(), "--to", path("x.txt")}).status, 2);
+    EXPECT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "3-1", "--to", path("x.txt")}).status, 2);
+    EXPECT_EQ(run({"--help"}).status, 0);
+    EXPECT_EQ(run({"list", "--library", path("nowhere")}).status, 1);
+    EXPECT_FALSE(fs::exists(folder_ / "nowhere"));
+}
+
+}  // namespace
+}  // namespace fernleaf

@@ -1,0 +1,270 @@
+#include "cli/commands.h"
+
+#include <charconv>
+#include <fstream>
+#include <iomanip>
+#include <iostream>
+#include <nlohmann/json.hpp>
+
+#include "base/text.h"
+#include "cli/reading_json.h"
+#include "demo/demo_library.h"
+#include "exchange/import.h"
+#include "exchange/plain_text.h"
+#include "paper/page_reading.h"
+#include "reading/models_directory.h"
+#include "reading/reader.h"
+#include "render/export.h"
+
+namespace fernleaf {
+namespace {
+
+using Json = nlohmann::json;
+
+constexpr char kImportTitle[] = "Imported";
+
+int fail(const Error& error) {
+    std::cerr << "fernleaf-cli: " << error.message << '\n';
+    return kSomeFailed;
+}
+
+Result<std::unique_ptr<Reader>> ready_reader(const std::string& language) {
+    auto reader = Reader::load(models_directory());
+    if (!reader) return reader.error();
+    if (Status status = (*reader)->load_language(language); !status) return status.error();
+    return reader;
+}
+
+Result<WordList> word_list(const std::filesystem::path& path) {
+    WordList words;
+    if (path.empty()) return words;
+    std::ifstream in(path);
+    if (!in || std::filesystem::is_directory(path)) return Error{"The word list " + path.string() + " can't be read."};
+    for (std::string line; std::getline(in, line);) {
+        if (!valid_utf8(line)) return Error{"The word list " + path.string() + " is not UTF-8 text."};
+        if (const std::string word = trimmed(line); !word.empty()) words.insert(decode_utf8(word));
+    }
+    return words;
+}
+
+// A library that is there already; commands that only look must not make one.
+Result<std::unique_ptr<Library>> existing_library(const std::filesystem::path& directory) {
+    std::error_code ignored;
+    if (!std::filesystem::exists(directory, ignored) || std::filesystem::is_empty(directory, ignored))
+        return Error{"There is no library in " + directory.string() + "."};
+    return Library::open(directory);
+}
+
+Result<Notebook> notebook_titled(const Library& library, const std::string& title) {
+    const auto notebooks = library.notebooks();
+    if (!notebooks) return notebooks.error();
+    for (const Notebook& n : *notebooks)
+        if (n.title == title) return n;
+    return Error{"There is no notebook \"" + title + "\" in this library."};
+}
+
+Status read_pages(Library& library, const std::vector<PageId>& pages, const Reader& reader, const ReadSettings& settings) {
+    const FileSource files = [&](const std::string& hash) { return library.file(hash); };
+    for (const PageId id : pages) {
+        const auto page = library.load_page(id);
+        if (!page) return page.error();
+        if (Status status = library.save_reading(id, read_page(*page, files, reader, settings, {}, {})); !status) return status;
+    }
+    return Done{};
+}
+
+}  // namespace
+
+std::vector<int> page_numbers(const std::string& list) {
+    std::vector<int> numbers;
+    for (size_t at = 0; at <= list.size();) {
+        const size_t comma = std::min(list.find(',', at), list.size());
+        const char* end = list.data() + comma;
+        int first = 0;
+        auto [rest, problem] = std::from_chars(list.data() + at, end, first);
+        int last = first;
+        if (problem == std::errc() && rest != end && *rest == '-') {
+            const auto range = std::from_chars(rest + 1, end, last);
+            rest = range.ptr, problem = range.ec;
+        }
+        if (problem != std::errc() || rest != end || first < 1 || last < first || last > 1'000'000) return {};
+        for (int n = first; n <= last; ++n) numbers.push_back(n);
+        at = comma + 1;
+    }
+    return numbers;
+}
+
+int read_command(const ReadOptions& options) {
+    const auto reader = ready_reader(options.language);
+    if (!reader) return fail(reader.error());
+    ReadSettings settings;
+    settings.language = options.language;
+    if (options.lean >= 0) settings.lean = options.lean;
+    auto words = word_list(options.words);
+    if (!words) return fail(words.error());
+    settings.words = *std::move(words);
+
+    int status = kAllDone;
+    bool first_page = true;
+    Json pages = Json::array();
+    for (const auto& input : options.inputs) {
+        auto source = read_source(input);
+        if (!source) {
+            status = fail(source.error());
+            continue;
+        }
+        const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
+        int number = 0;
+        for (FilledPage& filled : source->pages) {
+            Page page{filled.info, std::move(filled.content.added), std::move(filled.content.pictures_added)};
+            StrokeId id = 0;
+            for (Stroke& stroke : page.strokes) stroke.id = ++id;
+            const Reading reading = read_page(page, files, **reader, settings, {}, {});
+            ++number;
+            if (options.json) {
+                pages.push_back(page_json(reading, page.info, input.string(), number));
+            } else {
+                if (!first_page) std::cout << '\f';
+                std::cout << plain_text(reading) << std::flush;
+            }
+            first_page = false;
+        }
+    }
+    if (options.json) std::cout << Json{{"pages", pages}}.dump(1) << '\n';
+    return status;
+}
+
+int import_command(const LibraryOptions& options) {
+    const auto library = Library::open(options.library);
+    if (!library) return fail(library.error());
+    if ((*library)->why_read_only()) return fail({*(*library)->why_read_only()});
+    Notebook notebook;
+    notebook.title = options.notebook.empty() ? kImportTitle : options.notebook;
+    if (const auto known = notebook_titled(**library, notebook.title)) notebook = *known;
+    const auto reader = ready_reader(notebook.language);
+    if (!reader) return fail(reader.error());
+    ReadSettings settings;
+    settings.language = notebook.language;
+
+    int status = kAllDone;
+    for (const auto& input : options.inputs) {
+        auto source = read_source(input);
+        if (!source) {
+            status = fail(source.error());
+            continue;
+        }
+        if (notebook.id == 0) {  // not before there is something to put in
+            const auto id = (*library)->add_notebook(notebook);
+            if (!id) return fail(id.error());
+            notebook.id = *id;
+        }
+        const auto pages = add_source(**library, notebook.id, *std::move(source));
+        if (!pages) {
+            status = fail({input.filename().string() + ": " + pages.error().message});
+            continue;
+        }
+        if (Status read = read_pages(**library, *pages, **reader, settings); !read) status = fail(read.error());
+        std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in " << notebook.title << '\n';
+    }
+    return status;
+}
+
+int list_command(const LibraryOptions& options) {
+    const auto library = existing_library(options.library);
+    if (!library) return fail(library.error());
+    const auto notebooks = (*library)->notebooks();
+    if (!notebooks) return fail(notebooks.error());
+    Json all = Json::array();
+    for (const Notebook& notebook : *notebooks) {
+        const auto contents = (*library)->contents(notebook.id);
+        if (!contents) return fail(contents.error());
+        if (!options.json)
+            std::cout << notebook.title << " (" << contents->size() << (contents->size() == 1 ? " page" : " pages") << ", " << notebook.language << ")\n";
+        Json pages = Json::array();
+        for (const PageSummary& page : *contents) {
+            if (options.json)
+                pages.push_back({{"id", page.info.id}, {"number", page.info.number}, {"size_mm", {page.info.width_mm, page.info.height_mm}},
+                                 {"created_ms", page.info.created_ms}, {"first_line", page.first_line}});
+            else
+                std::cout << "  " << page.info.number << "  id " << page.info.id << "  " << page.first_line << '\n';
+        }
+        all.push_back({{"title", notebook.title}, {"id", notebook.id}, {"language", notebook.language}, {"pages", pages}});
+    }
+    if (options.json) std::cout << Json{{"notebooks", all}}.dump(1) << '\n';
+    return kAllDone;
+}
+
+int find_command(const LibraryOptions& options) {
+    const auto query = parse_query(options.query);
+    if (!query) return fail(query.error());
+    const auto library = existing_library(options.library);
+    if (!library) return fail(library.error());
+    const auto hits = (*library)->find(*query, static_cast<size_t>(options.limit));
+    if (!hits) return fail(hits.error());
+    Json all = Json::array();
+    for (const Hit& hit : *hits) {
+        if (!options.json) {
+            std::cout << hit.notebook_title << " / " << hit.page_number << " / " << hit.line << " / " << std::fixed << std::setprecision(2)
+                      << hit.certainty << '\n';
+            continue;
+        }
+        Json boxes = Json::array();
+        for (const Box& box : hit.boxes) boxes.push_back(box_json(box));
+        all.push_back({{"notebook", hit.notebook_title}, {"page", hit.page_number}, {"page_id", hit.page}, {"line", hit.line},
+                       {"certainty", hit.certainty}, {"boxes_mm", boxes}});
+    }
+    if (options.json) std::cout << Json{{"hits", all}}.dump(1) << '\n';
+    return kAllDone;
+}
+
+int export_command(const LibraryOptions& options) {
+    const auto library = existing_library(options.library);
+    if (!library) return fail(library.error());
+    std::vector<PageId> pages;
+    if (options.notebook.empty()) {
+        pages = {options.page};
+    } else {
+        const auto notebook = notebook_titled(**library, options.notebook);
+        if (!notebook) return fail(notebook.error());
+        const auto infos = (*library)->pages(notebook->id);
+        if (!infos) return fail(infos.error());
+        if (options.pages.empty())
+            for (const PageInfo& info : *infos) pages.push_back(info.id);
+        for (const int number : page_numbers(options.pages)) {
+            if (number > static_cast<int>(infos->size()))
+                return fail({"\"" + options.notebook + "\" has no page " + std::to_string(number) + "; it has " + std::to_string(infos->size()) + "."});
+            pages.push_back((*infos)[static_cast<size_t>(number - 1)].id);
+        }
+    }
+    if (Status status = export_pages(**library, pages, options.to); !status) return fail(status.error());
+    return kAllDone;
+}
+
+int check_command(const LibraryOptions& options) {
+    const auto library = existing_library(options.library);
+    if (!library) return fail(library.error());
+    const auto wrong = (*library)->check();
+    if (!wrong) return fail(wrong.error());
+    for (const std::string& finding : *wrong) std::cout << finding << '\n';
+    if (!wrong->empty()) return kSomeFailed;
+    std::cout << "ok\n";
+    return kAllDone;
+}
+
+int demo_command(const LibraryOptions& options) {
+    const auto library = Library::open(options.library);
+    if (!library) return fail(library.error());
+    if ((*library)->why_read_only()) return fail({*(*library)->why_read_only()});
+    const auto made = make_demo_library(**library);
+    if (!made) return fail(made.error());
+    for (const auto& [language, pages] : *made) {
+        const auto reader = ready_reader(language);
+        if (!reader) return fail(reader.error());
+        ReadSettings settings;
+        settings.language = language;
+        if (Status status = read_pages(**library, pages, **reader, settings); !status) return fail(status.error());
+    }
+    return kAllDone;
+}
+
+}  // namespace fernleaf

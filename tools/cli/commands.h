@@ -1,0 +1,45 @@
+// What fernleaf-cli does, one function a subcommand. Results go to stdout, everything else to stderr.
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace fernleaf {
+
+// Exit statuses: all done; some input could not be used.
+constexpr int kAllDone = 0;
+constexpr int kSomeFailed = 1;
+constexpr int kWrongUsage = 2;
+
+struct ReadOptions {
+    std::vector<std::filesystem::path> inputs;
+    std::string language = "en";
+    std::filesystem::path words;
+    double lean = -1;  // below 0: the default
+    bool json = false;
+};
+int read_command(const ReadOptions& options);
+
+struct LibraryOptions {
+    std::filesystem::path library;
+    std::string notebook;
+    std::vector<std::filesystem::path> inputs;
+    std::string query;
+    bool json = false;
+    int limit = 200;
+    std::string pages;
+    long long page = 0;
+    std::filesystem::path to;
+};
+int import_command(const LibraryOptions& options);
+int list_command(const LibraryOptions& options);
+int find_command(const LibraryOptions& options);
+int export_command(const LibraryOptions& options);
+int check_command(const LibraryOptions& options);
+int demo_command(const LibraryOptions& options);
+
+// "1-3,7" as page numbers; empty when it is not such a list.
+std::vector<int> page_numbers(const std::string& list);
+
+}  // namespace fernleaf

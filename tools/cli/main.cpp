@@ -1,0 +1,80 @@
+// fernleaf-cli: the command line to the same core as the window. `fernleaf-cli --help` tells its use.
+#include <CLI/CLI.hpp>
+#include <QGuiApplication>
+
+#include "cli/commands.h"
+#include "render/fonts.h"
+
+using namespace fernleaf;
+
+int main(int argc, char** argv) {
+    CLI::App app("Reads, keeps, finds and exports handwriting.", "fernleaf-cli");
+    app.require_subcommand(1);
+    ReadOptions read;
+    LibraryOptions library;
+    std::string format = "text";
+
+    const auto add_format = [&](CLI::App* command) {
+        command->add_option("--format", format, "text or json")->check(CLI::IsMember({"text", "json"}));
+    };
+    const auto add_library = [&](CLI::App* command) {
+        command->add_option("--library", library.library, "The library's directory")->required();
+    };
+
+    CLI::App* read_app = app.add_subcommand("read", "Print what files say: InkML, PNG, JPEG, TIFF, WebP, PDF");
+    read_app->add_option("INPUT", read.inputs, "Files to read")->required();
+    read_app->add_option("--language", read.language, "Language of the writing, e.g. en, de, fr");
+    read_app->add_option("--words", read.words, "A word list: one word a line, UTF-8");
+    read_app->add_option("--lean", read.lean, "How far to lean on the language: 0 spells what is seen, 1 prefers known words")->check(CLI::Range(0.0, 1.0));
+    add_format(read_app);
+
+    CLI::App* import_app = app.add_subcommand("import", "Bring files into a library and read them");
+    add_library(import_app);
+    import_app->add_option("--notebook", library.notebook, "The notebook's title; made when there is none");
+    import_app->add_option("INPUT", library.inputs, "Files to import")->required();
+
+    CLI::App* list_app = app.add_subcommand("list", "List notebooks and pages");
+    add_library(list_app);
+    add_format(list_app);
+
+    CLI::App* find_app = app.add_subcommand("find", "Find words in the whole library");
+    add_library(find_app);
+    find_app->add_option("QUERY", library.query, "Words, \"a phrase\", notebook:title, before:2026-05-01, after:2026-05-01")->required();
+    find_app->add_option("--limit", library.limit, "At most this many hits")->check(CLI::Range(1, 1000000));
+    add_format(find_app);
+
+    CLI::App* export_app = app.add_subcommand("export", "Write pages as .pdf, .txt or .inkml");
+    add_library(export_app);
+    auto* by_title = export_app->add_option("--notebook", library.notebook, "The notebook's title");
+    export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")->needs(by_title);
+    auto* by_id = export_app->add_option("--page", library.page, "A page's id, as list tells it")->excludes(by_title);
+    export_app->add_option("--to", library.to, "The file to write; its ending chooses the format")->required();
+
+    CLI::App* check_app = app.add_subcommand("check", "Verify a library");
+    add_library(check_app);
+
+    CLI::App* demo_app = app.add_subcommand("demo", "Make the demonstration library");
+    add_library(demo_app);
+
+    try {
+        app.parse(argc, argv);
+        if (*export_app && by_title->empty() && by_id->empty()) throw CLI::RequiredError("--notebook or --page");
+        if (!library.pages.empty() && page_numbers(library.pages).empty())
+            throw CLI::ValidationError("--pages", "\"" + library.pages + "\" is not a list such as 1-3,7");
+    } catch (const CLI::ParseError& problem) {
+        return app.exit(problem) == 0 ? kAllDone : kWrongUsage;
+    }
+
+    // Qt draws PDF pages; no display is needed for that.
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    const QGuiApplication qt(argc, argv);
+    load_fonts();
+    read.json = library.json = format == "json";
+    if (*read_app) return read_command(read);
+    if (*import_app) return import_command(library);
+    if (*list_app) return list_command(library);
+    if (*find_app) return find_command(library);
+    if (*export_app) return export_command(library);
+    if (*check_app) return check_command(library);
+    return demo_command(library);
+}

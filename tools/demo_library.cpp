@@ -1,0 +1,170 @@
+#include "demo/demo_library.h"
+
+#include <charconv>
+#include <fstream>
+#include <iomanip>
+#include <iterator>
+#include <nlohmann/json.hpp>
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+#include <sstream>
+
+#include "demo/hand.h"
+
+namespace fernleaf {
+namespace {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::json;
+
+constexpr double kSpacingMm = 8;
+constexpr double kScanDpi = 150;
+constexpr uint32_t kSeed = 20260314;
+
+fs::path demo_directory() { return FERNLEAF_DEMO_DIRECTORY; }
+
+Result<Json> sources() {
+    std::ifstream in(demo_directory() / "hallow-hill.json");
+    Json json = Json::parse(in, nullptr, false);
+    if (!json.is_object()) return Error{"The demonstration's source is missing or damaged."};
+    return json;
+}
+
+uint32_t colour_of(const Json& json) {
+    const auto text = json.get<std::string>();
+    uint32_t colour = 0;
+    std::from_chars(text.data() + 1, text.data() + text.size(), colour, 16);
+    return colour;
+}
+
+int64_t morning_of(const std::string& day) {
+    std::tm time = {};
+    std::istringstream(day) >> std::get_time(&time, "%Y-%m-%d");
+    time.tm_hour = 9;
+    return static_cast<int64_t>(::timegm(&time)) * 1000;
+}
+
+std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInfo& info, std::mt19937& random) {
+    WritingStyle style;
+    style.x_height_mm = page.at("x_height").get<double>();
+    style.pen = {colour_of(page.at("ink")), 0.45F};
+    style.start_ms = info.created_ms;
+    const bool ruled = info.paper == Paper::ruled;
+    std::vector<Stroke> strokes;
+    const auto append = [&](std::vector<Stroke> more) {
+        style.start_ms = Hand::end_of(more, style.start_ms) + 800;
+        std::ranges::move(more, std::back_inserter(strokes));
+    };
+    double y = 2.5 * kSpacingMm;  // the first rule
+    for (const Json& line : page.at("lines")) {
+        const double lift = ruled ? 0.6 : 0;
+        append(hand.write(line.get<std::string>(), {ruled ? 22.0 : 16.0, y - lift}, style, random));
+        y += kSpacingMm;
+    }
+    for (const Json& note : page.value("notes", Json::array()))
+        append(hand.write(note.at("text").get<std::string>(), {note.at("x").get<double>(), note.at("y").get<double>()}, style, random));
+    for (const Json& line : page.value("drawing", Json::array())) {
+        std::vector<Point> corners;
+        for (const Json& corner : line) corners.push_back({corner[0].get<double>(), corner[1].get<double>()});
+        append({drawn(corners, style.pen, style.start_ms, random)});
+    }
+    return strokes;
+}
+
+// What a flatbed scanner makes of a ruled sheet: uneven paper, soft edges, a little noise.
+std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
+    const double px = kScanDpi / kMmPerInch;
+    constexpr int kSuper = 3;
+    const cv::Size size(static_cast<int>(info.width_mm * px), static_cast<int>(info.height_mm * px));
+    cv::Mat sheet(size * kSuper, CV_8UC3, cv::Scalar(226, 238, 243));
+    const double scale = px * kSuper;
+    for (double y = 2.5 * kSpacingMm; y < info.height_mm; y += kSpacingMm)
+        cv::line(sheet, {0, static_cast<int>(y * scale)}, {sheet.cols, static_cast<int>(y * scale)}, cv::Scalar(214, 206, 196), 3, cv::LINE_AA);
+    for (const Stroke& stroke : strokes) {
+        const uint32_t c = stroke.pen.colour;
+        const cv::Scalar ink(c & 0xFF, c >> 8 & 0xFF, c >> 16 & 0xFF);
+        const std::vector<InkPoint> points = smoothed(stroke.points, 0.2);
+        for (size_t i = 1; i < points.size(); ++i)
+            cv::line(sheet, cv::Point2d(points[i - 1].at.x * scale, points[i - 1].at.y * scale), cv::Point2d(points[i].at.x * scale, points[i].at.y * scale),
+                     ink, std::max(1, static_cast<int>(width_at(stroke.pen, points[i]) * scale)), cv::LINE_AA);
+    }
+    cv::Mat picture;
+    cv::resize(sheet, picture, size, 0, 0, cv::INTER_AREA);
+    cv::GaussianBlur(picture, picture, {}, 0.7);
+    cv::RNG noise(kSeed);
+    cv::Mat coarse(size / 40, CV_16SC3);
+    cv::Mat grain(size, CV_16SC3), shade;
+    noise.fill(grain, cv::RNG::NORMAL, 0, 5);
+    noise.fill(coarse, cv::RNG::NORMAL, 0, 4);
+    cv::resize(coarse, shade, size, 0, 0, cv::INTER_CUBIC);
+    picture.convertTo(picture, CV_16SC3);
+    picture += grain + shade;
+    picture.convertTo(picture, CV_8UC3);
+    std::vector<uchar> bytes;
+    cv::imencode(".jpg", picture, bytes, {cv::IMWRITE_JPEG_QUALITY, 88});
+    return {bytes.begin(), bytes.end()};
+}
+
+}  // namespace
+
+Result<std::vector<DemoPage>> demo_texts() {
+    const auto json = sources();
+    if (!json) return json.error();
+    std::vector<DemoPage> out;
+    for (const Json& notebook : json->at("notebooks")) {
+        int number = 0;
+        for (const Json& page : notebook.at("pages")) {
+            DemoPage text{notebook.at("title"), notebook.at("language"), ++number, page.value("scan", false), {}};
+            for (const Json& line : page.at("lines"))
+                if (!line.get<std::string>().empty()) text.lines.push_back(line);
+            for (const Json& note : page.value("notes", Json::array())) text.lines.push_back(note.at("text"));
+            out.push_back(std::move(text));
+        }
+    }
+    return out;
+}
+
+Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& library) {
+    const auto known = library.notebooks();
+    if (!known) return known.error();
+    if (!known->empty()) return Error{"The library " + library.directory().string() + " has notebooks already; the demonstration needs an empty one."};
+    const auto json = sources();
+    if (!json) return json.error();
+    std::mt19937 random(kSeed);
+    std::map<std::string, std::vector<PageId>> made;
+    for (const Json& source : json->at("notebooks")) {
+        Notebook notebook;
+        notebook.title = source.at("title");
+        notebook.cover = colour_of(source.at("cover"));
+        notebook.language = source.at("language");
+        notebook.paper = source.at("paper") == "ruled" ? Paper::ruled : Paper::plain;
+        notebook.width_mm = source.at("size")[0];
+        notebook.height_mm = source.at("size")[1];
+        const auto id = library.add_notebook(notebook);
+        if (!id) return id.error();
+        std::vector<FilledPage> pages;
+        for (const Json& page : source.at("pages")) {
+            const auto hand = Hand::load(demo_directory() / "hands" / (page.at("hand").get<std::string>() + ".json"));
+            if (!hand) return hand.error();
+            FilledPage filled;
+            filled.info = {0, 0, 0, notebook.width_mm, notebook.height_mm, notebook.paper, kSpacingMm, morning_of(page.at("day"))};
+            std::vector<Stroke> strokes = strokes_of(page, *hand, filled.info, random);
+            if (page.value("scan", false)) {
+                const auto file = library.add_file(scanned(strokes, filled.info));
+                if (!file) return file.error();
+                filled.info.paper = Paper::plain;
+                filled.content.pictures_added = {{0, *file, "school-walk.jpg", 0, Box::of(0, 0, notebook.width_mm, notebook.height_mm)}};
+            } else {
+                filled.content.added = std::move(strokes);
+            }
+            pages.push_back(std::move(filled));
+        }
+        const auto ids = library.add_filled_pages(*id, pages);
+        if (!ids) return ids.error();
+        auto& same = made[notebook.language];
+        same.insert(same.end(), ids->begin(), ids->end());
+    }
+    return made;
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,78 @@
+"""Writes the hands that the demo library and the benches are written in: demo/hands/*.json (seconds).
+
+    python3 demo_hands.py
+
+None of them is trained on. Traced hands come as a graph of middle lines; here the pieces that run on in one another
+through a crossing are put together again, as a pen would have written them.
+"""
+import json
+import pickle
+
+import numpy as np
+
+import settings
+
+# Name in the demo, hand, licence of the font it was made from.
+CHOSEN = [("ines", "EMSNixish", "SIL OFL 1.1"), ("tobias", "patrick-hand", "SIL OFL 1.1"), ("mirela", "EMSFelix", "SIL OFL 1.1"),
+          ("walker", "shadows-into-light", "SIL OFL 1.1"), ("seeds", "indie-flower", "SIL OFL 1.1"),
+          ("lettre", "EMSNixishItalic", "SIL OFL 1.1")]
+NEAR = 0.12      # x-heights: path ends this close meet
+SHARPEST = 0.2   # cosine: paths that turn more than this do not run on
+
+
+def heading(path, end):
+    """Direction in which the pen leaves the path at one end, looking a little way back."""
+    points = path if end else path[::-1]
+    back = points[max(0, len(points) - 5)]
+    d = points[-1] - back
+    return d / max(np.hypot(*d), 1e-6)
+
+
+def put_together(paths):
+    paths = [np.asarray(p, float) for p in paths]
+    while True:
+        best = None
+        for i in range(len(paths)):
+            for j in range(len(paths)):
+                if i == j:
+                    continue
+                for a in (0, 1):
+                    for b in (0, 1):
+                        end, begin = paths[i][-1 if a else 0], paths[j][-1 if b else 0]
+                        if np.hypot(*(end - begin)) > NEAR:
+                            continue
+                        straight = float(heading(paths[i], a) @ -heading(paths[j], b))
+                        if straight > SHARPEST and (best is None or straight > best[0]):
+                            best = (straight, i, a, j, b)
+        if best is None:
+            return paths
+        _, i, a, j, b = best
+        first = paths[i] if a else paths[i][::-1]
+        second = paths[j][::-1] if b else paths[j]
+        paths = [p for k, p in enumerate(paths) if k not in (i, j)] + [np.concatenate([first, second])]
+
+
+def begin_left(path):
+    """Pens mostly begin at the left, or at the top of an upright."""
+    (x0, y0), (x1, y1) = path[0], path[-1]
+    turned = x1 + 0.8 * y1 < x0 + 0.8 * y0
+    return path[::-1] if turned else path
+
+
+def main():
+    folder = settings.ROOT / "demo" / "hands"
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, hand_name, licence in CHOSEN:
+        hand = pickle.loads((settings.HANDS / f"{hand_name}.pickle").read_bytes())
+        glyphs = {}
+        for c, (advance, paths) in hand["glyphs"].items():
+            kept = [p for p in paths if len(p) > 2 or len(paths) == 1]
+            pieces = [begin_left(p) for p in put_together(kept)] if hand["font"] else kept
+            pieces.sort(key=lambda p: float(p[:, 0].min()))
+            glyphs[c] = {"advance": round(float(advance), 3), "paths": [[round(float(v), 3) for v in p.reshape(-1)] for p in pieces]}
+        (folder / f"{name}.json").write_text(json.dumps({"from": hand_name, "licence": licence, "glyphs": glyphs}, ensure_ascii=False,
+                                                        separators=(",", ":")), encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()
