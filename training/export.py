@@ -1,10 +1,17 @@
-"""Writes the averaged weights as models/reader.onnx, BatchNorm folded, with the alphabet beside them (seconds).
+"""Writes the averaged weights as models/reader.onnx.gz, BatchNorm folded, with the alphabet beside them (seconds).
+
+The weights are rounded to the precision of 16-bit floats, so that compression halves the file; OpenCV itself reads
+32-bit floats only.
 
     python3 export.py
 """
 import copy
+import gzip
 import json
 
+import numpy as np
+import onnx
+import onnx.numpy_helper
 import torch
 from torch import nn
 from torch.nn.utils.fusion import fuse_conv_bn_eval
@@ -40,6 +47,18 @@ class Plain(nn.Module):
         return self.layers(x)
 
 
+def compress(path):
+    """Replaces an ONNX file by its compressed form, its weights rounded."""
+    model = onnx.load(path)
+    for tensor in model.graph.initializer:
+        if tensor.data_type == onnx.TensorProto.FLOAT:
+            rounded = onnx.numpy_helper.to_array(tensor).astype(np.float16).astype(np.float32)
+            tensor.CopyFrom(onnx.numpy_helper.from_array(rounded, tensor.name))
+    # No time stamp: the same weights make the same file.
+    path.with_suffix(".onnx.gz").write_bytes(gzip.compress(model.SerializeToString(), 9, mtime=0))
+    path.unlink()
+
+
 def main():
     state = torch.load(settings.WORK / "reader.pt", map_location="cpu")
     assert state["alphabet"] == settings.ALPHABET
@@ -53,6 +72,7 @@ def main():
     folder = settings.ROOT / "models"
     torch.onnx.export(plain, x, str(folder / "reader.onnx"), opset_version=11, input_names=["line"],
                       output_names=["scores"], dynamic_axes={"line": {3: "width"}, "scores": {3: "steps"}})
+    compress(folder / "reader.onnx")
     (folder / "reader.json").write_text(json.dumps({"alphabet": settings.ALPHABET, "lines_seen": state["seen"]},
                                                    ensure_ascii=False, indent=1) + "\n", encoding="utf-8")
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <map>
 #include <numeric>
 #include <optional>
@@ -18,6 +19,9 @@ constexpr double kDrawingHeight = 3.6;
 constexpr double kRuleWidth = 9.0;        // a flat stroke this wide is a rule or an underline
 constexpr double kParagraphGap = 3.4;     // between the courses of consecutive lines
 constexpr double kSmallestStrokeMm = 0.8;
+constexpr double kInsideShare = 0.7;      // of a small course's height that lies within a larger one's: they are one line
+constexpr double kMergeGap = 3.0;         // and no farther from it than this
+constexpr double kBlankShare = 1.45;      // of the usual distance of lines: farther apart, a new paragraph begins
 
 Blot measured(const Stroke& stroke) {
     Blot blot;
@@ -155,6 +159,41 @@ std::vector<Course> courses_of(std::vector<Piece> pieces, double unit) {
     return courses;
 }
 
+// How much of a course's ink near a box lies above and below: the whole course's box where it has nothing near.
+Box neighbourhood(const Course& course, const Box& box, double reach) {
+    Box near;
+    for (const Piece& piece : course.pieces)
+        if (piece.shape.box.left < box.right + reach && piece.shape.box.right > box.left - reach) near.include(piece.shape.box);
+    return near.empty() ? course.box : near;
+}
+
+// A course that begins a little too high or low (a degree sign, a bullet, the parts of a torn letter) stands for itself
+// at first; here it joins the larger one in whose height it lies.
+void merge_courses(std::vector<Course>& courses, double unit) {
+    const auto ink = [](const Course& c) {
+        double sum = 0;
+        for (const Piece& p : c.pieces) sum += p.shape.ink;
+        return sum;
+    };
+    std::ranges::sort(courses, std::greater{}, ink);
+    for (size_t small = courses.size(); small-- > 1;) {
+        std::optional<size_t> best;
+        double most = kInsideShare;
+        const Box& box = courses[small].box;
+        for (size_t large = 0; large < small; ++large) {
+            const double gap = std::max({0.0, courses[large].box.left - box.right, box.left - courses[large].box.right});
+            if (gap > kMergeGap * std::max(unit, box.height())) continue;
+            const Box near = neighbourhood(courses[large], box, 4 * unit);
+            const double shared = std::min(near.bottom, box.bottom) - std::max(near.top, box.top);
+            const double share = shared / std::max(box.height(), 0.3 * unit);
+            if (share > most) most = share, best = large;
+        }
+        if (!best) continue;
+        for (Piece& piece : courses[small].pieces) courses[*best].add(std::move(piece));
+        courses.erase(courses.begin() + static_cast<std::ptrdiff_t>(small));
+    }
+}
+
 // Index of the line a small mark belongs to: the one whose course lies nearest below or above it.
 std::optional<size_t> line_for_mark(const std::vector<Course>& courses, const Blot& mark, double unit) {
     std::optional<size_t> best;
@@ -231,6 +270,23 @@ void assign_regions(std::vector<InkLine>& lines, double unit) {
     std::vector<size_t> by_top(lines.size());
     std::iota(by_top.begin(), by_top.end(), size_t{0});
     std::ranges::sort(by_top, {}, [&](size_t i) { return lines[i].box.centre().y; });
+    // The usual distance from a line to the next below it: wide rules set lines farther apart than their size tells.
+    std::vector<double> distances;
+    for (size_t i = 0; i + 1 < by_top.size(); ++i) {
+        const InkLine& a = lines[by_top[i]];
+        for (size_t k = i + 1; k < by_top.size(); ++k) {
+            const InkLine& b = lines[by_top[k]];
+            const double apart = b.box.centre().y - a.box.centre().y;
+            if (a.drawing || b.drawing || apart < 0.7 * unit || std::min(a.box.right, b.box.right) < std::max(a.box.left, b.box.left)) continue;
+            distances.push_back(apart);
+            break;
+        }
+    }
+    double pitch = 0;
+    if (distances.size() >= 2) {
+        std::ranges::nth_element(distances, distances.begin() + static_cast<std::ptrdiff_t>(distances.size() / 2));
+        pitch = std::min(distances[distances.size() / 2], 5 * unit);
+    }
     for (size_t i = 0; i < by_top.size(); ++i) {
         for (size_t k = i + 1; k < by_top.size(); ++k) {
             const InkLine& a = lines[by_top[i]];
@@ -238,8 +294,8 @@ void assign_regions(std::vector<InkLine>& lines, double unit) {
             if (a.drawing || b.drawing) continue;
             const double size = std::max({a.size, b.size, unit});
             const double apart = b.box.centre().y - a.box.centre().y;
-            if (apart > 6 * size) break;
-            if (apart > kParagraphGap * size || apart < 0.5 * size) continue;
+            if (apart > 8 * size) break;
+            if (apart > (pitch > 0 ? kBlankShare * pitch : kParagraphGap * size) || apart < 0.5 * size) continue;
             const double shared = std::min(a.box.right, b.box.right) - std::max(a.box.left, b.box.left);
             const bool flush = std::abs(a.box.left - b.box.left) < 5 * size && shared > 0;
             if (flush || shared > 0.6 * std::max(a.box.width(), b.box.width())) sets.join(by_top[i], by_top[k]);
@@ -288,6 +344,7 @@ std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
     }
 
     std::vector<Course> courses = courses_of(pieces_of(shapes, writing, unit), unit);
+    merge_courses(courses, unit);
     std::vector<InkLine> lines(courses.size());
     for (size_t i = 0; i < courses.size(); ++i)
         for (const Piece& piece : courses[i].pieces)

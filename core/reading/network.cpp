@@ -1,5 +1,7 @@
 #include "reading/network.h"
 
+#include <zlib.h>
+
 #include <cmath>
 #include <fstream>
 #include <iterator>
@@ -11,7 +13,23 @@
 namespace fernleaf {
 namespace {
 
+constexpr size_t kLargestWeights = 200'000'000;
 constexpr int kWidthStep = 4;  // the network halves the width twice
+
+// Unpacks a compressed file; one that is not compressed is taken as it is. Empty when it is damaged.
+std::string unpacked(const std::filesystem::path& path) {
+    std::string out;
+    const gzFile file = gzopen(path.c_str(), "rb");
+    if (!file) return out;
+    char buffer[1 << 16];
+    int read = 0;
+    while ((read = gzread(file, buffer, sizeof buffer)) > 0 && out.size() < kLargestWeights) out.append(buffer, static_cast<size_t>(read));
+    int problem = Z_OK;
+    gzerror(file, &problem);
+    const bool whole = read == 0 && problem == Z_OK && gzeof(file);
+    gzclose(file);
+    return whole ? out : std::string();
+}
 
 Result<std::string> contents(const std::filesystem::path& path) {
     std::ifstream in(path, std::ios::binary);
@@ -31,15 +49,17 @@ void log_softmax(float* row, int count) {
 }  // namespace
 
 Result<std::unique_ptr<Network>> Network::load(const std::filesystem::path& directory) {
-    auto weights = contents(directory / "reader.onnx");
-    if (!weights) return weights.error();
+    const std::filesystem::path weights_path = directory / "reader.onnx.gz";
+    if (const auto there = contents(weights_path); !there) return there.error();
     auto card = contents(directory / "reader.json");
     if (!card) return card.error();
     const Error damaged{"The reader's weights in " + directory.string() + " are damaged or not Fernleaf's."};
     try {
         const auto json = nlohmann::json::parse(*card);
         Alphabet alphabet(decode_utf8(json.at("alphabet").get<std::string>()));
-        cv::dnn::Net net = cv::dnn::readNetFromONNX(weights->data(), weights->size());
+        const std::string weights = unpacked(weights_path);
+        if (weights.empty()) return damaged;
+        cv::dnn::Net net = cv::dnn::readNetFromONNX(weights.data(), weights.size());
         if (net.empty()) return damaged;
         net.setPreferableBackend(cv::dnn::DNN_BACKEND_OPENCV);
         std::unique_ptr<Network> network(new Network(std::move(net), std::move(alphabet)));

@@ -1,4 +1,4 @@
-// The trained line network, run by OpenCV from an ONNX file.
+// The trained line network, run by OpenCV from a compressed ONNX file.
 //
 //   auto network = Network::load("models");
 //   cv::Mat scores = (*network)->log_probabilities(picture.pixels);   // time x symbols
@@ -18,7 +18,7 @@ constexpr double kColumnsPerStep = 2;  // picture columns in one time step of th
 
 class Network {
 public:
-    // Reads reader.onnx and reader.json of a directory. Fails with one sentence on weights that are missing, damaged
+    // Reads reader.onnx.gz and reader.json of a directory. Fails with one sentence on weights that are missing, damaged
     // or made for another alphabet.
     static Result<std::unique_ptr<Network>> load(const std::filesystem::path& directory);
 

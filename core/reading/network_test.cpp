@@ -21,7 +21,7 @@ protected:
         fs::copy_file(models() / "reader.json", folder_ / "reader.json", fs::copy_options::overwrite_existing);
     }
     ~BrokenWeights() override { fs::remove_all(folder_); }
-    void write(const std::string& bytes) { std::ofstream(folder_ / "reader.onnx", std::ios::binary) << bytes; }
+    void write(const std::string& bytes) { std::ofstream(folder_ / "reader.onnx.gz", std::ios::binary) << bytes; }
     fs::path folder_;
 };
 
@@ -43,7 +43,7 @@ TEST_F(BrokenWeights, MissingIsToldByName) {
 }
 
 TEST_F(BrokenWeights, TruncatedOrForeignFilesAreRefused) {
-    std::ifstream in(models() / "reader.onnx", std::ios::binary);
+    std::ifstream in(models() / "reader.onnx.gz", std::ios::binary);
     const std::string whole(std::istreambuf_iterator<char>(in), {});
     for (const size_t size : {size_t{0}, size_t{100}, whole.size() / 2, whole.size() - 1000}) {
         write(whole.substr(0, size));

@@ -42,7 +42,7 @@ struct LineReading {
 
 class Reader {
 public:
-    // models: the directory with reader.onnx, reader.json and language/. A language whose data is missing is an error
+    // models: the directory with reader.onnx.gz, reader.json and language/. A language whose data is missing is an error
     // of load_language, not of this.
     static Result<std::unique_ptr<Reader>> load(const std::filesystem::path& models);
 

@@ -1,6 +1,7 @@
 // fernleaf-cli: the command line to the same core as the window. `fernleaf-cli --help` tells its use.
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
+#include <iostream>
 
 #include "cli/commands.h"
 #include "render/fonts.h"
@@ -65,8 +66,11 @@ int main(int argc, char** argv) {
         return app.exit(problem) == 0 ? kAllDone : kWrongUsage;
     }
 
-    // Qt draws PDF pages; no display is needed for that.
+    // Qt draws PDF pages; no display is needed for that, and its remarks about the desktop are no one's business here.
     qputenv("QT_QPA_PLATFORM", "offscreen");
+    qInstallMessageHandler([](QtMsgType type, const QMessageLogContext&, const QString& text) {
+        if (type == QtCriticalMsg || type == QtFatalMsg) std::cerr << text.toStdString() << '\n';
+    });
     const QGuiApplication qt(argc, argv);
     load_fonts();
     read.json = library.json = format == "json";

@@ -1,0 +1,497 @@
+#include "desk/session.h"
+
+#include <QCoreApplication>
+#include <QEventLoop>
+#include <QFileInfo>
+#include <algorithm>
+
+#include "exchange/import.h"
+#include "render/export.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kReadAfterMs = 40;     // strokes that follow one another at once are read together
+constexpr int kSaveAfterMs = 500;
+constexpr int kPicturePx = 3000;     // pictures on screen are kept no larger
+
+QString text_of(const Error& error) { return QString::fromStdString(error.message); }
+
+}  // namespace
+
+Session::Session(std::unique_ptr<Library> library, std::filesystem::path models, QObject* parent)
+    : QObject(parent), library_(std::move(library)), models_(std::move(models)),
+      disk_(std::make_unique<JobThread>()), reading_thread_(std::make_unique<JobThread>()), tasks_(std::make_unique<JobThread>()) {
+    read_timer_.setSingleShot(true);
+    read_timer_.setInterval(kReadAfterMs);
+    connect(&read_timer_, &QTimer::timeout, this, &Session::pump_reader);
+    save_timer_.setSingleShot(true);
+    save_timer_.setInterval(kSaveAfterMs);
+    connect(&save_timer_, &QTimer::timeout, this, &Session::save_reading_now);
+    reading_busy_ = true;
+    reading_thread_->post([this] {
+        auto reader = Reader::load(models_);
+        QString reason;
+        if (reader)
+            reader_ = *std::move(reader);
+        else
+            reason = text_of(reader.error());
+        QMetaObject::invokeMethod(this, [this, reason] {
+            reading_busy_ = false;
+            if (!reason.isEmpty()) emit problem(tr("Handwriting can't be read. %1 Writing and searching what was read before still work.").arg(reason));
+            pump_reader();
+        }, Qt::QueuedConnection);
+    });
+}
+
+Session::~Session() {
+    save_reading_now();
+    background_.clear();
+    background_cancel_.cancel();
+    task_cancel_.cancel();
+    tasks_.reset();
+    reading_thread_.reset();
+    disk_.reset();
+}
+
+template <typename Job, typename Then>
+void Session::on_disk(Job job, Then then) {
+    disk_->post([this, job = std::move(job), then = std::move(then)]() mutable {
+        auto result = std::make_shared<decltype(job())>(job());
+        QMetaObject::invokeMethod(this, [then = std::move(then), result]() mutable { then(*result); }, Qt::QueuedConnection);
+    });
+}
+
+const ReadWord* Session::word(WordPlace place) const {
+    if (!place.valid() || place.line >= static_cast<int>(reading_.lines.size())) return nullptr;
+    const auto& words = reading_.lines[static_cast<size_t>(place.line)].words;
+    return place.word < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.word)] : nullptr;
+}
+
+void Session::refresh_shelf() {
+    on_disk(
+        [this, open = open_notebook_]() -> Result<std::vector<NotebookSummary>> {
+            const auto notebooks = library_->notebooks();
+            if (!notebooks) return notebooks.error();
+            std::vector<NotebookSummary> out;
+            for (const Notebook& n : *notebooks) {
+                NotebookSummary summary{n, 0, {}};
+                if (n.id == open) {
+                    auto contents = library_->contents(n.id);
+                    if (!contents) return contents.error();
+                    summary.contents = *std::move(contents);
+                    summary.pages = summary.contents.size();
+                } else {
+                    const auto pages = library_->pages(n.id);
+                    if (!pages) return pages.error();
+                    summary.pages = pages->size();
+                }
+                out.push_back(std::move(summary));
+            }
+            return out;
+        },
+        [this](const Result<std::vector<NotebookSummary>>& notebooks) {
+            if (!notebooks) return emit problem(text_of(notebooks.error()));
+            emit shelf_changed(*notebooks);
+        });
+}
+
+void Session::open_notebook(NotebookId notebook) {
+    open_notebook_ = notebook;
+    on_disk([this, notebook] { return library_->pages(notebook); },
+            [this](const Result<std::vector<PageInfo>>& pages) {
+                if (!pages) return emit problem(text_of(pages.error()));
+                if (!pages->empty()) open_page(pages->front().id);
+                refresh_shelf();
+            });
+}
+
+void Session::open_page(PageId id) {
+    save_reading_now();
+    wanted_page_ = id;
+    struct Loaded {
+        Page page;
+        Reading reading;
+        std::vector<Correction> corrections;
+        Steps steps;
+        Notebook notebook;
+        int pages = 0;
+    };
+    on_disk(
+        [this, id]() -> Result<Loaded> {
+            auto page = library_->load_page(id);
+            if (!page) return page.error();
+            auto reading = library_->reading(id);
+            if (!reading) return reading.error();
+            auto corrections = library_->corrections(id);
+            if (!corrections) return corrections.error();
+            const auto steps = library_->steps(id);
+            if (!steps) return steps.error();
+            auto notebook = library_->notebook(page->info.notebook);
+            if (!notebook) return notebook.error();
+            const auto pages = library_->pages(page->info.notebook);
+            if (!pages) return pages.error();
+            return Loaded{*std::move(page), *std::move(reading), *std::move(corrections), *steps, *std::move(notebook), static_cast<int>(pages->size())};
+        },
+        [this, id](Result<Loaded>& loaded) {
+            if (!loaded) return emit problem(text_of(loaded.error()));
+            if (id != wanted_page_) return;
+            page_loaded(std::move(loaded->page), std::move(loaded->reading), std::move(loaded->corrections), loaded->steps, loaded->notebook, loaded->pages);
+        });
+}
+
+void Session::page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps, Notebook notebook, int pages) {
+    const bool other_notebook = open_notebook_ != notebook.id;
+    page_ = std::move(page);
+    reading_ = std::move(reading);
+    corrections_ = std::move(corrections);
+    steps_ = std::move(steps);
+    notebook_ = std::move(notebook);
+    open_notebook_ = notebook_.id;
+    pages_in_notebook_ = pages;
+    ++edition_;
+    std::erase(background_, page_->info.id);
+    emit page_opened();
+    emit steps_changed();
+    if (!page_->pictures.empty())
+        tasks_->post([this, copy = *page_] {
+            auto images = std::make_shared<const PictureImages>(load_pictures(copy, [this](const std::string& hash) { return library_->file(hash); }, kPicturePx));
+            QMetaObject::invokeMethod(this, [this, id = copy.info.id, images] {
+                if (page_ && page_->info.id == id) emit pictures_ready(images);
+            }, Qt::QueuedConnection);
+        });
+    if (other_notebook) refresh_shelf();
+    want_reading();
+}
+
+void Session::open_neighbour(int offset) {
+    if (!page_) return;
+    on_disk([this, notebook = page_->info.notebook] { return library_->pages(notebook); },
+            [this, offset, id = page_->info.id](const Result<std::vector<PageInfo>>& pages) {
+                if (!pages) return emit problem(text_of(pages.error()));
+                const auto here = std::ranges::find(*pages, id, &PageInfo::id);
+                const auto there = here - pages->begin() + offset;
+                if (here != pages->end() && there >= 0 && there < static_cast<std::ptrdiff_t>(pages->size())) open_page((*pages)[static_cast<size_t>(there)].id);
+            });
+}
+
+void Session::commit(Edit edit) {
+    if (!page_) return;
+    apply(*page_, edit);
+    ++edition_;
+    emit page_edited(edit);
+    steps_ = {edit.label, {}};
+    emit steps_changed();
+    on_disk([this, id = page_->info.id, edit]() mutable { return library_->commit(id, edit); },
+            [this](const Status& status) {
+                if (!status) emit problem(tr("The last change could not be saved. %1").arg(text_of(status.error())));
+            });
+    want_reading();
+}
+
+void Session::write(Stroke stroke) {
+    if (!page_ || stroke.points.empty()) return;
+    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    stroke.id = library_->new_element_id();
+    commit({"Write", {std::move(stroke)}, {}, {}, {}});
+}
+
+void Session::erase(std::vector<Stroke> strokes) {
+    if (!page_ || strokes.empty()) return;
+    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    commit({"Erase", {}, std::move(strokes), {}, {}});
+}
+
+void Session::undo() { step(false); }
+void Session::redo() { step(true); }
+
+void Session::step(bool forward) {
+    if (!page_) return;
+    struct Stepped {
+        std::optional<Edit> edit;
+        Steps steps;
+    };
+    on_disk(
+        [this, id = page_->info.id, forward]() -> Result<Stepped> {
+            auto edit = forward ? library_->redo(id) : library_->undo(id);
+            if (!edit) return edit.error();
+            const auto steps = library_->steps(id);
+            if (!steps) return steps.error();
+            return Stepped{*std::move(edit), *steps};
+        },
+        [this, id = page_->info.id](Result<Stepped>& stepped) {
+            if (!stepped) return emit problem(text_of(stepped.error()));
+            if (!page_ || page_->info.id != id || !stepped->edit) return;
+            apply(*page_, *stepped->edit);
+            ++edition_;
+            steps_ = stepped->steps;
+            emit page_edited(*stepped->edit);
+            emit steps_changed();
+            want_reading();
+        });
+}
+
+void Session::correct(WordPlace place, const QString& text) {
+    const ReadWord* word = this->word(place);
+    const QString tidy = text.simplified();
+    if (!word || tidy.isEmpty()) return;
+    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    const Correction correction{word->strokes, word->box, tidy.toStdString()};
+    corrections_.push_back(correction);
+    apply_corrections(reading_, {correction});
+    reading_unsaved_ = true;
+    save_timer_.start();
+    on_disk([this, id = page_->info.id, correction] { return library_->correct(id, correction); },
+            [this](const Status& status) {
+                if (!status) emit problem(text_of(status.error()));
+            });
+    emit reading_changed();
+}
+
+void Session::want_reading() {
+    reading_wanted_ = true;
+    // What is read meanwhile though nobody looks at it makes way.
+    if (background_page_ != 0) background_cancel_.cancel();
+    if (!read_timer_.isActive()) read_timer_.start();
+}
+
+void Session::pump_reader() {
+    if (reading_busy_) return;
+    const auto read = [this](Page page, Reading earlier, std::vector<Correction> corrections, const std::string& language, int edition, const CancelToken& cancel) {
+        reading_busy_ = true;
+        reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier), corrections = std::move(corrections), language, edition, cancel] {
+            if (!reader_) return;  // said already
+            ReadSettings settings;
+            settings.language = language;
+            (void)static_cast<bool>(reader_->load_language(language));  // without its data, reading is literal
+            const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
+            Reading reading = read_page(page, files, *reader_, settings, earlier, corrections, cancel);
+            QMetaObject::invokeMethod(this, [this, id = page.info.id, edition, whole = !cancel.cancelled(), reading = std::move(reading)]() mutable {
+                take_reading(id, std::move(reading), edition, whole);
+            }, Qt::QueuedConnection);
+        });
+    };
+    if (page_ && reading_wanted_) {
+        reading_wanted_ = false;
+        read(*page_, reading_, corrections_, notebook_.language, edition_, {});
+        return;
+    }
+    if (background_.empty()) {
+        if (background_total_ > 0) emit task_changed({}, 0);
+        background_total_ = 0;
+        return;
+    }
+    background_page_ = background_.front();
+    background_.pop_front();
+    background_cancel_ = {};
+    if (!task_running_)
+        emit task_changed(tr("Reading %n page(s)", nullptr, static_cast<int>(background_.size() + 1)),
+                          1 - static_cast<double>(background_.size() + 1) / static_cast<double>(std::max<size_t>(1, background_total_)));
+    struct Loaded {
+        Page page;
+        Reading earlier;
+        std::vector<Correction> corrections;
+        std::string language;
+    };
+    reading_busy_ = true;
+    on_disk(
+        [this, id = background_page_]() -> Result<Loaded> {
+            auto page = library_->load_page(id);
+            if (!page) return page.error();
+            auto earlier = library_->reading(id);
+            auto corrections = library_->corrections(id);
+            const auto notebook = library_->notebook(page->info.notebook);
+            if (!earlier || !corrections || !notebook) return Error{"The page can't be loaded."};
+            return Loaded{*std::move(page), *std::move(earlier), *std::move(corrections), notebook->language};
+        },
+        [this, read](Result<Loaded>& loaded) {
+            reading_busy_ = false;
+            if (!loaded) {
+                background_page_ = 0;
+                return pump_reader();
+            }
+            read(std::move(loaded->page), std::move(loaded->earlier), std::move(loaded->corrections), loaded->language, -1, background_cancel_.token());
+        });
+}
+
+void Session::take_reading(PageId id, Reading reading, int edition, bool whole) {
+    reading_busy_ = false;
+    if (edition < 0) {
+        background_page_ = 0;
+        if (!whole) background_.push_front(id);
+        on_disk([this, id, reading = std::move(reading)] { return library_->save_reading(id, reading); },
+                [this](const Status&) { refresh_shelf(); });
+    } else if (page_ && page_->info.id == id) {
+        reading_ = std::move(reading);
+        apply_corrections(reading_, corrections_);  // some may have been made meanwhile
+        if (edition != edition_) reading_wanted_ = true;
+        reading_unsaved_ = true;
+        if (!save_timer_.isActive()) save_timer_.start();
+        emit reading_changed();
+    }
+    pump_reader();
+}
+
+void Session::save_reading_now() {
+    save_timer_.stop();
+    if (!reading_unsaved_ || !page_ || read_only()) return;
+    reading_unsaved_ = false;
+    on_disk([this, id = page_->info.id, reading = reading_] { return library_->save_reading(id, reading); },
+            [this](const Status& status) {
+                if (!status) emit problem(text_of(status.error()));
+                refresh_shelf();
+            });
+}
+
+void Session::read_later(const std::vector<PageId>& pages) {
+    background_.insert(background_.end(), pages.begin(), pages.end());
+    background_total_ += pages.size();
+    pump_reader();
+}
+
+void Session::add_notebook(const Notebook& notebook) {
+    on_disk(
+        [this, notebook]() -> Result<PageId> {
+            const auto id = library_->add_notebook(notebook);
+            if (!id) return id.error();
+            PageInfo info;
+            info.width_mm = notebook.width_mm, info.height_mm = notebook.height_mm, info.paper = notebook.paper;
+            return library_->add_page(*id, info);
+        },
+        [this](const Result<PageId>& page) {
+            if (!page) return emit problem(text_of(page.error()));
+            open_page(*page);
+        });
+}
+
+void Session::add_page() {
+    if (!page_) return;
+    PageInfo info;
+    info.width_mm = notebook_.width_mm, info.height_mm = notebook_.height_mm, info.paper = notebook_.paper;
+    on_disk([this, id = notebook_.id, info] { return library_->add_page(id, info); },
+            [this](const Result<PageId>& page) {
+                if (!page) return emit problem(text_of(page.error()));
+                open_page(*page);
+                refresh_shelf();
+            });
+}
+
+void Session::run_task(const QString& label, std::function<void(CancelToken, Progress)> task) {
+    if (task_running_) return emit problem(tr("One import or export is under way; wait for it or cancel it first."));
+    task_running_ = true;
+    task_cancel_ = {};
+    emit task_changed(label, 0);
+    tasks_->post([this, label, task = std::move(task), cancel = task_cancel_.token()] {
+        QElapsedTimer since;
+        since.start();
+        task(cancel, [&](double part) {
+            if (since.elapsed() < 50) return;
+            since.restart();
+            QMetaObject::invokeMethod(this, [this, label, part] { emit task_changed(label, part); }, Qt::QueuedConnection);
+        });
+        QMetaObject::invokeMethod(this, [this] {
+            task_running_ = false;
+            emit task_changed({}, 1);
+        }, Qt::QueuedConnection);
+    });
+}
+
+void Session::import_files(const QStringList& paths, std::optional<NotebookId> into) {
+    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName()) : tr("Importing %n file(s)", nullptr, static_cast<int>(paths.size()));
+    run_task(label, [this, paths, into](const CancelToken& cancel, const Progress& progress) {
+        std::optional<NotebookId> notebook = into;
+        std::vector<PageId> all;
+        QStringList failures;
+        for (qsizetype i = 0; i < paths.size() && !cancel.cancelled(); ++i) {
+            const auto part = [&](double p) { progress((static_cast<double>(i) + p) / static_cast<double>(paths.size())); };
+            auto source = read_source(paths[i].toStdString(), cancel, part);
+            if (!source) {
+                if (!cancel.cancelled()) failures << text_of(source.error());
+                continue;
+            }
+            if (cancel.cancelled()) break;
+            if (!notebook) {  // not before there is something to put in
+                Notebook fresh;
+                fresh.title = QFileInfo(paths[i]).completeBaseName().toStdString();
+                fresh.paper = Paper::plain;
+                if (const auto id = library_->add_notebook(fresh)) notebook = *id;
+            }
+            const auto pages = notebook ? add_source(*library_, *notebook, *std::move(source)) : Result<std::vector<PageId>>(Error{"the notebook can't be made"});
+            if (pages)
+                all.insert(all.end(), pages->begin(), pages->end());
+            else
+                failures << QFileInfo(paths[i]).fileName() + ": " + text_of(pages.error());
+        }
+        QMetaObject::invokeMethod(this, [this, all, failures, cancelled = cancel.cancelled()] {
+            if (!all.empty()) {
+                open_page(all.front());
+                read_later({all.begin() + 1, all.end()});
+                refresh_shelf();
+            }
+            if (!failures.isEmpty()) emit problem(tr("Not imported: %1").arg(failures.join(QStringLiteral("\n"))));
+            else if (cancelled) emit notice(all.empty() ? tr("Import cancelled; nothing was changed.") : tr("Import cancelled; the files before it are in."));
+        }, Qt::QueuedConnection);
+    });
+}
+
+void Session::export_pages(const std::vector<PageId>& pages, const QString& path) {
+    save_reading_now();
+    run_task(tr("Exporting to %1").arg(QFileInfo(path).fileName()), [this, pages, path](const CancelToken& cancel, const Progress& progress) {
+        disk_->wait_idle();  // what was just written belongs into the export
+        const Status status = fernleaf::export_pages(*library_, pages, path.toStdString(), cancel, progress);
+        QMetaObject::invokeMethod(this, [this, path, status, cancelled = cancel.cancelled()] {
+            if (cancelled) emit notice(tr("Export cancelled; no file was written."));
+            else if (!status) emit problem(text_of(status.error()));
+            else emit notice(tr("Exported to %1.").arg(path));
+        }, Qt::QueuedConnection);
+    });
+}
+
+void Session::export_notebook(const QString& path) {
+    if (!page_) return;
+    on_disk([this, id = notebook_.id] { return library_->pages(id); },
+            [this, path](const Result<std::vector<PageInfo>>& infos) {
+                if (!infos) return emit problem(text_of(infos.error()));
+                std::vector<PageId> ids;
+                for (const PageInfo& info : *infos) ids.push_back(info.id);
+                export_pages(ids, path);
+            });
+}
+
+void Session::cancel_task() {
+    task_cancel_.cancel();
+    if (!task_running_ && background_total_ > 0) {
+        background_.clear();
+        background_cancel_.cancel();
+    }
+}
+
+void Session::find(const QString& text) {
+    const int query_number = ++newest_query_;
+    if (text.trimmed().isEmpty()) return emit found({}, {}, {});
+    const auto query = parse_query(text.toStdString());
+    if (!query) return emit found(text, {}, text_of(query.error()));
+    save_reading_now();
+    on_disk([this, query = *query] { return library_->find(query); },
+            [this, text, query_number](const Result<std::vector<Hit>>& hits) {
+                if (query_number != newest_query_) return;
+                if (!hits) return emit found(text, {}, text_of(hits.error()));
+                emit found(text, *hits, {});
+            });
+}
+
+void Session::wait_idle() {
+    for (int quiet = 0; quiet < 3;) {
+        disk_->wait_idle();
+        reading_thread_->wait_idle();
+        tasks_->wait_idle();
+        QCoreApplication::sendPostedEvents();
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 10);
+        const bool busy = read_timer_.isActive() || save_timer_.isActive() || reading_wanted_ || task_running_ || !background_.empty() || background_page_ != 0 ||
+                          (reading_busy_ && reader_);
+        quiet = busy ? 0 : quiet + 1;
+    }
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,405 @@
+#include "leaves/ink_leaf.h"
+
+#include <QDateTime>
+#include <QMouseEvent>
+#include <QNativeGestureEvent>
+#include <QPainter>
+#include <QTabletEvent>
+#include <QWheelEvent>
+
+#include "look/theme.h"
+#include "render/fonts.h"
+#include "render/stroke_shape.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kDeskMarginPx = 22;
+constexpr double kEraserRadiusPx = 9;
+constexpr double kClickSlopPx = 4;
+constexpr double kWheelStep = 1.2;        // zoom for one notch
+constexpr double kClosestSampleMm = 0.04;
+
+}  // namespace
+
+InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent) : QWidget(parent), session_(session), view_(view), tiles_(this) {
+    setObjectName(QStringLiteral("inkLeaf"));
+    setAttribute(Qt::WA_OpaquePaintEvent);
+    setTabletTracking(true);
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumWidth(200);
+    setAccessibleName(tr("Ink leaf: the page as it was written"));
+    connect(&view_, &LeafView::changed, this, &InkLeaf::view_changed);
+    connect(&session_, &Session::page_opened, this, &InkLeaf::page_opened);
+    connect(&session_, &Session::page_edited, this, [this](const Edit& edit) {
+        tiles_.apply(edit);
+        update(leaf_rect(touched_by(edit), 3).toAlignedRect());
+    });
+    connect(&session_, &Session::pictures_ready, this, [this](const std::shared_ptr<const PictureImages>& images) { tiles_.set_images(images); });
+    connect(&session_, &Session::reading_changed, this, [this] {
+        if (chosen_.valid()) update();
+    });
+    connect(&tiles_, &TileStore::ready, this, [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
+    update_cursor();
+}
+
+QRectF InkLeaf::leaf_rect(const Box& mm, double grow_px) const {
+    if (mm.empty()) return {};
+    return QRectF(view_.to_leaf({mm.left, mm.top}), view_.to_leaf({mm.right, mm.bottom})).adjusted(-grow_px, -grow_px, grow_px, grow_px);
+}
+
+void InkLeaf::page_opened() {
+    active_.reset();
+    chosen_ = {};
+    hits_.clear();
+    tiles_.show(InkScene::of(*session_.page(), theme().page));
+    if (fitted_) fit_width();
+    view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx});
+    update();
+}
+
+void InkLeaf::restyle() {
+    if (session_.page()) {
+        auto images = tiles_.scene().images;
+        tiles_.show(InkScene::of(*session_.page(), theme().page));
+        tiles_.set_images(images);
+    }
+    update();
+}
+
+void InkLeaf::fit_width() {
+    fitted_ = true;
+    if (!session_.page() || width() <= 0) return;
+    const double page = session_.page()->info.width_mm;
+    const double scale = std::clamp((width() - 2.0 * kDeskMarginPx) / page, LeafView::kSmallest, LeafView::kLargest);
+    view_.set(scale, {(width() - page * scale) / 2, view_.origin().y()});
+}
+
+void InkLeaf::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (fitted_) fit_width();
+    view_changed();
+}
+
+// The page can't be pushed off the desk.
+void InkLeaf::view_changed() {
+    if (session_.page()) {
+        const double w = session_.page()->info.width_mm * view_.scale(), h = session_.page()->info.height_mm * view_.scale();
+        QPointF o = view_.origin();
+        const auto bounded = [](double at, double size, double room) {
+            const double spare = room - size;
+            if (spare >= 2 * kDeskMarginPx) return spare / 2;
+            return std::clamp(at, spare - kDeskMarginPx, static_cast<double>(kDeskMarginPx));
+        };
+        o = {bounded(o.x(), w, width()), h < height() - 2 * kDeskMarginPx ? kDeskMarginPx : bounded(o.y(), h, height())};
+        view_.set(view_.scale(), o);
+    }
+    if (active_ == Tool::pen && !overlay_.isNull()) overlay_.fill(Qt::transparent);
+    update();
+}
+
+void InkLeaf::set_tool(Tool tool) {
+    tool_ = tool;
+    update_cursor();
+}
+
+void InkLeaf::update_cursor() {
+    switch (tool_) {
+        case Tool::choose: setCursor(panning_ ? Qt::ClosedHandCursor : Qt::ArrowCursor); return;
+        case Tool::pen: setCursor(Qt::CrossCursor); return;
+        case Tool::eraser: break;
+    }
+    const int side = static_cast<int>(2 * kEraserRadiusPx) + 3;
+    QPixmap ring(side, side);
+    ring.fill(Qt::transparent);
+    QPainter painter(&ring);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(theme().unsure, 1.6));
+    painter.drawEllipse(QPointF(side / 2.0, side / 2.0), kEraserRadiusPx, kEraserRadiusPx);
+    painter.end();
+    setCursor(QCursor(ring));
+}
+
+void InkLeaf::set_chosen(WordPlace place) {
+    chosen_ = place;
+    if (const ReadWord* word = session_.word(place)) scroll_to(word->box);
+    update();
+}
+
+void InkLeaf::set_hits(const std::vector<Box>& boxes) {
+    hits_ = boxes;
+    if (!boxes.empty()) scroll_to(boxes.front());
+    update();
+}
+
+void InkLeaf::scroll_to(const Box& mm) {
+    const QRectF at = leaf_rect(mm);
+    const QRectF room = QRectF(rect()).adjusted(0, 40, 0, -60);
+    if (at.isNull() || room.contains(QRectF(room.x(), at.y(), 1, at.height()))) return;
+    view_.pan({0, room.center().y() - at.center().y()});
+}
+
+WordPlace InkLeaf::word_at(QPointF px) const {
+    const QPointF mm = view_.to_page(px);
+    const auto& lines = session_.reading().lines;
+    WordPlace best;
+    double nearest = 1.5;  // mm
+    for (size_t l = 0; l < lines.size(); ++l)
+        for (size_t w = 0; w < lines[l].words.size(); ++w) {
+            const Box& box = lines[l].words[w].box;
+            const double dx = std::max({box.left - mm.x(), 0.0, mm.x() - box.right});
+            const double dy = std::max({box.top - mm.y(), 0.0, mm.y() - box.bottom});
+            if (const double d = std::hypot(dx, dy); d < nearest) nearest = d, best = {static_cast<int>(l), static_cast<int>(w)};
+        }
+    return best;
+}
+
+void InkLeaf::paintEvent(QPaintEvent* event) {
+    QPainter painter(this);
+    const Theme& t = theme();
+    painter.setClipRegion(event->region());
+    painter.fillRect(event->rect(), t.desk);
+    if (!session_.page()) return;
+    const PageInfo& info = session_.page()->info;
+    const QRectF sheet(view_.origin(), QSizeF(info.width_mm, info.height_mm) * view_.scale());
+    for (int i = 1; i <= 5; ++i) {
+        const QColor shade(20, 18, 12, t.dark ? 40 - 6 * i : 13 - 2 * i);
+        painter.fillRect(sheet.adjusted(-i, -i + 2, i, i + 2), shade);
+    }
+    for (const QRect& part : event->region()) tiles_.paint(painter, part, view_.origin(), view_.scale(), devicePixelRatioF());
+    painter.setRenderHint(QPainter::Antialiasing);
+    for (const Box& hit : hits_) {
+        QColor wash = t.hit;
+        wash.setAlpha(t.dark ? 110 : 90);
+        painter.setPen(QPen(t.hit.darker(130), 1.5));
+        painter.setBrush(wash);
+        painter.drawRoundedRect(leaf_rect(hit, 3), 4, 4);
+    }
+    if (const ReadWord* word = session_.word(chosen_)) {
+        QColor wash = t.act;
+        wash.setAlpha(26);
+        painter.setPen(QPen(t.act, 1.8));
+        painter.setBrush(wash);
+        painter.drawRoundedRect(leaf_rect(word->box, 4), 5, 5);
+    }
+    if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
+    if (session_.page()->strokes.empty() && session_.page()->pictures.empty() && !active_) {
+        painter.setPen(t.quiet_text);
+        QFont font(kTextFace, 13);
+        font.setItalic(true);
+        painter.setFont(font);
+        painter.drawText(sheet.adjusted(20, 3 * info.spacing_mm * view_.scale(), -20, 0), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+                         session_.read_only() ? tr("This page is empty.") : tr("Write here with a pen, or with the mouse."));
+    }
+}
+
+double InkLeaf::eraser_radius_mm() const { return kEraserRadiusPx / view_.scale(); }
+
+void InkLeaf::begin(Tool tool, const Sample& sample) {
+    if (!session_.page()) return;
+    active_ = tool;
+    last_px_ = sample.at;
+    if (tool == Tool::eraser) {
+        erased_.clear();
+        erased_ids_.clear();
+        erase_at(sample.at);
+        return;
+    }
+    if (session_.read_only()) {
+        active_.reset();
+        session_.write({0, pen_, 0, {{}}});  // says why not
+        return;
+    }
+    live_ = {};
+    live_.pen = pen_;
+    live_.start_ms = QDateTime::currentMSecsSinceEpoch();
+    live_clock_.start();
+    const QSize size = this->size() * devicePixelRatioF();
+    if (overlay_.size() != size) {
+        overlay_ = QImage(size, QImage::Format_ARGB32_Premultiplied);
+        overlay_.setDevicePixelRatio(devicePixelRatioF());
+        overlay_.fill(Qt::transparent);
+    }
+    write_to(sample);
+    emit pen_touched();
+}
+
+void InkLeaf::write_to(const Sample& sample) {
+    const QPointF mm = view_.to_page(sample.at);
+    const PageInfo& info = session_.page()->info;
+    // The pen may slip over the edge; ink stays on the sheet.
+    const Point at{std::clamp(mm.x(), 0.0, info.width_mm), std::clamp(mm.y(), 0.0, info.height_mm)};
+    if (!live_.points.empty() && distance(live_.points.back().at, at) < kClosestSampleMm) return;
+    live_.points.push_back({at, sample.pressure, sample.tilt_x, sample.tilt_y, static_cast<uint32_t>(live_clock_.elapsed())});
+    const QPainterPath tail = stroke_tail(live_, live_.points.size() > 3 ? live_.points.size() - 3 : 0);
+    QPainter painter(&overlay_);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.translate(view_.origin());
+    painter.scale(view_.scale(), view_.scale());
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(shown_colour(live_.pen.colour, theme().page));
+    painter.drawPath(tail);
+    update(leaf_rect(box_of(tail.boundingRect()), 2).toAlignedRect());
+}
+
+void InkLeaf::erase_at(QPointF px) {
+    // Every place the eraser passed over, not only where events happened to fall.
+    const QPointF from = last_px_;
+    const double steps = std::max(1.0, std::ceil(QLineF(from, px).length() / kEraserRadiusPx));
+    std::vector<Stroke> hit;
+    for (double i = 1; i <= steps; ++i) {
+        const QPointF mm = view_.to_page(from + (px - from) * (i / steps));
+        for (const auto& shape : tiles_.scene().shapes)
+            if (!erased_ids_.contains(shape->id()) && shape->box().grown(eraser_radius_mm()).contains({mm.x(), mm.y()}) &&
+                touches(shape->stroke(), {mm.x(), mm.y()}, eraser_radius_mm())) {
+                hit.push_back(shape->stroke());
+                erased_ids_.insert(shape->id());
+            }
+    }
+    if (hit.empty()) return;
+    // Gone from sight at once; committed as one step when the eraser lifts.
+    const Edit shown{"Erase", {}, hit, {}, {}};
+    tiles_.apply(shown);
+    update(leaf_rect(touched_by(shown), 3).toAlignedRect());
+    std::ranges::move(hit, std::back_inserter(erased_));
+}
+
+void InkLeaf::go_on(const Sample& sample) {
+    if (active_ == Tool::pen)
+        write_to(sample);
+    else if (active_ == Tool::eraser)
+        erase_at(sample.at);
+    last_px_ = sample.at;
+}
+
+void InkLeaf::end() {
+    if (!active_) return;
+    const Tool was = *active_;
+    active_.reset();
+    if (was == Tool::pen) {
+        const QRect used = leaf_rect(live_.box().grown(live_.pen.width_mm), 3).toAlignedRect();
+        QPainter painter(&overlay_);
+        painter.setCompositionMode(QPainter::CompositionMode_Clear);
+        painter.fillRect(used, Qt::transparent);
+        painter.end();
+        session_.write(std::move(live_));
+        live_ = {};
+    } else if (was == Tool::eraser && !erased_.empty()) {
+        session_.erase(std::move(erased_));
+        erased_.clear();
+        erased_ids_.clear();
+    }
+}
+
+void InkLeaf::mousePressEvent(QMouseEvent* event) {
+    setFocus(Qt::MouseFocusReason);
+    const bool pan = event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && tool_ == Tool::choose);
+    if (pan) {
+        panning_ = true;
+        moved_ = false;
+        last_px_ = event->position();
+    } else if (event->button() == Qt::RightButton) {
+        emit word_chosen(word_at(event->position()));
+    } else if (event->button() == Qt::LeftButton) {
+        begin(tool_, {event->position()});
+    }
+}
+
+void InkLeaf::mouseMoveEvent(QMouseEvent* event) {
+    if (panning_) {
+        const QPointF by = event->position() - last_px_;
+        if (!moved_ && QPointF::dotProduct(by, by) < kClickSlopPx * kClickSlopPx) return;
+        moved_ = true;
+        last_px_ = event->position();
+        view_.pan(by);
+    } else if (active_ && event->buttons() & Qt::LeftButton) {
+        go_on({event->position()});
+    }
+}
+
+void InkLeaf::mouseReleaseEvent(QMouseEvent* event) {
+    if (panning_) {
+        panning_ = false;
+        if (!moved_ && event->button() == Qt::LeftButton) emit word_chosen(word_at(event->position()));
+    } else if (event->button() == Qt::LeftButton) {
+        end();
+    }
+}
+
+void InkLeaf::tabletEvent(QTabletEvent* event) {
+    const Sample sample{event->position(), static_cast<float>(event->pressure()), static_cast<float>(event->xTilt()), static_cast<float>(event->yTilt())};
+    const bool eraser_end = event->pointerType() == QPointingDevice::PointerType::Eraser;
+    switch (event->type()) {
+        case QEvent::TabletPress:
+            if (tool_ == Tool::choose && !eraser_end) {
+                event->ignore();  // comes again as a mouse press
+                return;
+            }
+            begin(eraser_end ? Tool::eraser : tool_, sample);
+            break;
+        case QEvent::TabletMove:
+            if (!active_) {
+                event->ignore();
+                return;
+            }
+            go_on(sample);
+            break;
+        case QEvent::TabletRelease:
+            if (!active_) {
+                event->ignore();
+                return;
+            }
+            end();
+            break;
+        default: break;
+    }
+    event->accept();
+}
+
+void InkLeaf::wheelEvent(QWheelEvent* event) {
+    if (event->modifiers() & Qt::ControlModifier) {
+        fitted_ = false;
+        view_.zoom(std::pow(kWheelStep, event->angleDelta().y() / 120.0), event->position());
+    } else {
+        QPointF by = event->pixelDelta().isNull() ? QPointF(event->angleDelta()) * 0.6 : QPointF(event->pixelDelta());
+        if (event->modifiers() & Qt::ShiftModifier) by = {by.y(), by.x()};
+        view_.pan(by);
+    }
+    event->accept();
+}
+
+bool InkLeaf::event(QEvent* event) {
+    if (event->type() == QEvent::NativeGesture) {
+        const auto* gesture = static_cast<QNativeGestureEvent*>(event);
+        if (gesture->gestureType() == Qt::ZoomNativeGesture) {
+            fitted_ = false;
+            view_.zoom(1 + gesture->value(), gesture->position());
+            return true;
+        }
+    }
+    return QWidget::event(event);
+}
+
+void InkLeaf::keyPressEvent(QKeyEvent* event) {
+    const double step = 60;
+    switch (event->key()) {
+        case Qt::Key_Up: view_.pan({0, step}); break;
+        case Qt::Key_Down: view_.pan({0, -step}); break;
+        case Qt::Key_Left: view_.pan({step, 0}); break;
+        case Qt::Key_Right: view_.pan({-step, 0}); break;
+        case Qt::Key_Home: view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx}); break;
+        case Qt::Key_End: view_.pan({0, -1e6}); break;
+        case Qt::Key_Plus: case Qt::Key_Equal:
+            fitted_ = false;
+            view_.zoom(kWheelStep, rect().center());
+            break;
+        case Qt::Key_Minus:
+            fitted_ = false;
+            view_.zoom(1 / kWheelStep, rect().center());
+            break;
+        default: QWidget::keyPressEvent(event);
+    }
+}
+
+}  // namespace fernleaf

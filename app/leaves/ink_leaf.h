@@ -1,0 +1,86 @@
+// The page as it was written: draws it, and turns pen, touch and mouse into strokes.
+#pragma once
+
+#include <QImage>
+#include <QWidget>
+#include <optional>
+#include <set>
+
+#include "desk/session.h"
+#include "leaves/leaf_view.h"
+#include "leaves/tile_store.h"
+
+namespace fernleaf {
+
+enum class Tool { pen, eraser, choose };
+
+class InkLeaf : public QWidget {
+    Q_OBJECT
+
+public:
+    InkLeaf(Session& session, LeafView& view, QWidget* parent = nullptr);
+
+    void set_tool(Tool tool);
+    Tool tool() const { return tool_; }
+    void set_pen(const Pen& pen) { pen_ = pen; }
+    void fit_width();
+    void set_chosen(WordPlace place);
+    void set_hits(const std::vector<Box>& boxes);  // what was looked for, outlined
+    void scroll_to(const Box& mm);
+    void restyle();
+
+signals:
+    void word_chosen(WordPlace place);
+    void pen_touched();  // writing began
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void tabletEvent(QTabletEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    bool event(QEvent* event) override;
+
+private:
+    struct Sample {
+        QPointF at;  // leaf px
+        float pressure = 0.5F;
+        float tilt_x = 0;
+        float tilt_y = 0;
+    };
+    void begin(Tool tool, const Sample& sample);
+    void go_on(const Sample& sample);
+    void end();
+    void write_to(const Sample& sample);
+    void erase_at(QPointF px);
+    void page_opened();
+    void view_changed();
+    WordPlace word_at(QPointF px) const;
+    QRectF leaf_rect(const Box& mm, double grow_px = 0) const;
+    void update_cursor();
+    double eraser_radius_mm() const;
+
+    Session& session_;
+    LeafView& view_;
+    TileStore tiles_;
+    Tool tool_ = Tool::pen;
+    Pen pen_;
+    bool fitted_ = true;  // keeps fitting the width until the person zooms
+
+    std::optional<Tool> active_;  // what the pen on the page is doing
+    Stroke live_;
+    QElapsedTimer live_clock_;
+    QImage overlay_;              // the stroke under the pen, drawn as it grows
+    std::vector<Stroke> erased_;
+    std::set<StrokeId> erased_ids_;
+    QPointF last_px_;
+    bool panning_ = false, moved_ = false;
+
+    WordPlace chosen_;
+    std::vector<Box> hits_;
+};
+
+}  // namespace fernleaf

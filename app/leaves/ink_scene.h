@@ -1,0 +1,47 @@
+// What the ink leaf draws, as values that threads can share: finished strokes with their outlines, and pictures.
+#pragma once
+
+#include <QPainterPath>
+#include <memory>
+#include <mutex>
+#include <vector>
+
+#include "page/edit.h"
+#include "render/page_painter.h"
+
+namespace fernleaf {
+
+// A stroke and its outline, which is computed when it is first drawn, on whatever thread that is.
+class InkShape {
+public:
+    explicit InkShape(const Stroke& stroke);
+    StrokeId id() const { return stroke_.id; }
+    const Box& box() const { return box_; }  // with the pen's width
+    const Stroke& stroke() const { return stroke_; }
+    void draw(QPainter& painter, const PageScheme& scheme) const;
+
+private:
+    Stroke stroke_;
+    Box box_;
+    mutable std::once_flag once_;
+    mutable QPainterPath path_;
+};
+
+// A page as it is at one moment. Copies share their shapes.
+struct InkScene {
+    PageInfo info;
+    std::vector<std::shared_ptr<const InkShape>> shapes;
+    std::vector<Picture> pictures;
+    std::shared_ptr<const PictureImages> images;
+    PageScheme scheme;
+
+    static InkScene of(const Page& page, const PageScheme& scheme);
+    void apply(const Edit& edit);
+    // The painter's unit must be the millimetre.
+    void draw(QPainter& painter, const Box& clip) const;
+};
+
+// What an edit touches, mm.
+Box touched_by(const Edit& edit);
+
+}  // namespace fernleaf

@@ -1,0 +1,173 @@
+#include "leaves/spread.h"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "look/theme.h"
+#include "render/fonts.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kGutterPx = 14;
+
+// The binding between the leaves: a fold with stitches, which is also the splitter's handle.
+class Gutter : public QSplitterHandle {
+public:
+    using QSplitterHandle::QSplitterHandle;
+
+protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        const Theme& t = theme();
+        QLinearGradient fold(0, 0, width(), 0);
+        fold.setColorAt(0, t.desk);
+        fold.setColorAt(0.5, t.dark ? t.desk.lighter(135) : t.desk.darker(112));
+        fold.setColorAt(1, t.desk);
+        painter.fillRect(rect(), fold);
+        painter.setPen(QPen(t.act, 1.6, Qt::SolidLine, Qt::RoundCap));
+        for (int y = 40; y < height() - 20; y += 64) painter.drawLine(QPointF(width() / 2.0, y), QPointF(width() / 2.0, y + 16));
+    }
+};
+
+class LeafSplitter : public QSplitter {
+public:
+    using QSplitter::QSplitter;
+
+protected:
+    QSplitterHandle* createHandle() override { return new Gutter(orientation(), this); }
+};
+
+class Head : public QWidget {
+protected:
+    void paintEvent(QPaintEvent*) override { QPainter(this).fillRect(rect(), theme().desk); }
+};
+
+}  // namespace
+
+Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(session), view_(this) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    splitter_ = new LeafSplitter(Qt::Horizontal);
+    splitter_->setHandleWidth(kGutterPx);
+    splitter_->setChildrenCollapsible(false);
+    column->addWidget(splitter_);
+    ink_ = new InkLeaf(session_, view_);
+    text_ = new TextLeaf(session_, view_);
+    QHBoxLayout* ink_head = nullptr;
+    QHBoxLayout* text_head = nullptr;
+    ink_side_ = leaf_with_head(ink_, tr("INK LEAF"), tr("as it was written"), &ink_head);
+    text_side_ = leaf_with_head(text_, tr("TEXT LEAF"), tr("as it was read"), &text_head);
+    unsure_ = new QToolButton;
+    unsure_->setObjectName(QStringLiteral("unsureButton"));
+    unsure_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    unsure_->setToolTip(tr("Go to the next word the reader is not sure of  (F8)"));
+    text_head->addWidget(unsure_);
+    splitter_->addWidget(ink_side_);
+    splitter_->addWidget(text_side_);
+    splitter_->setSizes({1000, 1000});
+    tray_ = new ToolTray(session_, ink_);
+    ink_->installEventFilter(this);
+    restyle();
+
+    connect(tray_, &ToolTray::tool_chosen, ink_, &InkLeaf::set_tool);
+    connect(tray_, &ToolTray::pen_chosen, ink_, &InkLeaf::set_pen);
+    connect(tray_, &ToolTray::fit_wanted, ink_, &InkLeaf::fit_width);
+    connect(ink_, &InkLeaf::word_chosen, this, &Spread::choose);
+    connect(text_, &TextLeaf::word_chosen, ink_, &InkLeaf::set_chosen);
+    connect(ink_, &InkLeaf::pen_touched, this, [this] {
+        if (text_->chosen().valid()) choose({});
+    });
+    connect(unsure_, &QToolButton::clicked, this, [this] { text_->choose_next_unsure(1); });
+    connect(&session_, &Session::reading_changed, this, &Spread::count_unsure);
+    connect(&session_, &Session::page_opened, this, &Spread::count_unsure);
+    tray_->select_pen(0);
+}
+
+QWidget* Spread::leaf_with_head(QWidget* leaf, const QString& name, const QString& says, QHBoxLayout** head) {
+    auto* side = new Head;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    *head = new QHBoxLayout;
+    (*head)->setContentsMargins(24, 6, 18, 0);
+    (*head)->setSpacing(8);
+    auto* title = new QLabel(name);
+    auto* saying = new QLabel(says);
+    names_.push_back(title);
+    sayings_.push_back(saying);
+    (*head)->addWidget(title);
+    (*head)->addWidget(saying);
+    (*head)->addStretch();
+    // Both heads are equally high, whatever buttons they hold.
+    auto* strut = new QWidget;
+    strut->setFixedSize(0, 30);
+    (*head)->addWidget(strut);
+    column->addLayout(*head);
+    column->addWidget(leaf, 1);
+    return side;
+}
+
+void Spread::show_leaves(Shown shown) {
+    shown_ = shown;
+    ink_side_->setVisible(shown != Shown::text);
+    text_side_->setVisible(shown != Shown::ink);
+    text_->set_alone(shown == Shown::text);
+}
+
+void Spread::choose(WordPlace place) {
+    text_->set_chosen(place);
+    ink_->set_chosen(text_->chosen());
+    if (place.valid() && shown_ != Shown::ink) text_->setFocus();
+}
+
+void Spread::count_unsure() {
+    int unsure = 0, words = 0;
+    for (const ReadLine& line : session_.reading().lines)
+        for (const ReadWord& word : line.words) {
+            ++words;
+            unsure += !word.corrected && word.certainty < kSureEnough;
+        }
+    unsure_->setVisible(words > 0);
+    unsure_->setEnabled(unsure > 0);
+    unsure_->setText(unsure > 0 ? tr("%n word(s) to check", nullptr, unsure) : tr("nothing to check"));
+}
+
+bool Spread::eventFilter(QObject* object, QEvent* event) {
+    if (object == ink_ && event->type() == QEvent::Resize) place_tray();
+    return QWidget::eventFilter(object, event);
+}
+
+void Spread::place_tray() {
+    tray_->adjustSize();
+    tray_->move((ink_->width() - tray_->width()) / 2, ink_->height() - tray_->height() - 14);
+}
+
+void Spread::restyle() {
+    const Theme& t = theme();
+    QFont title(kInterfaceFace);
+    title.setPixelSize(12);
+    title.setWeight(QFont::DemiBold);
+    title.setLetterSpacing(QFont::AbsoluteSpacing, 1.2);
+    QFont saying(kTextFace);
+    saying.setPixelSize(14);
+    saying.setItalic(true);
+    for (QLabel* label : names_) {
+        label->setFont(title);
+        label->setStyleSheet(QStringLiteral("color: %1").arg(t.act.name()));
+    }
+    for (QLabel* label : sayings_) {
+        label->setFont(saying);
+        label->setStyleSheet(QStringLiteral("color: %1").arg(t.quiet_text.name()));
+    }
+    unsure_->setIcon(icon(QStringLiteral("unsure")));
+    unsure_->setStyleSheet(QStringLiteral("QToolButton { color: %1; } QToolButton:disabled { color: %2; }").arg(t.unsure.name(), t.quiet_text.name()));
+    tray_->restyle();
+    ink_->restyle();
+    text_->update();
+    update();
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,52 @@
+// Both leaves side by side, like the facing pages of an edition: what was written, and what it says.
+#pragma once
+
+#include <QLabel>
+#include <QSplitter>
+#include <QToolButton>
+
+#include "leaves/ink_leaf.h"
+#include "leaves/text_leaf.h"
+#include "leaves/tool_tray.h"
+
+namespace fernleaf {
+
+enum class Shown { ink, spread, text };
+
+class Spread : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit Spread(Session& session, QWidget* parent = nullptr);
+
+    void show_leaves(Shown shown);
+    Shown shown() const { return shown_; }
+    InkLeaf* ink() const { return ink_; }
+    TextLeaf* text() const { return text_; }
+    ToolTray* tray() const { return tray_; }
+    QSplitter* splitter() const { return splitter_; }
+    void restyle();
+
+protected:
+    bool eventFilter(QObject* object, QEvent* event) override;
+
+private:
+    QWidget* leaf_with_head(QWidget* leaf, const QString& name, const QString& says, QHBoxLayout** head);
+    void choose(WordPlace place);
+    void count_unsure();
+    void place_tray();
+
+    Session& session_;
+    LeafView view_;
+    QSplitter* splitter_;
+    InkLeaf* ink_;
+    TextLeaf* text_;
+    ToolTray* tray_;
+    QWidget* ink_side_;
+    QWidget* text_side_;
+    std::vector<QLabel*> names_, sayings_;
+    QToolButton* unsure_;
+    Shown shown_ = Shown::spread;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,327 @@
+#include "leaves/text_leaf.h"
+
+#include <QFontMetricsF>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <cmath>
+
+#include "look/theme.h"
+#include "render/fonts.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kDeskMarginPx = 22;
+constexpr double kSheetPaddingPx = 26;
+constexpr double kSmallestPx = 13, kLargestPx = 34;
+constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
+
+QFont text_font(double px) {
+    QFont font(kTextFace);
+    font.setPixelSize(qRound(px));
+    return font;
+}
+
+QPainterPath wave(double left, double right, double y) {
+    QPainterPath path(QPointF(left, y));
+    for (double x = left; x < right; x += 6) {
+        path.quadTo(QPointF(x + 1.5, y - 2), QPointF(x + 3, y));
+        path.quadTo(QPointF(x + 4.5, y + 2), QPointF(x + 6, y));
+    }
+    return path;
+}
+
+}  // namespace
+
+TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent) : QWidget(parent), session_(session), view_(view), card_(new WordCard(this)) {
+    setObjectName(QStringLiteral("textLeaf"));
+    setAttribute(Qt::WA_OpaquePaintEvent);
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumWidth(200);
+    setAccessibleName(tr("Text leaf: what the page says"));
+    connect(&view_, &LeafView::changed, this, [this] {
+        if (view_.scale() != laid_scale_) lay_out();
+        place_card();
+        update();
+    });
+    connect(&session_, &Session::page_opened, this, [this] {
+        chosen_ = hovered_ = {};
+        card_->hide();
+        lay_out();
+        update();
+    });
+    connect(&session_, &Session::reading_changed, this, [this] {
+        lay_out();
+        if (!session_.word(chosen_)) {
+            chosen_ = {};
+            card_->hide();
+        } else if (!card_->field()->hasFocus()) {
+            place_card();
+        }
+        update();
+    });
+    connect(card_, &WordCard::taken, this, &TextLeaf::take);
+    connect(card_, &WordCard::closed, this, [this] {
+        choose({});
+        setFocus();
+    });
+}
+
+QRectF TextLeaf::sheet() const {
+    if (!session_.page()) return {};
+    const double margin = alone_ ? std::max<double>(kDeskMarginPx, (width() - 900) / 2.0) : kDeskMarginPx;
+    return {margin, view_.origin().y(), width() - 2 * margin, session_.page()->info.height_mm * view_.scale()};
+}
+
+void TextLeaf::lay_out() {
+    words_.clear();
+    captions_.clear();
+    laid_scale_ = view_.scale();
+    laid_width_ = width();
+    if (!session_.page()) return;
+    const auto& lines = session_.reading().lines;
+    std::vector<double> heights;
+    for (const ReadLine& line : lines)
+        if (line.kind == RegionKind::text) heights.push_back(line.box.height());
+    std::ranges::sort(heights);
+    const double usual = heights.empty() ? 6 : heights[heights.size() / 2];
+    const double px = std::clamp(0.62 * usual * view_.scale(), kSmallestPx, kLargestPx);
+    const double room = sheet().width() - 2 * kSheetPaddingPx;
+    const double x_scale = room / session_.page()->info.width_mm;
+
+    std::vector<QRectF> rows;  // of the lines set so far
+    for (size_t l = 0; l < lines.size(); ++l) {
+        const ReadLine& line = lines[l];
+        double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);
+        // How far it may reach: to the next line that stands beside it.
+        double right = kSheetPaddingPx + room;
+        for (const ReadLine& other : lines) {
+            const bool beside = other.box.left > line.box.right && other.box.top < line.box.bottom && other.box.bottom > line.box.top;
+            if (beside) right = std::min(right, kSheetPaddingPx + other.box.left * x_scale - 24);
+        }
+        if (line.kind != RegionKind::text) {
+            captions_.push_back({QRectF(left, line.box.centre().y * view_.scale() - px, 160, 2 * px), tr("a drawing")});
+            continue;
+        }
+        const QString text = QString::fromStdString(line.text());
+        double font_px = px;
+        const double natural = QFontMetricsF(text_font(px)).horizontalAdvance(text);
+        if (natural > right - left) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
+        if (natural > right - left) font_px = px * std::max(kNarrowest, (right - left) / natural);
+        const QFontMetricsF metrics(text_font(font_px));
+        QRectF row(left, line.box.centre().y * view_.scale() - metrics.height() / 2, std::min(natural, right - left), metrics.height());
+        for (const QRectF& before : rows)
+            if (before.left() < row.right() && row.left() < before.right() && before.bottom() > row.top() && before.top() <= row.top()) row.moveTop(before.bottom());
+        rows.push_back(row);
+        double x = left;
+        const double space = metrics.horizontalAdvance(QLatin1Char(' '));
+        for (size_t w = 0; w < line.words.size(); ++w) {
+            const double advance = metrics.horizontalAdvance(QString::fromStdString(line.words[w].text));
+            words_.push_back({{static_cast<int>(l), static_cast<int>(w)}, QRectF(x, row.top(), advance, row.height()), {x, row.top() + metrics.ascent()}, font_px});
+            x += advance + space;
+        }
+    }
+}
+
+QRectF TextLeaf::place_of(WordPlace place) const {
+    const auto found = std::ranges::find(words_, place, &SetWord::place);
+    return found == words_.end() ? QRectF() : found->box.translated(sheet().topLeft());
+}
+
+void TextLeaf::paintEvent(QPaintEvent* event) {
+    QPainter painter(this);
+    const Theme& t = theme();
+    painter.fillRect(event->rect(), t.desk);
+    if (!session_.page()) return;
+    const QRectF page = sheet();
+    for (int i = 1; i <= 5; ++i) painter.fillRect(page.adjusted(-i, -i + 2, i, i + 2), QColor(20, 18, 12, t.dark ? 40 - 6 * i : 13 - 2 * i));
+    painter.fillRect(page, t.dark ? t.page.paper.lighter(112) : t.card);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.translate(page.topLeft());
+    const QRectF shown = QRectF(event->rect()).translated(-page.topLeft()).adjusted(-4, -40, 4, 40);
+    for (const SetWord& word : words_) {
+        if (!word.box.intersects(shown)) continue;
+        const ReadWord* read = session_.word(word.place);
+        if (!read) continue;
+        const bool chosen = word.place == chosen_;
+        if (chosen || word.place == hovered_) {
+            QColor wash = t.act;
+            wash.setAlpha(chosen ? 34 : 16);
+            painter.setPen(chosen ? QPen(t.act, 1.4) : QPen(Qt::NoPen));
+            painter.setBrush(wash);
+            painter.drawRoundedRect(word.box.adjusted(-3, -1, 3, 2), 5, 5);
+        }
+        painter.setFont(text_font(word.font_px));
+        painter.setPen(t.text);
+        painter.drawText(word.baseline, QString::fromStdString(read->text));
+        if (read->corrected) {
+            painter.setPen(QPen(t.act, 1.3, Qt::DotLine));
+            painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 4), QPointF(word.box.right(), word.baseline.y() + 4));
+        } else if (read->certainty < kSureEnough) {
+            painter.setPen(QPen(t.unsure, 1.3));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawPath(wave(word.box.left(), word.box.right() - 3, word.baseline.y() + 5));
+        }
+    }
+    QFont italic(kTextFace);
+    italic.setItalic(true);
+    italic.setPixelSize(14);
+    painter.setFont(italic);
+    painter.setPen(t.quiet_text);
+    for (const Caption& caption : captions_) painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);
+    if (words_.empty() && captions_.empty()) {
+        const bool blank = session_.page()->strokes.empty() && session_.page()->pictures.empty();
+        const QString text = blank                            ? tr("What is written on the left appears here in type, line beside line.")
+                             : session_.reading_in_progress() ? tr("Reading …")
+                                                              : tr("No writing was found on this page.");
+        italic.setPixelSize(17);
+        painter.setFont(italic);
+        painter.drawText(QRectF(kSheetPaddingPx, 3 * session_.page()->info.spacing_mm * view_.scale(), page.width() - 2 * kSheetPaddingPx, 120),
+                         Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, text);
+    }
+}
+
+void TextLeaf::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (width() != laid_width_) lay_out();
+    place_card();
+}
+
+WordPlace TextLeaf::word_at(QPointF px) const {
+    const QPointF at = px - sheet().topLeft();
+    for (const SetWord& word : words_)
+        if (word.box.adjusted(-3, -3, 3, 4).contains(at)) return word.place;
+    return {};
+}
+
+void TextLeaf::choose(WordPlace place) {
+    set_chosen(place);
+    emit word_chosen(place);
+}
+
+void TextLeaf::set_chosen(WordPlace place) {
+    chosen_ = session_.word(place) ? place : WordPlace();
+    if (const ReadWord* word = session_.word(chosen_))
+        card_->show_word(*word, session_.read_only());
+    else
+        card_->hide();
+    place_card();
+    update();
+}
+
+// Below the word where there is room, else above it; never over the edge.
+void TextLeaf::place_card() {
+    const QRectF word = place_of(chosen_);
+    if (word.isNull() || !card_->isVisibleTo(this)) return;
+    const double x = std::clamp(word.left() - 8, 6.0, std::max(6.0, width() - card_->width() - 6.0));
+    double y = word.bottom() + 10;
+    if (y + card_->height() > height() - 6) y = word.top() - card_->height() - 8;
+    card_->move(qRound(x), qRound(std::clamp(y, 6.0, std::max(6.0, height() - card_->height() - 6.0))));
+}
+
+void TextLeaf::take(const QString& text) {
+    const WordPlace at = chosen_;
+    session_.correct(at, text);
+    setFocus();
+    choose({});
+    chosen_ = at;  // so that Tab goes on from here
+    update();
+}
+
+void TextLeaf::mousePressEvent(QMouseEvent* event) {
+    setFocus(Qt::MouseFocusReason);
+    if (event->button() == Qt::LeftButton) choose(word_at(event->position()));
+}
+
+void TextLeaf::mouseMoveEvent(QMouseEvent* event) {
+    const WordPlace over = word_at(event->position());
+    if (over == hovered_) return;
+    hovered_ = over;
+    setCursor(over.valid() ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    update();
+}
+
+void TextLeaf::leaveEvent(QEvent*) {
+    hovered_ = {};
+    update();
+}
+
+void TextLeaf::wheelEvent(QWheelEvent* event) {
+    if (event->modifiers() & Qt::ControlModifier)
+        view_.zoom(std::pow(1.2, event->angleDelta().y() / 120.0), {view_.origin().x(), event->position().y()});
+    else
+        view_.pan({0, event->pixelDelta().isNull() ? event->angleDelta().y() * 0.6 : event->pixelDelta().y()});
+    event->accept();
+}
+
+WordPlace TextLeaf::beside(WordPlace from, int dx, int dy) const {
+    const auto at = std::ranges::find(words_, from, &SetWord::place);
+    if (at == words_.end()) return words_.empty() ? WordPlace() : words_.front().place;
+    if (dx != 0) {
+        const auto index = at - words_.begin() + dx;
+        return index >= 0 && index < static_cast<std::ptrdiff_t>(words_.size()) ? words_[static_cast<size_t>(index)].place : from;
+    }
+    WordPlace best = from;
+    double nearest = 1e18;
+    for (const SetWord& word : words_) {
+        const double down = (word.box.center().y() - at->box.center().y()) * dy;
+        if (word.place.line == from.line || down <= 1) continue;
+        const double miss = 8 * down + std::abs(word.box.center().x() - at->box.center().x());
+        if (miss < nearest) nearest = miss, best = word.place;
+    }
+    return best;
+}
+
+void TextLeaf::choose_next_unsure(int direction) {
+    if (words_.empty()) return;
+    const auto at = std::ranges::find(words_, chosen_, &SetWord::place);
+    const auto count = static_cast<std::ptrdiff_t>(words_.size());
+    std::ptrdiff_t index = at == words_.end() ? (direction > 0 ? -1 : count) : at - words_.begin();
+    for (std::ptrdiff_t i = 0; i < count; ++i) {
+        index = (index + direction + count) % count;
+        const WordPlace place = words_[static_cast<size_t>(index)].place;
+        const ReadWord* word = session_.word(place);
+        if (word && !word->corrected && word->certainty < kSureEnough) {
+            setFocus();
+            return choose(place);
+        }
+    }
+    choose({});
+}
+
+bool TextLeaf::focusNextPrevChild(bool next) {
+    // Tab walks the unsure words while one is chosen, and leaves the leaf otherwise.
+    if (!chosen_.valid()) return QWidget::focusNextPrevChild(next);
+    choose_next_unsure(next ? 1 : -1);
+    return true;
+}
+
+void TextLeaf::keyPressEvent(QKeyEvent* event) {
+    const bool open = card_->isVisible();
+    const int number = event->key() - Qt::Key_0;
+    if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return QWidget::keyPressEvent(event);
+    switch (event->key()) {
+        case Qt::Key_Left: return choose(beside(chosen_, -1, 0));
+        case Qt::Key_Right: return choose(beside(chosen_, 1, 0));
+        case Qt::Key_Up: return choose(beside(chosen_, 0, -1));
+        case Qt::Key_Down: return choose(beside(chosen_, 0, 1));
+        case Qt::Key_Escape: return choose({});
+        case Qt::Key_Return: case Qt::Key_Enter:
+            if (open)
+                take(QString::fromStdString(session_.word(chosen_)->text));
+            else if (chosen_.valid())
+                choose(chosen_);
+            return;
+        case Qt::Key_F2:
+            if (open) card_->type({});
+            return;
+        default: break;
+    }
+    if (open && number >= 1 && number <= WordCard::kMostAlternatives && !card_->alternative(number).isEmpty()) return take(card_->alternative(number));
+    if (open && !event->text().isEmpty() && event->text()[0].isPrint()) return card_->type(event->text());
+    QWidget::keyPressEvent(event);
+}
+
+}  // namespace fernleaf

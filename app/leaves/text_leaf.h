@@ -1,0 +1,68 @@
+// What the page says, in type, each line at the height of its ink. Words can be chosen and corrected here.
+#pragma once
+
+#include <QWidget>
+
+#include "desk/session.h"
+#include "leaves/leaf_view.h"
+#include "leaves/word_card.h"
+
+namespace fernleaf {
+
+class TextLeaf : public QWidget {
+    Q_OBJECT
+
+public:
+    TextLeaf(Session& session, LeafView& view, QWidget* parent = nullptr);
+
+    void set_chosen(WordPlace place);  // opens the card on it; an invalid place closes it
+    WordPlace chosen() const { return chosen_; }
+    void set_alone(bool alone) { alone_ = alone, update(); }
+    void choose_next_unsure(int direction);
+    WordCard* card() const { return card_; }
+    QRectF place_of(WordPlace place) const;  // leaf px; null when it is not there
+
+signals:
+    void word_chosen(WordPlace place);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    bool focusNextPrevChild(bool next) override;
+
+private:
+    struct SetWord {
+        WordPlace place;
+        QRectF box;        // px from the sheet's top left corner
+        QPointF baseline;
+        double font_px = 16;
+    };
+    void lay_out();
+    void place_card();
+    void take(const QString& text);
+    void choose(WordPlace place);
+    WordPlace word_at(QPointF px) const;
+    WordPlace beside(WordPlace from, int dx, int dy) const;
+    QRectF sheet() const;
+
+    Session& session_;
+    LeafView& view_;
+    WordCard* card_;
+    std::vector<SetWord> words_;
+    struct Caption {
+        QRectF box;
+        QString text;
+    };
+    std::vector<Caption> captions_;
+    double laid_scale_ = 0;
+    int laid_width_ = 0;
+    WordPlace chosen_, hovered_;
+    bool alone_ = false;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,43 @@
+// The card beside a chosen word: what else it may say, and a field to say it oneself.
+#pragma once
+
+#include <QFrame>
+#include <QLabel>
+#include <QLineEdit>
+#include <QVBoxLayout>
+
+#include "page/page.h"
+
+namespace fernleaf {
+
+class WordCard : public QFrame {
+    Q_OBJECT
+
+public:
+    static constexpr int kMostAlternatives = 6;
+
+    explicit WordCard(QWidget* parent);
+
+    void show_word(const ReadWord& word, bool read_only);
+    // Takes over typing: the field gets the focus and, if given, this text in place of its own.
+    void type(const QString& text);
+    // The alternative under a number, counted from 1; empty when there is none.
+    QString alternative(int number) const;
+    QLineEdit* field() const { return field_; }
+
+signals:
+    void taken(const QString& text);
+    void closed();
+
+protected:
+    bool eventFilter(QObject* object, QEvent* event) override;
+
+private:
+    QLabel* title_;
+    QVBoxLayout* list_;
+    QLineEdit* field_;
+    QLabel* hint_;
+    std::vector<QString> alternatives_;
+};
+
+}  // namespace fernleaf

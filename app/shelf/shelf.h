@@ -1,0 +1,61 @@
+// The shelf at the window's left: find field, notebooks with their contents or what was found, and what is under way.
+#pragma once
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListView>
+#include <QProgressBar>
+#include <QTimer>
+#include <QToolButton>
+#include <QWidget>
+
+#include "shelf/shelf_model.h"
+
+namespace fernleaf {
+
+class Shelf : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit Shelf(Session& session, QWidget* parent = nullptr);
+
+    QLineEdit* find_field() const { return find_; }
+    QListView* list() const { return list_; }
+    const ShelfModel& model() const { return model_; }
+    void restyle();
+
+signals:
+    void hit_chosen(PageId page, const std::vector<Box>& boxes);
+    void search_left();  // the field was emptied
+    void new_notebook();
+    void import_wanted();
+
+protected:
+    bool eventFilter(QObject* object, QEvent* event) override;
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    void activate(const QModelIndex& index);
+    void leave_search();
+    void show_message(const QString& html);
+
+    Session& session_;
+    ShelfModel model_;
+    std::vector<NotebookSummary> notebooks_;
+    bool searching_ = false;
+    QTimer search_timer_;
+    QLabel* mark_;
+    QLabel* name_;
+    QLineEdit* find_;
+    QListView* list_;
+    QLabel* message_;
+    QWidget* task_;
+    QLabel* task_label_;
+    QProgressBar* task_bar_;
+    QToolButton* task_cancel_;
+    QToolButton* new_notebook_;
+    QToolButton* import_;
+    QAction* find_icon_;
+};
+
+}  // namespace fernleaf

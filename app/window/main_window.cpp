@@ -1,0 +1,323 @@
+#include "window/main_window.h"
+
+#include <QButtonGroup>
+#include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QShortcut>
+#include <QVBoxLayout>
+
+#include "look/theme.h"
+#include "render/export.h"
+#include "render/fonts.h"
+#include "window/notebook_dialog.h"
+
+namespace fernleaf {
+namespace {
+
+QString page_key(const Session& session) {
+    // Keys must not hold slashes: a library's state is kept under the path's hash.
+    return QStringLiteral("page/%1").arg(qHash(QString::fromStdString(session.library().directory().string())), 0, 16);
+}
+
+}  // namespace
+
+MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent), session_(session) {
+    setWindowTitle(QStringLiteral("Fernleaf"));
+    setMinimumSize(820, 520);
+    resize(1280, 800);
+    setAcceptDrops(true);
+    auto* whole = new QWidget;
+    auto* row = new QHBoxLayout(whole);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    shelf_ = new Shelf(session_);
+    row->addWidget(shelf_);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(0);
+    head_ = build_head();
+    notice_ = new NoticeBar;
+    spread_ = new Spread(session_);
+    stack_ = new QStackedWidget;
+    stack_->addWidget(build_welcome());
+    stack_->addWidget(spread_);
+    right->addWidget(head_);
+    right->addWidget(notice_);
+    right->addWidget(stack_, 1);
+    row->addLayout(right, 1);
+    setCentralWidget(whole);
+
+    connect(&session_, &Session::problem, notice_, &NoticeBar::show_problem);
+    connect(&session_, &Session::notice, notice_, &NoticeBar::show_notice);
+    connect(&session_, &Session::page_opened, this, [this] {
+        stack_->setCurrentIndex(1);
+        head_->show();
+        update_head();
+        QSettings().setValue(page_key(session_), QVariant::fromValue(session_.page()->info.id));
+        if (hits_page_ == session_.page()->info.id) spread_->ink()->set_hits(hits_to_show_);
+        hits_page_ = 0;
+    });
+    connect(&session_, &Session::shelf_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
+        if (session_.page()) return;
+        if (notebooks.empty()) {
+            stack_->setCurrentIndex(0);
+            head_->hide();
+        } else if (!restored_) {
+            restored_ = true;
+            const PageId last = QSettings().value(page_key(session_)).toLongLong();
+            if (last != 0 && session_.library().load_page(last))
+                session_.open_page(last);
+            else
+                session_.open_notebook(notebooks.front().notebook.id);
+        }
+    });
+    connect(shelf_, &Shelf::hit_chosen, this, [this](PageId page, const std::vector<Box>& boxes) {
+        hits_page_ = page;
+        hits_to_show_ = boxes;
+        if (session_.page() && session_.page()->info.id == page)
+            spread_->ink()->set_hits(boxes);
+        else
+            session_.open_page(page);
+    });
+    connect(shelf_, &Shelf::search_left, this, [this] { spread_->ink()->set_hits({}); });
+    connect(shelf_, &Shelf::new_notebook, this, &MainWindow::ask_for_notebook);
+    connect(shelf_, &Shelf::import_wanted, this, &MainWindow::ask_for_import);
+    add_shortcuts();
+    restore();
+    if (session_.read_only()) notice_->show_problem(QString::fromStdString(*session_.library().why_read_only()));
+    session_.refresh_shelf();
+}
+
+QToolButton* MainWindow::head_button(const QString& icon_name, const QString& tip, bool switchable) {
+    auto* button = new QToolButton;
+    button->setProperty("icon_name", icon_name);
+    button->setToolTip(tip);
+    button->setAccessibleName(tip);
+    button->setCheckable(switchable);
+    button->setIconSize({22, 22});
+    return button;
+}
+
+QWidget* MainWindow::build_head() {
+    auto* head = new QWidget;
+    head->setObjectName(QStringLiteral("head"));
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(22, 8, 14, 8);
+    row->setSpacing(4);
+    title_ = new QLabel;
+    QFont font(kTextFace);
+    font.setPixelSize(19);
+    font.setWeight(QFont::DemiBold);
+    title_->setFont(font);
+    row->addWidget(title_);
+    row->addSpacing(10);
+    previous_ = head_button(QStringLiteral("previous"), tr("Page before  (Page Up)"));
+    page_label_ = new QLabel;
+    page_label_->setAlignment(Qt::AlignCenter);
+    next_ = head_button(QStringLiteral("next"), tr("Page after  (Page Down)"));
+    add_page_ = head_button(QStringLiteral("add-page"), tr("Add a page  (Ctrl+N)"));
+    row->addWidget(previous_);
+    row->addWidget(page_label_);
+    row->addWidget(next_);
+    row->addWidget(add_page_);
+    row->addStretch();
+    ink_ = head_button(QStringLiteral("ink-leaf"), tr("Only the ink leaf  (F5)"), true);
+    both_ = head_button(QStringLiteral("spread"), tr("The spread: both leaves  (F6)"), true);
+    text_ = head_button(QStringLiteral("text-leaf"), tr("Only the text leaf  (F7)"), true);
+    auto* group = new QButtonGroup(this);
+    for (QToolButton* b : {ink_, both_, text_}) {
+        group->addButton(b);
+        row->addWidget(b);
+    }
+    row->addStretch();
+    export_ = head_button(QStringLiteral("export"), tr("Take away as PDF, text or InkML  (Ctrl+E)"));
+    export_->setText(tr("Export"));
+    export_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    export_->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(export_);
+    menu->addAction(tr("This page …"), this, [this] { ask_for_export(false); });
+    menu->addAction(tr("The whole notebook …"), this, [this] { ask_for_export(true); });
+    export_->setMenu(menu);
+    export_->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
+    dark_ = head_button(QStringLiteral("dark"), tr("Light or dark  (F9)"));
+    row->addWidget(export_);
+    row->addWidget(dark_);
+    connect(previous_, &QToolButton::clicked, this, [this] { session_.open_neighbour(-1); });
+    connect(next_, &QToolButton::clicked, this, [this] { session_.open_neighbour(1); });
+    connect(add_page_, &QToolButton::clicked, &session_, &Session::add_page);
+    connect(ink_, &QToolButton::clicked, this, [this] { show_leaves(Shown::ink); });
+    connect(both_, &QToolButton::clicked, this, [this] { show_leaves(Shown::spread); });
+    connect(text_, &QToolButton::clicked, this, [this] { show_leaves(Shown::text); });
+    connect(dark_, &QToolButton::clicked, this, [this] { set_dark(!theme().dark); });
+    head->hide();
+    return head;
+}
+
+QWidget* MainWindow::build_welcome() {
+    auto* page = new QWidget;
+    page->setObjectName(QStringLiteral("welcome"));
+    auto* column = new QVBoxLayout(page);
+    column->addStretch(2);
+    welcome_mark_ = new QLabel;
+    welcome_mark_->setAlignment(Qt::AlignCenter);
+    column->addWidget(welcome_mark_);
+    welcome_text_ = new QLabel;
+    welcome_text_->setAlignment(Qt::AlignCenter);
+    welcome_text_->setWordWrap(true);
+    column->addWidget(welcome_text_);
+    column->addSpacing(18);
+    auto* buttons = new QHBoxLayout;
+    buttons->addStretch();
+    auto* make = new QPushButton(tr("Make a notebook"));
+    make->setProperty("primary", true);
+    auto* bring = new QPushButton(tr("Import ink, pictures or PDF"));
+    bring->setProperty("secondary", true);
+    buttons->addWidget(make);
+    buttons->addSpacing(8);
+    buttons->addWidget(bring);
+    buttons->addStretch();
+    column->addLayout(buttons);
+    column->addStretch(3);
+    connect(make, &QPushButton::clicked, this, &MainWindow::ask_for_notebook);
+    connect(bring, &QPushButton::clicked, this, &MainWindow::ask_for_import);
+    return page;
+}
+
+void MainWindow::add_shortcuts() {
+    const auto key = [this](const QKeySequence& keys, auto slot) { connect(new QShortcut(keys, this), &QShortcut::activated, this, slot); };
+    key(QKeySequence::Undo, [this] { session_.undo(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { session_.redo(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
+        shelf_->find_field()->setFocus(Qt::ShortcutFocusReason);
+        shelf_->find_field()->selectAll();
+    });
+    key(QKeySequence(Qt::CTRL | Qt::Key_N), [this] { session_.add_page(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { ask_for_notebook(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_I), [this] { ask_for_import(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
+        if (session_.page()) export_->showMenu();
+    });
+    key(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { spread_->ink()->fit_width(); });
+    key(QKeySequence(Qt::Key_PageUp), [this] { session_.open_neighbour(-1); });
+    key(QKeySequence(Qt::Key_PageDown), [this] { session_.open_neighbour(1); });
+    key(QKeySequence(Qt::Key_F5), [this] { show_leaves(Shown::ink); });
+    key(QKeySequence(Qt::Key_F6), [this] { show_leaves(Shown::spread); });
+    key(QKeySequence(Qt::Key_F7), [this] { show_leaves(Shown::text); });
+    key(QKeySequence(Qt::Key_F8), [this] { spread_->text()->choose_next_unsure(1); });
+    key(QKeySequence(Qt::Key_F9), [this] { set_dark(!theme().dark); });
+    // Letters choose tools only where nothing is typed.
+    const auto on_ink = [this](int code, auto slot) {
+        auto* shortcut = new QShortcut(QKeySequence(code), spread_->ink());
+        shortcut->setContext(Qt::WidgetShortcut);
+        connect(shortcut, &QShortcut::activated, this, slot);
+    };
+    on_ink(Qt::Key_E, [this] { spread_->tray()->select(Tool::eraser); });
+    on_ink(Qt::Key_C, [this] { spread_->tray()->select(Tool::choose); });
+    for (int i = 0; i < 4; ++i) on_ink(Qt::Key_1 + i, [this, i] { spread_->tray()->select_pen(i); });
+}
+
+void MainWindow::show_leaves(Shown shown) {
+    spread_->show_leaves(shown);
+    (shown == Shown::ink ? ink_ : shown == Shown::text ? text_ : both_)->setChecked(true);
+}
+
+void MainWindow::set_dark(bool dark) {
+    use_theme(dark ? Theme::night() : Theme::light());
+    restyle();
+}
+
+void MainWindow::restyle() {
+    const Theme& t = theme();
+    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, export_}) b->setIcon(icon(b->property("icon_name").toString()));
+    dark_->setIcon(icon(t.dark ? QStringLiteral("light") : QStringLiteral("dark")));
+    head_->setStyleSheet(QStringLiteral("#head { background: %1; }").arg(t.desk.name()));
+    head_->setAttribute(Qt::WA_StyledBackground);
+    stack_->widget(0)->setStyleSheet(QStringLiteral("#welcome { background: %1; }").arg(t.desk.name()));
+    stack_->widget(0)->setAttribute(Qt::WA_StyledBackground);
+    page_label_->setStyleSheet(QStringLiteral("color: %1").arg(t.quiet_text.name()));
+    welcome_mark_->setPixmap(icon(QStringLiteral("fern")).pixmap(48, 48, QIcon::Normal, QIcon::On));
+    welcome_text_->setText(tr("<p style=\"font-family:'%1'; font-size:26px; font-weight:600; color:%2\">Nothing on the shelf yet</p>"
+                              "<p style=\"font-size:14px; color:%3\">A notebook's pages have two leaves: on the ink leaf you write,<br>"
+                              "on the text leaf beside it stands what it says, ready to be found and taken away.</p>")
+                               .arg(kTextFace, t.text.name(), t.quiet_text.name()));
+    shelf_->restyle();
+    spread_->restyle();
+    notice_->restyle();
+    update();
+}
+
+void MainWindow::update_head() {
+    const Page* page = session_.page();
+    if (!page) return;
+    title_->setText(QString::fromStdString(session_.notebook().title));
+    page_label_->setText(tr("page %1 of %2").arg(page->info.number).arg(session_.pages_in_notebook()));
+    previous_->setEnabled(page->info.number > 1);
+    next_->setEnabled(page->info.number < session_.pages_in_notebook());
+    setWindowTitle(tr("%1 · page %2 – Fernleaf").arg(QString::fromStdString(session_.notebook().title)).arg(page->info.number));
+}
+
+void MainWindow::ask_for_notebook() {
+    NotebookDialog dialog(this);
+    if (dialog.exec() == QDialog::Accepted) session_.add_notebook(dialog.notebook());
+}
+
+void MainWindow::ask_for_import() {
+    const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("folder").toString(),
+                                                            tr("Ink, pictures and PDF (*.inkml *.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf);;All files (*)"));
+    if (paths.isEmpty()) return;
+    QSettings().setValue("folder", QFileInfo(paths.front()).absolutePath());
+    session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
+}
+
+void MainWindow::ask_for_export(bool whole_notebook) {
+    if (!session_.page()) return;
+    const QString name = QString::fromStdString(session_.notebook().title) + (whole_notebook ? QString() : tr(", page %1").arg(session_.page()->info.number));
+    QString chosen;
+    const QStringList filters = {tr("PDF with searchable handwriting (*.pdf)"), tr("Plain text (*.txt)"), tr("Digital ink, InkML (*.inkml)")};
+    const QString folder = QSettings().value("folder").toString();
+    QString path = QFileDialog::getSaveFileName(this, tr("Export"), (folder.isEmpty() ? QString() : folder + '/') + name + ".pdf", filters.join(";;"), &chosen);
+    if (path.isEmpty()) return;
+    const auto index = static_cast<size_t>(std::max<qsizetype>(0, filters.indexOf(chosen)));
+    const auto known = [&](const std::string& ending) { return path.endsWith(QString::fromStdString(ending), Qt::CaseInsensitive); };
+    if (std::ranges::none_of(export_endings(), known)) path += QString::fromStdString(export_endings()[index]);
+    if (whole_notebook)
+        session_.export_notebook(path);
+    else
+        session_.export_pages({session_.page()->info.id}, path);
+}
+
+void MainWindow::restore() {
+    const QSettings settings;
+    set_dark(settings.value("dark", false).toBool());
+    restoreGeometry(settings.value("geometry").toByteArray());
+    spread_->splitter()->restoreState(settings.value("splitter").toByteArray());
+    show_leaves(static_cast<Shown>(std::clamp(settings.value("leaves", static_cast<int>(Shown::spread)).toInt(), 0, 2)));
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    QSettings settings;
+    settings.setValue("dark", theme().dark);
+    settings.setValue("geometry", saveGeometry());
+    settings.setValue("splitter", spread_->splitter()->saveState());
+    settings.setValue("leaves", static_cast<int>(spread_->shown()));
+    QMainWindow::closeEvent(event);
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    QStringList paths;
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.isLocalFile()) paths << url.toLocalFile();
+    if (!paths.isEmpty()) session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
+    event->acceptProposedAction();
+}
+
+}  // namespace fernleaf

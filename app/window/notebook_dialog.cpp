@@ -1,0 +1,105 @@
+#include "window/notebook_dialog.h"
+
+#include <QButtonGroup>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QVBoxLayout>
+
+#include "look/theme.h"
+#include "render/fonts.h"
+
+namespace fernleaf {
+namespace {
+
+struct Cover {
+    const char* name;
+    uint32_t colour;
+};
+constexpr Cover kCovers[] = {{QT_TRANSLATE_NOOP("NotebookDialog", "Moss"), 0x2E6B4F}, {QT_TRANSLATE_NOOP("NotebookDialog", "Slate"), 0x3A5A7C},
+                             {QT_TRANSLATE_NOOP("NotebookDialog", "Plum"), 0x8A3B6B}, {QT_TRANSLATE_NOOP("NotebookDialog", "Amber"), 0xB0702C},
+                             {QT_TRANSLATE_NOOP("NotebookDialog", "Olive"), 0x5B6B2E}, {QT_TRANSLATE_NOOP("NotebookDialog", "Heather"), 0x6A4A7C}};
+
+}  // namespace
+
+NotebookDialog::NotebookDialog(QWidget* parent) : QDialog(parent) {
+    setWindowTitle(tr("New notebook"));
+    setMinimumWidth(420);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(22, 18, 22, 18);
+    column->setSpacing(14);
+    auto* heading = new QLabel(tr("A new notebook"));
+    QFont font(kTextFace);
+    font.setPixelSize(20);
+    font.setWeight(QFont::DemiBold);
+    heading->setFont(font);
+    column->addWidget(heading);
+    auto* form = new QFormLayout;
+    form->setHorizontalSpacing(16);
+    form->setVerticalSpacing(10);
+    title_ = new QLineEdit;
+    title_->setPlaceholderText(tr("What will you write in it?"));
+    form->addRow(tr("Title"), title_);
+    auto* covers = new QHBoxLayout;
+    covers->setSpacing(6);
+    auto* group = new QButtonGroup(this);
+    for (const Cover& cover : kCovers) {
+        auto* button = new QPushButton;
+        button->setCheckable(true);
+        button->setFixedSize(34, 42);
+        button->setToolTip(tr(cover.name));
+        button->setAccessibleName(tr("Cover: %1").arg(tr(cover.name)));
+        button->setStyleSheet(QStringLiteral("QPushButton { background: %1; border: 2px solid transparent; border-radius: 4px; } "
+                                             "QPushButton:checked { border: 3px solid %2; } QPushButton:focus { border: 2px dashed %2; }")
+                                  .arg(QColor::fromRgb(cover.colour).name(), theme().text.name()));
+        group->addButton(button);
+        covers->addWidget(button);
+        covers_.push_back(button);
+    }
+    covers->addStretch();
+    covers_.front()->setChecked(true);
+    form->addRow(tr("Cover"), covers);
+    paper_ = new QComboBox;
+    paper_->addItem(tr("Ruled"), static_cast<int>(Paper::ruled));
+    paper_->addItem(tr("Plain"), static_cast<int>(Paper::plain));
+    form->addRow(tr("Paper"), paper_);
+    size_ = new QComboBox;
+    size_->addItem(tr("A5 (148 × 210 mm)"), QSizeF(148, 210));
+    size_->addItem(tr("A4 (210 × 297 mm)"), QSizeF(210, 297));
+    form->addRow(tr("Size"), size_);
+    language_ = new QComboBox;
+    language_->addItem(tr("English"), "en");
+    language_->addItem(tr("German"), "de");
+    language_->addItem(tr("French"), "fr");
+    form->addRow(tr("Language"), language_);
+    column->addLayout(form);
+    auto* buttons = new QHBoxLayout;
+    buttons->addStretch();
+    auto* cancel = new QPushButton(tr("Cancel"));
+    cancel->setProperty("secondary", true);
+    make_ = new QPushButton(tr("Make notebook"));
+    make_->setProperty("primary", true);
+    make_->setDefault(true);
+    make_->setEnabled(false);
+    buttons->addWidget(cancel);
+    buttons->addWidget(make_);
+    column->addLayout(buttons);
+    connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
+    connect(make_, &QPushButton::clicked, this, &QDialog::accept);
+    connect(title_, &QLineEdit::textChanged, this, [this](const QString& text) { make_->setEnabled(!text.trimmed().isEmpty()); });
+}
+
+Notebook NotebookDialog::notebook() const {
+    Notebook n;
+    n.title = title_->text().trimmed().toStdString();
+    for (size_t i = 0; i < covers_.size(); ++i)
+        if (covers_[i]->isChecked()) n.cover = kCovers[i].colour;
+    n.paper = static_cast<Paper>(paper_->currentData().toInt());
+    const QSizeF size = size_->currentData().toSizeF();
+    n.width_mm = size.width();
+    n.height_mm = size.height();
+    n.language = language_->currentData().toString().toStdString();
+    return n;
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,29 @@
+// Makes a notebook: title, cover, paper, size and language.
+#pragma once
+
+#include <QComboBox>
+#include <QDialog>
+#include <QLineEdit>
+#include <QPushButton>
+
+#include "page/page.h"
+
+namespace fernleaf {
+
+class NotebookDialog : public QDialog {
+    Q_OBJECT
+
+public:
+    explicit NotebookDialog(QWidget* parent = nullptr);
+    Notebook notebook() const;
+
+private:
+    QLineEdit* title_;
+    std::vector<QPushButton*> covers_;
+    QComboBox* paper_;
+    QComboBox* size_;
+    QComboBox* language_;
+    QPushButton* make_;
+};
+
+}  // namespace fernleaf
