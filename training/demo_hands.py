@@ -1,11 +1,15 @@
 """Writes the hands that the demo library and the benches are written in: demo/hands/*.json (seconds).
 
-    python3 demo_hands.py
+    python3 demo_hands.py [--all DIRECTORY]
+
+With --all, every hand kept out of training is written to a directory of one's own, for bench/reading.
 
 None of them is trained on. Traced hands come as a graph of middle lines; here the pieces that run on in one another
 through a crossing are put together again, as a pen would have written them.
 """
+import argparse
 import json
+import pathlib
 import pickle
 
 import numpy as np
@@ -60,13 +64,17 @@ def begin_left(path):
 
 
 def main():
-    folder = settings.ROOT / "demo" / "hands"
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--all", type=pathlib.Path)
+    options = parser.parse_args()
+    folder = options.all or settings.ROOT / "demo" / "hands"
     folder.mkdir(parents=True, exist_ok=True)
-    for name, hand_name, licence in CHOSEN:
+    held = [(name, name, "see the font") for name in settings.VALIDATION + settings.HELD_STROKE_FONTS]
+    for name, hand_name, licence in held if options.all else CHOSEN:
         hand = pickle.loads((settings.HANDS / f"{hand_name}.pickle").read_bytes())
         glyphs = {}
         for c, (advance, paths) in hand["glyphs"].items():
-            kept = [p for p in paths if len(p) > 2 or len(paths) == 1]
+            kept = [p for p in paths if len(p) > 2 or (p[0] == p[-1]).all() or len(paths) == 1]    # dots stay
             pieces = [begin_left(p) for p in put_together(kept)] if hand["font"] else kept
             pieces.sort(key=lambda p: float(p[:, 0].min()))
             glyphs[c] = {"advance": round(float(advance), 3), "paths": [[round(float(v), 3) for v in p.reshape(-1)] for p in pieces]}

@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "exchange/import.h"
+#include "look/counted.h"
 #include "render/export.h"
 
 namespace fernleaf {
@@ -285,7 +286,7 @@ void Session::pump_reader() {
     background_.pop_front();
     background_cancel_ = {};
     if (!task_running_)
-        emit task_changed(tr("Reading %n page(s)", nullptr, static_cast<int>(background_.size() + 1)),
+        emit task_changed(tr("Reading %1").arg(counted(static_cast<qsizetype>(background_.size()) + 1, tr("page"), tr("pages"))),
                           1 - static_cast<double>(background_.size() + 1) / static_cast<double>(std::max<size_t>(1, background_total_)));
     struct Loaded {
         Page page;
@@ -398,7 +399,7 @@ void Session::run_task(const QString& label, std::function<void(CancelToken, Pro
 
 void Session::import_files(const QStringList& paths, std::optional<NotebookId> into) {
     if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
-    const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName()) : tr("Importing %n file(s)", nullptr, static_cast<int>(paths.size()));
+    const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName()) : tr("Importing %1").arg(counted(paths.size(), tr("file"), tr("files")));
     run_task(label, [this, paths, into](const CancelToken& cancel, const Progress& progress) {
         std::optional<NotebookId> notebook = into;
         std::vector<PageId> all;

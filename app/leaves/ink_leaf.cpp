@@ -15,6 +15,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kDeskMarginPx = 22;
+constexpr int kTrayRoomPx = 64;          // below the page, so that its foot is not hidden by the tool tray
 constexpr double kEraserRadiusPx = 9;
 constexpr double kClickSlopPx = 4;
 constexpr double kWheelStep = 1.2;        // zoom for one notch
@@ -87,12 +88,9 @@ void InkLeaf::view_changed() {
     if (session_.page()) {
         const double w = session_.page()->info.width_mm * view_.scale(), h = session_.page()->info.height_mm * view_.scale();
         QPointF o = view_.origin();
-        const auto bounded = [](double at, double size, double room) {
-            const double spare = room - size;
-            if (spare >= 2 * kDeskMarginPx) return spare / 2;
-            return std::clamp(at, spare - kDeskMarginPx, static_cast<double>(kDeskMarginPx));
-        };
-        o = {bounded(o.x(), w, width()), h < height() - 2 * kDeskMarginPx ? kDeskMarginPx : bounded(o.y(), h, height())};
+        const double spare_x = width() - w, spare_y = height() - h - kTrayRoomPx;
+        o.setX(spare_x >= 2 * kDeskMarginPx ? spare_x / 2 : std::clamp<double>(o.x(), spare_x - kDeskMarginPx, kDeskMarginPx));
+        o.setY(spare_y >= 2 * kDeskMarginPx ? kDeskMarginPx : std::clamp<double>(o.y(), std::min<double>(spare_y - kDeskMarginPx, kDeskMarginPx), kDeskMarginPx));
         view_.set(view_.scale(), o);
     }
     if (active_ == Tool::pen && !overlay_.isNull()) overlay_.fill(Qt::transparent);

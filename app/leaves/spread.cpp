@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "look/counted.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -132,7 +133,7 @@ void Spread::count_unsure() {
         }
     unsure_->setVisible(words > 0);
     unsure_->setEnabled(unsure > 0);
-    unsure_->setText(unsure > 0 ? tr("%n word(s) to check", nullptr, unsure) : tr("nothing to check"));
+    unsure_->setText(unsure > 0 ? tr("%1 to check").arg(counted(unsure, tr("word"), tr("words"))) : tr("nothing to check"));
 }
 
 bool Spread::eventFilter(QObject* object, QEvent* event) {

@@ -14,7 +14,8 @@ namespace {
 
 constexpr int kDeskMarginPx = 22;
 constexpr double kSheetPaddingPx = 26;
-constexpr double kSmallestPx = 13, kLargestPx = 34;
+constexpr double kSmallestPx = 14, kLargestPx = 40;
+constexpr double kTextToInk = 1.0;   // size of the type to the height of a written line, loops included
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
 QFont text_font(double px) {
@@ -87,7 +88,7 @@ void TextLeaf::lay_out() {
         if (line.kind == RegionKind::text) heights.push_back(line.box.height());
     std::ranges::sort(heights);
     const double usual = heights.empty() ? 6 : heights[heights.size() / 2];
-    const double px = std::clamp(0.62 * usual * view_.scale(), kSmallestPx, kLargestPx);
+    const double px = std::clamp(kTextToInk * usual * view_.scale(), kSmallestPx, kLargestPx);
     const double room = sheet().width() - 2 * kSheetPaddingPx;
     const double x_scale = room / session_.page()->info.width_mm;
 

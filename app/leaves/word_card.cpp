@@ -1,12 +1,22 @@
 #include "leaves/word_card.h"
 
+#include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QToolButton>
+#include <QPushButton>
 
 #include "look/theme.h"
 #include "render/fonts.h"
 
 namespace fernleaf {
+namespace {
+
+QFont sized(const QString& family, int px) {
+    QFont font(family);
+    font.setPixelSize(px);
+    return font;
+}
+
+}  // namespace
 
 WordCard::WordCard(QWidget* parent) : QFrame(parent) {
     setObjectName(QStringLiteral("wordCard"));
@@ -22,7 +32,7 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
     column->addLayout(list_);
     field_ = new QLineEdit;
     field_->setAccessibleName(tr("What the word says"));
-    field_->setFont(QFont(kTextFace, 13));
+    field_->setFont(sized(kTextFace, 16));
     field_->installEventFilter(this);
     column->addWidget(field_);
     hint_ = new QLabel;
@@ -38,8 +48,8 @@ void WordCard::show_word(const ReadWord& word, bool read_only) {
     const Theme& t = theme();
     setStyleSheet(QStringLiteral("#wordCard { background: %1; border: 1px solid %2; border-radius: 10px; }").arg(t.card.name(), t.line.name()));
     const QString text = QString::fromStdString(word.text);
-    title_->setText(word.corrected ? tr("You said that this is <b>%1</b>.").arg(text.toHtmlEscaped())
-                                   : tr("Read as <b>%1</b>, %2 % sure.").arg(text.toHtmlEscaped()).arg(qRound(100 * word.certainty)));
+    title_->setText(word.corrected ? tr("You said that this is <span style='font-weight:600'>%1</span>.").arg(text.toHtmlEscaped())
+                                   : tr("Read as <span style='font-weight:600'>%1</span>, %2 % sure.").arg(text.toHtmlEscaped()).arg(qRound(100 * word.certainty)));
     while (QLayoutItem* item = list_->takeAt(0)) {
         item->widget()->deleteLater();
         delete item;
@@ -48,22 +58,33 @@ void WordCard::show_word(const ReadWord& word, bool read_only) {
     for (const Alternative& a : word.alternatives) {
         if (alternatives_.size() == kMostAlternatives) break;
         alternatives_.push_back(QString::fromStdString(a.text));
-        auto* button = new QToolButton;
-        const QString shown = QString(alternatives_.back()).replace(QStringLiteral("&"), QStringLiteral("&&"));
-        const QString share = a.certainty < 0.005 ? tr("as spelt") : tr("%1 %").arg(qRound(100 * a.certainty));
-        button->setText(QStringLiteral("%1   %2   ·  %3").arg(alternatives_.size()).arg(shown, share));
-        button->setToolButtonStyle(Qt::ToolButtonTextOnly);
-        button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-        button->setStyleSheet(QStringLiteral("QToolButton { text-align: left; font-size: 14px; }"));
+        auto* button = new QPushButton;
+        button->setFixedHeight(30);
+        button->setAccessibleName(tr("Take %1").arg(alternatives_.back()));
+        auto* row = new QHBoxLayout(button);
+        row->setContentsMargins(8, 0, 8, 0);
+        row->setSpacing(10);
+        const auto part = [&](const QString& what, const QFont& font, const QColor& colour) {
+            auto* label = new QLabel(what);
+            label->setTextFormat(Qt::PlainText);
+            label->setFont(font);
+            label->setStyleSheet(QStringLiteral("color: %1").arg(colour.name()));
+            label->setAttribute(Qt::WA_TransparentForMouseEvents);
+            row->addWidget(label);
+            return label;
+        };
+        part(QString::number(alternatives_.size()), sized(kInterfaceFace, 12), t.act);
+        part(alternatives_.back(), sized(kTextFace, 16), t.text)->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+        part(a.certainty < 0.005 ? tr("as spelt") : tr("%1 %").arg(qRound(100 * a.certainty)), sized(kInterfaceFace, 11), t.quiet_text);
         button->setEnabled(!read_only);
-        connect(button, &QToolButton::clicked, this, [this, value = alternatives_.back()] { emit taken(value); });
+        connect(button, &QPushButton::clicked, this, [this, value = alternatives_.back()] { emit taken(value); });
         list_->addWidget(button);
     }
     field_->setText(text);
     field_->setEnabled(!read_only);
-    QString keys = tr("<b>Enter</b> it is right");
-    if (!alternatives_.empty()) keys += tr(" · <b>1–%1</b> take").arg(alternatives_.size());
-    keys += tr(" · <b>type</b> to replace · <b>Tab</b> next unsure word");
+    QString keys = tr("<span style='font-weight:600'>Enter</span> it is right");
+    if (!alternatives_.empty()) keys += tr(" · <span style='font-weight:600'>1–%1</span> take").arg(alternatives_.size());
+    keys += tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> next unsure word");
     hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>").arg(t.quiet_text.name(), read_only ? tr("The library is open for reading only.") : keys));
     layout()->activate();
     adjustSize();

@@ -6,6 +6,7 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "look/counted.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -99,7 +100,7 @@ public:
             }
             case Kind::found_notebook:
                 write(r.adjusted(6, 6, -6, 0), text, face(kTextFace, 15, QFont::DemiBold), t.text);
-                write(r.adjusted(6, 6, -6, 0), tr("%n hit(s)", nullptr, count), face(kInterfaceFace, 11), t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
+                write(r.adjusted(6, 6, -6, 0), counted(count, tr("hit"), tr("hits")), face(kInterfaceFace, 11), t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
                 break;
             case Kind::found_page:
                 ground(r, false);
@@ -243,7 +244,7 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         if (!problem.isEmpty())
             show_message(problem.toHtmlEscaped());
         else if (hits.empty())
-            show_message(tr("<b>Nothing says “%1”.</b><br><br>Every word the reader thought possible was looked at. Fewer letters find more: "
+            show_message(tr("<span style='font-weight:600'>Nothing says “%1”.</span><br><br>Every word the reader thought possible was looked at. Fewer letters find more: "
                             "<i>fro</i> finds <i>frost</i>.").arg(text.trimmed().toHtmlEscaped()));
         else
             show_message({});

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "look/counted.h"
+
 namespace fernleaf {
 
 void ShelfModel::show_notebooks(const std::vector<NotebookSummary>& notebooks, PageId open_page) {
@@ -106,7 +108,7 @@ QVariant ShelfModel::data(const QModelIndex& index, int role) const {
         case Qt::DisplayRole: case Qt::ToolTipRole: return row.text;
         case Qt::AccessibleTextRole:
             if (row.kind == Kind::page) return tr("Page %1: %2").arg(row.number).arg(row.text);
-            if (row.kind == Kind::found_page) return tr("Page %1, %n hit(s)", nullptr, row.count).arg(row.number);
+            if (row.kind == Kind::found_page) return tr("Page %1, %2").arg(row.number).arg(counted(row.count, tr("hit"), tr("hits")));
             return row.text;
         case Role::kind: return static_cast<int>(row.kind);
         case Role::colour: return row.colour;
