@@ -15,7 +15,7 @@ Stroke stroke(std::vector<Point> points, float pressure = 0.5F) {
 }
 
 TEST(StrokeShape, CoversThePathAndNoMoreThanThePenIsWide) {
-    const QPainterPath path = stroke_shape(stroke({{10, 10}, {20, 10}, {30, 12}}));
+    const QPainterPath path = stroke_shape(stroke({{10, 10}, {20, 10}, {30, 10}}));
     for (const double x : {10.0, 15.0, 20.0}) {
         EXPECT_TRUE(path.contains(QPointF(x, 10.4))) << x;
         EXPECT_FALSE(path.contains(QPointF(x, 11.2))) << x;

@@ -39,7 +39,8 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
             reason = text_of(reader.error());
         QMetaObject::invokeMethod(this, [this, reason] {
             reading_busy_ = false;
-            if (!reason.isEmpty()) emit problem(tr("Handwriting can't be read. %1 Writing and searching what was read before still work.").arg(reason));
+            can_read_ = reason.isEmpty();
+            if (!can_read_) emit problem(tr("Handwriting can't be read. %1 Writing and searching what was read before still work.").arg(reason));
             pump_reader();
         }, Qt::QueuedConnection);
     });
@@ -258,10 +259,15 @@ void Session::want_reading() {
 
 void Session::pump_reader() {
     if (reading_busy_) return;
+    if (!can_read_) {  // said when the session began
+        reading_wanted_ = false;
+        background_.clear();
+        background_total_ = 0;
+        return;
+    }
     const auto read = [this](Page page, Reading earlier, std::vector<Correction> corrections, const std::string& language, int edition, const CancelToken& cancel) {
         reading_busy_ = true;
         reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier), corrections = std::move(corrections), language, edition, cancel] {
-            if (!reader_) return;  // said already
             ReadSettings settings;
             settings.language = language;
             (void)static_cast<bool>(reader_->load_language(language));  // without its data, reading is literal
@@ -487,10 +493,11 @@ void Session::wait_idle() {
         disk_->wait_idle();
         reading_thread_->wait_idle();
         tasks_->wait_idle();
+        if (save_timer_.isActive()) save_reading_now();
         QCoreApplication::sendPostedEvents();
         QCoreApplication::processEvents(QEventLoop::AllEvents, 10);
         const bool busy = read_timer_.isActive() || save_timer_.isActive() || reading_wanted_ || task_running_ || !background_.empty() || background_page_ != 0 ||
-                          (reading_busy_ && reader_);
+                          reading_busy_;
         quiet = busy ? 0 : quiet + 1;
     }
 }

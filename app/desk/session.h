@@ -125,6 +125,7 @@ private:
     PageId wanted_page_ = 0;
 
     QTimer read_timer_, save_timer_;
+    bool can_read_ = false;
     bool reading_wanted_ = false, reading_busy_ = false, reading_unsaved_ = false;
     PageId background_page_ = 0;  // being read though it is not open
     CancelSource background_cancel_;

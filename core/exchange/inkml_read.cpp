@@ -338,6 +338,7 @@ private:
         for (const pugi::xml_node node : group.children()) {
             const std::string name = local_name(node);
             if (name == "context") context = refined(context, node);
+            if (name == "traceFormat") context.format = format_of(node);  // not foreseen there, but common
             if (name == "traceGroup") walk(node, refined(context, node), depth + 1);
             if (name == "trace") trace(node, refined(context, node));
         }

@@ -43,8 +43,8 @@ TEST(Inkml, FollowsFirstAndSecondDifferences) {
 }
 
 TEST(Inkml, SignsSeparateValuesAsTheStandardAllows) {
-    const auto sheets = read(std::string(kMillimetres) + "<trace contextRef=\"#c\">20 30,'1-2,-3+4</trace>");
-    ASSERT_FALSE(!sheets) << sheets.error().message;
+    const auto sheets = read(std::string(kMillimetres) + "<trace contextRef=\"#c\">20 30,'1'-2,-3+4</trace>");
+    ASSERT_TRUE(sheets) << sheets.error().message;
     EXPECT_EQ(places(sheets->at(0).strokes[0]), (std::vector<Point>{{20, 30}, {21, 28}, {18, 32}}));
 }
 
@@ -64,6 +64,13 @@ TEST(Inkml, ReadsForceTimeTiltAndSkipsOtherChannels) {
     EXPECT_EQ(s.points[0].time_ms, 0U);
     EXPECT_EQ(s.points[1].time_ms, 10U);
     EXPECT_FLOAT_EQ(s.points[1].tilt_x, 31);
+}
+
+TEST(Inkml, ATraceFormatBesideTheTracesHoldsForThem) {
+    const auto sheets = read("<traceFormat><channel name=\"T\"/><channel name=\"Y\" units=\"mm\"/><channel name=\"X\" units=\"mm\"/></traceFormat>"
+                             "<trace>5 20 10,9 21 11</trace>");
+    ASSERT_TRUE(sheets) << sheets.error().message;
+    EXPECT_EQ(places(sheets->at(0).strokes[0]), (std::vector<Point>{{10, 20}, {11, 21}}));
 }
 
 TEST(Inkml, DeviceUnitsUseTheResolutionOfTheSource) {
