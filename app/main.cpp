@@ -23,21 +23,27 @@ int main(int argc, char** argv) {
     QApplication::setFont(font);
 
     QCommandLineParser parser;
-    parser.setApplicationDescription(QStringLiteral("Write by hand, read it as text beside the ink, find it again, take it away."));
+    parser.setApplicationDescription(
+        QStringLiteral("Write by hand, read it as text beside the ink, find it again, take it away."));
     parser.addHelpOption();
     parser.addVersionOption();
-    const QCommandLineOption where(QStringLiteral("library"), QStringLiteral("Open the library in this directory; it is made when there is none."), QStringLiteral("directory"));
+    const QCommandLineOption where(QStringLiteral("library"),
+                                   QStringLiteral("Open the library in this directory; it is made when there is none."),
+                                   QStringLiteral("directory"));
     parser.addOption(where);
     parser.process(application);
     use_theme(Theme::light());
 
-    const QString directory = parser.isSet(where) ? parser.value(where)
-                                                  : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/fernleaf");
+    const QString directory =
+        parser.isSet(where)
+            ? parser.value(where)
+            : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/fernleaf");
     auto library = Library::open(QDir(directory).absolutePath().toStdString());
     if (!library) {
         QMessageBox box(QMessageBox::Warning, QStringLiteral("Fernleaf"), QObject::tr("The library can't be opened."));
-        box.setInformativeText(QString::fromStdString(library.error().message) + QStringLiteral("\n\n") +
-                               QObject::tr("Nothing was changed. Start Fernleaf with --library and another directory."));
+        box.setInformativeText(
+            QString::fromStdString(library.error().message) + QStringLiteral("\n\n") +
+            QObject::tr("Nothing was changed. Start Fernleaf with --library and another directory."));
         box.exec();
         return 1;
     }

@@ -18,7 +18,8 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
                     const CancelToken& cancel, const Progress& progress) {
     const std::string ending = path.extension();
     if (std::ranges::find(export_endings(), ending) == export_endings().end())
-        return Error{"\"" + path.filename().string() + "\" does not end in a format that can be written: .pdf, .txt or .inkml."};
+        return Error{"\"" + path.filename().string() +
+                     "\" does not end in a format that can be written: .pdf, .txt or .inkml."};
     std::vector<PageWithReading> loaded;
     for (const PageId id : pages) {
         auto page = library.load_page(id);

@@ -23,7 +23,8 @@ TEST(Export, TheEndingChoosesTheFormat) {
     ASSERT_TRUE(library->commit(page, edit));
     ASSERT_TRUE(library->save_reading(page, test_reading({{"late", "lote"}, {"frost", "first"}})));
     const auto to = [&](const char* name) { return library.directory / name; };
-    for (const char* name : {"a.pdf", "a.txt", "a.inkml"}) ASSERT_TRUE(export_pages(*library.library, {page, page}, to(name))) << name;
+    for (const char* name : {"a.pdf", "a.txt", "a.inkml"})
+        ASSERT_TRUE(export_pages(*library.library, {page, page}, to(name))) << name;
     EXPECT_TRUE(contents(to("a.pdf")).starts_with("%PDF-"));
     EXPECT_EQ(contents(to("a.txt")), "late frost\n\flate frost\n");
     EXPECT_EQ(read_inkml(contents(to("a.inkml")))->size(), 2U);

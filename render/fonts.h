@@ -1,6 +1,5 @@
-// The typefaces Fernleaf ships: cuts of Inter for the interface and of Source Serif for what was read, under names of their
-// own as the SIL Open Font
-// License asks of changed faces.
+// The typefaces Fernleaf ships: cuts of Inter for the interface and of Source Serif for what was read, under names of
+// their own as the SIL Open Font License asks of changed faces.
 #pragma once
 
 #include <QString>

@@ -14,7 +14,9 @@ constexpr double kMarginLineMm = 18;
 
 }  // namespace
 
-PageScheme light_page() { return {QColor(0xFB, 0xF8, 0xF1), QColor(0xD9, 0xDD, 0xD6), QColor(0xE3, 0xC9, 0xCF), false}; }
+PageScheme light_page() {
+    return {QColor(0xFB, 0xF8, 0xF1), QColor(0xD9, 0xDD, 0xD6), QColor(0xE3, 0xC9, 0xCF), false};
+}
 PageScheme dark_page() { return {QColor(0x20, 0x27, 0x2B), QColor(0x36, 0x40, 0x44), QColor(0x51, 0x3C, 0x48), true}; }
 
 QColor shown_colour(uint32_t colour, const PageScheme& scheme) {
@@ -56,7 +58,8 @@ void paint_paper(QPainter& painter, const PageInfo& page, const PageScheme& sche
     painter.fillRect(QRectF(0, 0, page.width_mm, page.height_mm), scheme.paper);
     if (page.paper == Paper::ruled && page.spacing_mm > 1) {
         painter.setPen(QPen(scheme.rule, kRuleWidthMm));
-        for (double y = kTopMarginSpacings * page.spacing_mm; y < page.height_mm - page.spacing_mm / 2; y += page.spacing_mm)
+        for (double y = kTopMarginSpacings * page.spacing_mm; y < page.height_mm - page.spacing_mm / 2;
+             y += page.spacing_mm)
             painter.drawLine(QPointF(0, y), QPointF(page.width_mm, y));
         painter.setPen(QPen(scheme.margin, kRuleWidthMm));
         painter.drawLine(QPointF(kMarginLineMm, 0), QPointF(kMarginLineMm, page.height_mm));
@@ -73,7 +76,8 @@ void paint_pictures(QPainter& painter, const Page& page, const PictureImages& im
     painter.restore();
 }
 
-void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme, const Box& clip) {
+void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme,
+                   const Box& clip) {
     paint_pictures(painter, page, images);
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);

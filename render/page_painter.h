@@ -40,7 +40,8 @@ QImage image_of(const cv::Mat& bgr);
 // The painter's unit must be the millimetre, its origin the page's top left corner.
 void paint_paper(QPainter& painter, const PageInfo& page, const PageScheme& scheme);
 void paint_pictures(QPainter& painter, const Page& page, const PictureImages& images);
-void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme, const Box& clip);
+void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme,
+                   const Box& clip);
 
 QRectF rect_of(const Box& box);
 Box box_of(const QRectF& rect);

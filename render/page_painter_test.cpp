@@ -17,7 +17,8 @@ Page page_with_stroke(uint32_t colour) {
     return page;
 }
 
-QImage painted(const Page& page, const PictureImages& images, const PageScheme& scheme, Box clip = Box::of(0, 0, 148, 210)) {
+QImage painted(const Page& page, const PictureImages& images, const PageScheme& scheme,
+               Box clip = Box::of(0, 0, 148, 210)) {
     QImage image(296, 420, QImage::Format_RGB32);
     QPainter painter(&image);
     painter.scale(2, 2);
@@ -47,7 +48,8 @@ TEST(PagePainter, DarkInkShowsOnDarkPaper) {
 TEST(PagePainter, PicturesFillTheirBox) {
     Page page;
     page.info.paper = Paper::plain;
-    page.pictures = {{7, "hash", "scan.png", 0, Box::of(10, 20, 50, 50)}, {8, "gone", "lost.png", 0, Box::of(80, 20, 50, 50)}};
+    page.pictures = {{7, "hash", "scan.png", 0, Box::of(10, 20, 50, 50)},
+                     {8, "gone", "lost.png", 0, Box::of(80, 20, 50, 50)}};
     std::vector<uchar> png;
     cv::imencode(".png", cv::Mat(60, 60, CV_8UC3, cv::Scalar(20, 40, 200)), png);
     const FileSource files = [&](const std::string& hash) -> Result<std::string> {

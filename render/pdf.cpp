@@ -60,9 +60,11 @@ Status write_pdf(const std::filesystem::path& path, const std::vector<PageWithRe
                 return failed(QStringLiteral("the export was cancelled"));
             }
             const Page& page = pages[i].page;
-            writer.setPageSize(QPageSize(QSizeF(page.info.width_mm, page.info.height_mm), QPageSize::Millimeter, {}, QPageSize::ExactMatch));
+            writer.setPageSize(QPageSize(QSizeF(page.info.width_mm, page.info.height_mm), QPageSize::Millimeter, {},
+                                         QPageSize::ExactMatch));
             writer.setPageMargins(QMarginsF(0, 0, 0, 0));
-            if (i == 0 ? !painter.begin(&writer) : !writer.newPage()) return failed(QStringLiteral("the writer does not start"));
+            if (i == 0 ? !painter.begin(&writer) : !writer.newPage())
+                return failed(QStringLiteral("the writer does not start"));
             painter.resetTransform();
             painter.scale(kDotsPerInch / kMmPerInch, kDotsPerInch / kMmPerInch);
             PageScheme scheme = light_page();

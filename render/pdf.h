@@ -1,5 +1,5 @@
-// Pages as PDF: ink as vector outlines, pictures as they are, and the reading as invisible text at the words' places, so
-// that the file can be searched and its text copied in any viewer.
+// Pages as PDF: ink as vector outlines, pictures as they are, and the reading as invisible text at the words' places,
+// so that the file can be searched and its text copied in any viewer.
 #pragma once
 
 #include <filesystem>

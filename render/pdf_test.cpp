@@ -47,7 +47,8 @@ const FileSource kNoFiles = [](const std::string&) -> Result<std::string> { retu
 TEST_F(PdfTest, WordsAreFoundAtTheirInk) {
     ASSERT_TRUE(write_pdf(path_, {page({"fifty", "Öl", "café"}), page({"second"})}, kNoFiles, "Press house"));
     const QString boxes = tool("pdftotext", {"-bbox", QString::fromStdString(path_.string()), "-"});
-    const QRegularExpression pattern("<word xMin=\"([\\d.]+)\" yMin=\"([\\d.]+)\" xMax=\"([\\d.]+)\" yMax=\"([\\d.]+)\">([^<]+)</word>");
+    const QRegularExpression pattern(
+        "<word xMin=\"([\\d.]+)\" yMin=\"([\\d.]+)\" xMax=\"([\\d.]+)\" yMax=\"([\\d.]+)\">([^<]+)</word>");
     QStringList found;
     double x = 20;
     for (auto it = pattern.globalMatch(boxes); it.hasNext();) {
@@ -70,7 +71,9 @@ TEST_F(PdfTest, TheInkIsDrawnAndTheTextIsNot) {
     const auto pixels = decode_picture(std::string(std::istreambuf_iterator<char>(in), {}), 0);
     ASSERT_TRUE(pixels) << pixels.error().message;
     const double px = 200 / kMmPerInch;
-    const auto at = [&](double x, double y) { return pixels->at<cv::Vec3b>(static_cast<int>(y * px), static_cast<int>(x * px)); };
+    const auto at = [&](double x, double y) {
+        return pixels->at<cv::Vec3b>(static_cast<int>(y * px), static_cast<int>(x * px));
+    };
     EXPECT_LT(at(40, 32)[2], 90);
     for (double xx = 20; xx < 34; xx += 0.1)
         for (double y = 40.7; y < 46; y += 0.1) EXPECT_GT(at(xx, y)[0], 200) << xx << " " << y;

@@ -14,8 +14,8 @@ namespace fernleaf {
 // In mm. A stroke of one point is a dot as wide as the pen. Empty for a stroke without points.
 QPainterPath stroke_shape(const Stroke& stroke);
 
-// What the points from first on add to the shape, for ink that is still being written; covers the same area as the whole
-// shape does there, up to smoothing.
+// What the points from first on add to the shape, for ink that is still being written; covers the same area as the
+// whole shape does there, up to smoothing.
 QPainterPath stroke_tail(const Stroke& stroke, size_t first);
 
 }  // namespace fernleaf

@@ -51,7 +51,8 @@ TEST(StrokeShape, ItsTailCoversWhatWasAdded) {
     for (int i = 0; i <= 60; ++i) wave.push_back({10 + i * 0.5, 20 + 3 * std::sin(i * 0.3)});
     const Stroke s = stroke(wave);
     const QPainterPath tail = stroke_tail(s, 50);
-    for (size_t i = 50; i < s.points.size(); ++i) EXPECT_TRUE(tail.contains(QPointF(s.points[i].at.x, s.points[i].at.y))) << i;
+    for (size_t i = 50; i < s.points.size(); ++i)
+        EXPECT_TRUE(tail.contains(QPointF(s.points[i].at.x, s.points[i].at.y))) << i;
     EXPECT_FALSE(tail.contains(QPointF(s.points[40].at.x, s.points[40].at.y)));
 }
 

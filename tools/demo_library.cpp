@@ -62,7 +62,8 @@ std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInf
         y += kSpacingMm;
     }
     for (const Json& note : page.value("notes", Json::array()))
-        append(hand.write(note.at("text").get<std::string>(), {note.at("x").get<double>(), note.at("y").get<double>()}, style, random));
+        append(hand.write(note.at("text").get<std::string>(), {note.at("x").get<double>(), note.at("y").get<double>()},
+                          style, random));
     for (const Json& line : page.value("drawing", Json::array())) {
         std::vector<Point> corners;
         for (const Json& corner : line) corners.push_back({corner[0].get<double>(), corner[1].get<double>()});
@@ -79,14 +80,16 @@ std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
     cv::Mat sheet(size * kSuper, CV_8UC3, cv::Scalar(226, 238, 243));
     const double scale = px * kSuper;
     for (double y = 2.5 * kSpacingMm; y < info.height_mm; y += kSpacingMm)
-        cv::line(sheet, {0, static_cast<int>(y * scale)}, {sheet.cols, static_cast<int>(y * scale)}, cv::Scalar(214, 206, 196), 3, cv::LINE_AA);
+        cv::line(sheet, {0, static_cast<int>(y * scale)}, {sheet.cols, static_cast<int>(y * scale)},
+                 cv::Scalar(214, 206, 196), 3, cv::LINE_AA);
     for (const Stroke& stroke : strokes) {
         const uint32_t c = stroke.pen.colour;
         const cv::Scalar ink(c & 0xFF, c >> 8 & 0xFF, c >> 16 & 0xFF);
         const std::vector<InkPoint> points = smoothed(stroke.points, 0.2);
         for (size_t i = 1; i < points.size(); ++i)
-            cv::line(sheet, cv::Point2d(points[i - 1].at.x * scale, points[i - 1].at.y * scale), cv::Point2d(points[i].at.x * scale, points[i].at.y * scale),
-                     ink, std::max(1, static_cast<int>(width_at(stroke.pen, points[i]) * scale)), cv::LINE_AA);
+            cv::line(sheet, cv::Point2d(points[i - 1].at.x * scale, points[i - 1].at.y * scale),
+                     cv::Point2d(points[i].at.x * scale, points[i].at.y * scale), ink,
+                     std::max(1, static_cast<int>(width_at(stroke.pen, points[i]) * scale)), cv::LINE_AA);
     }
     cv::Mat picture;
     cv::resize(sheet, picture, size, 0, 0, cv::INTER_AREA);
@@ -127,7 +130,9 @@ Result<std::vector<DemoPage>> demo_texts() {
 Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& library) {
     const auto known = library.notebooks();
     if (!known) return known.error();
-    if (!known->empty()) return Error{"The library " + library.directory().string() + " has notebooks already; the demonstration needs an empty one."};
+    if (!known->empty())
+        return Error{"The library " + library.directory().string() +
+                     " has notebooks already; the demonstration needs an empty one."};
     const auto json = sources();
     if (!json) return json.error();
     std::mt19937 random(kSeed);
@@ -147,13 +152,15 @@ Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& li
             const auto hand = Hand::load(demo_directory() / "hands" / (page.at("hand").get<std::string>() + ".json"));
             if (!hand) return hand.error();
             FilledPage filled;
-            filled.info = {0, 0, 0, notebook.width_mm, notebook.height_mm, notebook.paper, kSpacingMm, morning_of(page.at("day"))};
+            filled.info = {
+                0, 0, 0, notebook.width_mm, notebook.height_mm, notebook.paper, kSpacingMm, morning_of(page.at("day"))};
             std::vector<Stroke> strokes = strokes_of(page, *hand, filled.info, random);
             if (page.value("scan", false)) {
                 const auto file = library.add_file(scanned(strokes, filled.info));
                 if (!file) return file.error();
                 filled.info.paper = Paper::plain;
-                filled.content.pictures_added = {{0, *file, "school-walk.jpg", 0, Box::of(0, 0, notebook.width_mm, notebook.height_mm)}};
+                filled.content.pictures_added = {
+                    {0, *file, "school-walk.jpg", 0, Box::of(0, 0, notebook.width_mm, notebook.height_mm)}};
             } else {
                 filled.content.added = std::move(strokes);
             }

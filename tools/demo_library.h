@@ -1,4 +1,5 @@
-// The demonstration library: the notebooks of Hallow Hill, made from demo/hallow-hill.json. Everything in it is invented.
+// The demonstration library: the notebooks of Hallow Hill, made from demo/hallow-hill.json. Everything in it is
+// invented.
 #pragma once
 
 #include <map>
@@ -19,8 +20,8 @@ struct DemoPage {
 };
 Result<std::vector<DemoPage>> demo_texts();
 
-// Fills an empty library, the same every time. Gives the new pages by language; they are not read yet. A library that has
-// notebooks already is an error.
+// Fills an empty library, the same every time. Gives the new pages by language; they are not read yet. A library that
+// has notebooks already is an error.
 Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& library);
 
 }  // namespace fernleaf

@@ -30,7 +30,9 @@ TEST(DemoLibrary, HoldsTheScenarioInSeveralHandsAndColours) {
             const Box sheet = Box::of(0, 0, info.width_mm, info.height_mm);
             for (const Stroke& s : page->strokes) {
                 colours.insert(s.pen.colour);
-                EXPECT_TRUE(sheet.contains({s.box().left, s.box().top}) && sheet.contains({s.box().right, s.box().bottom})) << notebook.title << " " << info.number;
+                EXPECT_TRUE(sheet.contains({s.box().left, s.box().top}) &&
+                            sheet.contains({s.box().right, s.box().bottom}))
+                    << notebook.title << " " << info.number;
             }
         }
     }

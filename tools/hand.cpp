@@ -10,10 +10,10 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kSampleMs = 8;         // tablets report 120 times a second or so
-constexpr double kSpeedMmPerS = 45;     // on straight pieces
-constexpr double kPauseMs = 90;         // between strokes
-constexpr double kWordSpace = 0.75;     // x-heights
+constexpr double kSampleMs = 8;      // tablets report 120 times a second or so
+constexpr double kSpeedMmPerS = 45;  // on straight pieces
+constexpr double kPauseMs = 90;      // between strokes
+constexpr double kWordSpace = 0.75;  // x-heights
 constexpr double kLetterSpace = 0.03;
 
 double gauss(std::mt19937& random, double deviation) {
@@ -32,7 +32,8 @@ Stroke sampled(const std::vector<Point>& path, const Pen& pen, int64_t start_ms,
     const auto add = [&](Point at, double along, double ms) {
         const double part = total > 0 ? along / total : 0.5;
         const double pressure = firmness * (0.55 + 0.45 * std::sin(std::numbers::pi * std::clamp(part, 0.05, 0.95)));
-        stroke.points.push_back({at, static_cast<float>(pressure + gauss(random, 0.01)), 0, 0, static_cast<uint32_t>(ms)});
+        stroke.points.push_back(
+            {at, static_cast<float>(pressure + gauss(random, 0.01)), 0, 0, static_cast<uint32_t>(ms)});
     };
     double along = 0, ms = 0, due = 0;
     for (size_t i = 1; i < path.size(); ++i) {
@@ -71,7 +72,8 @@ Result<Hand> Hand::load(const std::filesystem::path& path) {
         glyph.advance = value.at("advance").get<double>();
         for (const auto& flat : value.at("paths")) {
             std::vector<Point> points;
-            for (size_t i = 0; i + 1 < flat.size(); i += 2) points.push_back({flat[i].get<double>(), flat[i + 1].get<double>()});
+            for (size_t i = 0; i + 1 < flat.size(); i += 2)
+                points.push_back({flat[i].get<double>(), flat[i + 1].get<double>()});
             if (!points.empty()) glyph.paths.push_back(std::move(points));
         }
         hand.glyphs_[c[0]] = std::move(glyph);
@@ -79,7 +81,8 @@ Result<Hand> Hand::load(const std::filesystem::path& path) {
     return hand;
 }
 
-std::vector<Stroke> Hand::write(std::string_view text, Point at, const WritingStyle& style, std::mt19937& random) const {
+std::vector<Stroke> Hand::write(std::string_view text, Point at, const WritingStyle& style,
+                                std::mt19937& random) const {
     const double uneven = style.unevenness;
     const double slant = gauss(random, 0.03 * uneven), climb = gauss(random, 0.006 * uneven);
     const double phase = std::uniform_real_distribution<double>(0, 2 * std::numbers::pi)(random);
@@ -100,7 +103,8 @@ std::vector<Stroke> Hand::write(std::string_view text, Point at, const WritingSt
             std::vector<Point> placed;
             const double wander = gauss(random, 0.015 * uneven);
             for (const Point p : path) {
-                const Point q{(p.x * std::cos(turn) - p.y * std::sin(turn)) * grow, (p.x * std::sin(turn) + p.y * std::cos(turn)) * grow};
+                const Point q{(p.x * std::cos(turn) - p.y * std::sin(turn)) * grow,
+                              (p.x * std::sin(turn) + p.y * std::cos(turn)) * grow};
                 const double gx = x + q.x - slant * q.y + wander * std::sin(3 * q.y), gy = q.y + lift;
                 placed.push_back({at.x + style.x_height_mm * gx, at.y + style.x_height_mm * (gy + climb * gx)});
             }
@@ -123,7 +127,8 @@ Stroke drawn(const std::vector<Point>& corners, const Pen& pen, int64_t start_ms
         const double bow = gauss(random, 0.25);
         for (int k = 0; k < 12; ++k) {
             const double t = k / 12.0;
-            path.push_back(corners[i] + (corners[i + 1] - corners[i]) * t + Point{0, bow * std::sin(std::numbers::pi * t)});
+            path.push_back(corners[i] + (corners[i + 1] - corners[i]) * t +
+                           Point{0, bow * std::sin(std::numbers::pi * t)});
         }
     }
     path.push_back(corners.back());

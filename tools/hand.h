@@ -1,5 +1,5 @@
-// Writes a text as a person with a given hand would: pen paths from demo/hands, varied letter by letter, sampled in time
-// at the speed of a pen, with pressure.
+// Writes a text as a person with a given hand would: pen paths from demo/hands, varied letter by letter, sampled in
+// time at the speed of a pen, with pressure.
 //
 //   auto hand = Hand::load("demo/hands/ines.json");
 //   std::vector<Stroke> strokes = hand->write("Late frost", {20, 30}, style, random);

@@ -2,7 +2,8 @@
 
     python3 demo_hands.py [--all DIRECTORY]
 
-With --all, every hand kept out of training is written to a directory of one's own, for bench/reading.
+With --all, every hand kept out of training is written to a directory of one's own, with
+sentences that neither the network nor the language model has seen, for bench/reading_bench.
 
 None of them is trained on. Traced hands come as a graph of middle lines; here the pieces that run on in one another
 through a crossing are put together again, as a pen would have written them.
@@ -11,9 +12,11 @@ import argparse
 import json
 import pathlib
 import pickle
+import random
 
 import numpy as np
 
+import evaluate
 import settings
 
 # Name in the demo, hand, licence of the font it was made from.
@@ -80,6 +83,17 @@ def main():
             glyphs[c] = {"advance": round(float(advance), 3), "paths": [[round(float(v), 3) for v in p.reshape(-1)] for p in pieces]}
         (folder / f"{name}.json").write_text(json.dumps({"from": hand_name, "licence": licence, "glyphs": glyphs}, ensure_ascii=False,
                                                         separators=(",", ":")), encoding="utf-8")
+    if options.all:
+        r = random.Random(5)
+        pool = [s for s in evaluate._sentences() if len(s) > 12]
+        lines = []
+        while len(lines) < 200:
+            words = r.choice(pool).split(" ")
+            start = r.randrange(len(words))
+            text = " ".join(words[start:])[:40].rsplit(" ", 1)[0].strip()
+            if len(text) >= 12:
+                lines.append(text)
+        (folder / "lines.txt").write_text("\n".join(lines) + "\n", encoding="utf-8")
 
 
 if __name__ == "__main__":

@@ -108,7 +108,8 @@ def normalise(line):
     if total <= 0:
         return 10.0, float(p[:, 1].mean())
     mean = float((d * middle).sum() / total)
-    deviation = math.sqrt(max(float((d * middle ** 2).sum() / total) - mean ** 2, 0))
+    within = np.diff(p[:, 1]) ** 2 / 12
+    deviation = math.sqrt(max(float((d * (middle ** 2 + within)).sum() / total) - mean ** 2, 0))
     height, wide = np.ptp(p[:, 1]), np.ptp(p[:, 0])
     # A dash has no height to speak of: never more than a letter's usual breadth wide.
     floor = 0.25 * wide if len(starts) == 1 and wide > 4 * height and total < 1.3 * wide else 0

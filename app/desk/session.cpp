@@ -12,17 +12,21 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kReadAfterMs = 40;     // strokes that follow one another at once are read together
+constexpr int kReadAfterMs = 40;  // strokes that follow one another at once are read together
 constexpr int kSaveAfterMs = 500;
-constexpr int kPicturePx = 3000;     // pictures on screen are kept no larger
+constexpr int kPicturePx = 3000;  // pictures on screen are kept no larger
 
 QString text_of(const Error& error) { return QString::fromStdString(error.message); }
 
 }  // namespace
 
 Session::Session(std::unique_ptr<Library> library, std::filesystem::path models, QObject* parent)
-    : QObject(parent), library_(std::move(library)), models_(std::move(models)),
-      disk_(std::make_unique<JobThread>()), reading_thread_(std::make_unique<JobThread>()), tasks_(std::make_unique<JobThread>()) {
+    : QObject(parent),
+      library_(std::move(library)),
+      models_(std::move(models)),
+      disk_(std::make_unique<JobThread>()),
+      reading_thread_(std::make_unique<JobThread>()),
+      tasks_(std::make_unique<JobThread>()) {
     read_timer_.setSingleShot(true);
     read_timer_.setInterval(kReadAfterMs);
     connect(&read_timer_, &QTimer::timeout, this, &Session::pump_reader);
@@ -37,12 +41,18 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
             reader_ = *std::move(reader);
         else
             reason = text_of(reader.error());
-        QMetaObject::invokeMethod(this, [this, reason] {
-            reading_busy_ = false;
-            can_read_ = reason.isEmpty();
-            if (!can_read_) emit problem(tr("Handwriting can't be read. %1 Writing and searching what was read before still work.").arg(reason));
-            pump_reader();
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, reason] {
+                reading_busy_ = false;
+                can_read_ = reason.isEmpty();
+                if (!can_read_)
+                    emit problem(
+                        tr("Handwriting can't be read. %1 Writing and searching what was read before still work.")
+                            .arg(reason));
+                pump_reader();
+            },
+            Qt::QueuedConnection);
     });
 }
 
@@ -60,7 +70,8 @@ template <typename Job, typename Then>
 void Session::on_disk(Job job, Then then) {
     disk_->post([this, job = std::move(job), then = std::move(then)]() mutable {
         auto result = std::make_shared<decltype(job())>(job());
-        QMetaObject::invokeMethod(this, [then = std::move(then), result]() mutable { then(*result); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [then = std::move(then), result]() mutable { then(*result); }, Qt::QueuedConnection);
     });
 }
 
@@ -133,16 +144,19 @@ void Session::open_page(PageId id) {
             if (!notebook) return notebook.error();
             const auto pages = library_->pages(page->info.notebook);
             if (!pages) return pages.error();
-            return Loaded{*std::move(page), *std::move(reading), *std::move(corrections), *steps, *std::move(notebook), static_cast<int>(pages->size())};
+            return Loaded{*std::move(page), *std::move(reading),  *std::move(corrections),
+                          *steps,           *std::move(notebook), static_cast<int>(pages->size())};
         },
         [this, id](Result<Loaded>& loaded) {
             if (!loaded) return emit problem(text_of(loaded.error()));
             if (id != wanted_page_) return;
-            page_loaded(std::move(loaded->page), std::move(loaded->reading), std::move(loaded->corrections), loaded->steps, loaded->notebook, loaded->pages);
+            page_loaded(std::move(loaded->page), std::move(loaded->reading), std::move(loaded->corrections),
+                        loaded->steps, loaded->notebook, loaded->pages);
         });
 }
 
-void Session::page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps, Notebook notebook, int pages) {
+void Session::page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps,
+                          Notebook notebook, int pages) {
     const bool other_notebook = open_notebook_ != notebook.id;
     page_ = std::move(page);
     reading_ = std::move(reading);
@@ -157,10 +171,14 @@ void Session::page_loaded(Page page, Reading reading, std::vector<Correction> co
     emit steps_changed();
     if (!page_->pictures.empty())
         tasks_->post([this, copy = *page_] {
-            auto images = std::make_shared<const PictureImages>(load_pictures(copy, [this](const std::string& hash) { return library_->file(hash); }, kPicturePx));
-            QMetaObject::invokeMethod(this, [this, id = copy.info.id, images] {
-                if (page_ && page_->info.id == id) emit pictures_ready(images);
-            }, Qt::QueuedConnection);
+            auto images = std::make_shared<const PictureImages>(load_pictures(
+                copy, [this](const std::string& hash) { return library_->file(hash); }, kPicturePx));
+            QMetaObject::invokeMethod(
+                this,
+                [this, id = copy.info.id, images] {
+                    if (page_ && page_->info.id == id) emit pictures_ready(images);
+                },
+                Qt::QueuedConnection);
         });
     if (other_notebook) refresh_shelf();
     want_reading();
@@ -173,7 +191,8 @@ void Session::open_neighbour(int offset) {
                 if (!pages) return emit problem(text_of(pages.error()));
                 const auto here = std::ranges::find(*pages, id, &PageInfo::id);
                 const auto there = here - pages->begin() + offset;
-                if (here != pages->end() && there >= 0 && there < static_cast<std::ptrdiff_t>(pages->size())) open_page((*pages)[static_cast<size_t>(there)].id);
+                if (here != pages->end() && there >= 0 && there < static_cast<std::ptrdiff_t>(pages->size()))
+                    open_page((*pages)[static_cast<size_t>(there)].id);
             });
 }
 
@@ -265,17 +284,21 @@ void Session::pump_reader() {
         background_total_ = 0;
         return;
     }
-    const auto read = [this](Page page, Reading earlier, std::vector<Correction> corrections, const std::string& language, int edition, const CancelToken& cancel) {
+    const auto read = [this](Page page, Reading earlier, std::vector<Correction> corrections,
+                             const std::string& language, int edition, const CancelToken& cancel) {
         reading_busy_ = true;
-        reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier), corrections = std::move(corrections), language, edition, cancel] {
+        reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier),
+                               corrections = std::move(corrections), language, edition, cancel] {
             ReadSettings settings;
             settings.language = language;
             (void)static_cast<bool>(reader_->load_language(language));  // without its data, reading is literal
             const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
             Reading reading = read_page(page, files, *reader_, settings, earlier, corrections, cancel);
-            QMetaObject::invokeMethod(this, [this, id = page.info.id, edition, whole = !cancel.cancelled(), reading = std::move(reading)]() mutable {
-                take_reading(id, std::move(reading), edition, whole);
-            }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this,
+                [this, id = page.info.id, edition, whole = !cancel.cancelled(),
+                 reading = std::move(reading)]() mutable { take_reading(id, std::move(reading), edition, whole); },
+                Qt::QueuedConnection);
         });
     };
     if (page_ && reading_wanted_) {
@@ -292,8 +315,10 @@ void Session::pump_reader() {
     background_.pop_front();
     background_cancel_ = {};
     if (!task_running_)
-        emit task_changed(tr("Reading %1").arg(counted(static_cast<qsizetype>(background_.size()) + 1, tr("page"), tr("pages"))),
-                          1 - static_cast<double>(background_.size() + 1) / static_cast<double>(std::max<size_t>(1, background_total_)));
+        emit task_changed(
+            tr("Reading %1").arg(counted(static_cast<qsizetype>(background_.size()) + 1, tr("page"), tr("pages"))),
+            1 - static_cast<double>(background_.size() + 1) /
+                    static_cast<double>(std::max<size_t>(1, background_total_)));
     struct Loaded {
         Page page;
         Reading earlier;
@@ -317,7 +342,8 @@ void Session::pump_reader() {
                 background_page_ = 0;
                 return pump_reader();
             }
-            read(std::move(loaded->page), std::move(loaded->earlier), std::move(loaded->corrections), loaded->language, -1, background_cancel_.token());
+            read(std::move(loaded->page), std::move(loaded->earlier), std::move(loaded->corrections), loaded->language,
+                 -1, background_cancel_.token());
         });
 }
 
@@ -394,24 +420,31 @@ void Session::run_task(const QString& label, std::function<void(CancelToken, Pro
         task(cancel, [&](double part) {
             if (since.elapsed() < 50) return;
             since.restart();
-            QMetaObject::invokeMethod(this, [this, label, part] { emit task_changed(label, part); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this, [this, label, part] { emit task_changed(label, part); }, Qt::QueuedConnection);
         });
-        QMetaObject::invokeMethod(this, [this] {
-            task_running_ = false;
-            emit task_changed({}, 1);
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this] {
+                task_running_ = false;
+                emit task_changed({}, 1);
+            },
+            Qt::QueuedConnection);
     });
 }
 
 void Session::import_files(const QStringList& paths, std::optional<NotebookId> into) {
     if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
-    const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName()) : tr("Importing %1").arg(counted(paths.size(), tr("file"), tr("files")));
+    const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName())
+                                            : tr("Importing %1").arg(counted(paths.size(), tr("file"), tr("files")));
     run_task(label, [this, paths, into](const CancelToken& cancel, const Progress& progress) {
         std::optional<NotebookId> notebook = into;
         std::vector<PageId> all;
         QStringList failures;
         for (qsizetype i = 0; i < paths.size() && !cancel.cancelled(); ++i) {
-            const auto part = [&](double p) { progress((static_cast<double>(i) + p) / static_cast<double>(paths.size())); };
+            const auto part = [&](double p) {
+                progress((static_cast<double>(i) + p) / static_cast<double>(paths.size()));
+            };
             auto source = read_source(paths[i].toStdString(), cancel, part);
             if (!source) {
                 if (!cancel.cancelled()) failures << text_of(source.error());
@@ -424,35 +457,49 @@ void Session::import_files(const QStringList& paths, std::optional<NotebookId> i
                 fresh.paper = Paper::plain;
                 if (const auto id = library_->add_notebook(fresh)) notebook = *id;
             }
-            const auto pages = notebook ? add_source(*library_, *notebook, *std::move(source)) : Result<std::vector<PageId>>(Error{"the notebook can't be made"});
+            const auto pages = notebook ? add_source(*library_, *notebook, *std::move(source))
+                                        : Result<std::vector<PageId>>(Error{"the notebook can't be made"});
             if (pages)
                 all.insert(all.end(), pages->begin(), pages->end());
             else
                 failures << QFileInfo(paths[i]).fileName() + ": " + text_of(pages.error());
         }
-        QMetaObject::invokeMethod(this, [this, all, failures, cancelled = cancel.cancelled()] {
-            if (!all.empty()) {
-                open_page(all.front());
-                read_later({all.begin() + 1, all.end()});
-                refresh_shelf();
-            }
-            if (!failures.isEmpty()) emit problem(tr("Not imported: %1").arg(failures.join(QStringLiteral("\n"))));
-            else if (cancelled) emit notice(all.empty() ? tr("Import cancelled; nothing was changed.") : tr("Import cancelled; the files before it are in."));
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, all, failures, cancelled = cancel.cancelled()] {
+                if (!all.empty()) {
+                    open_page(all.front());
+                    read_later({all.begin() + 1, all.end()});
+                    refresh_shelf();
+                }
+                if (!failures.isEmpty())
+                    emit problem(tr("Not imported: %1").arg(failures.join(QStringLiteral("\n"))));
+                else if (cancelled)
+                    emit notice(all.empty() ? tr("Import cancelled; nothing was changed.")
+                                            : tr("Import cancelled; the files before it are in."));
+            },
+            Qt::QueuedConnection);
     });
 }
 
 void Session::export_pages(const std::vector<PageId>& pages, const QString& path) {
     save_reading_now();
-    run_task(tr("Exporting to %1").arg(QFileInfo(path).fileName()), [this, pages, path](const CancelToken& cancel, const Progress& progress) {
-        disk_->wait_idle();  // what was just written belongs into the export
-        const Status status = fernleaf::export_pages(*library_, pages, path.toStdString(), cancel, progress);
-        QMetaObject::invokeMethod(this, [this, path, status, cancelled = cancel.cancelled()] {
-            if (cancelled) emit notice(tr("Export cancelled; no file was written."));
-            else if (!status) emit problem(text_of(status.error()));
-            else emit notice(tr("Exported to %1.").arg(path));
-        }, Qt::QueuedConnection);
-    });
+    run_task(tr("Exporting to %1").arg(QFileInfo(path).fileName()),
+             [this, pages, path](const CancelToken& cancel, const Progress& progress) {
+                 disk_->wait_idle();  // what was just written belongs into the export
+                 const Status status = fernleaf::export_pages(*library_, pages, path.toStdString(), cancel, progress);
+                 QMetaObject::invokeMethod(
+                     this,
+                     [this, path, status, cancelled = cancel.cancelled()] {
+                         if (cancelled)
+                             emit notice(tr("Export cancelled; no file was written."));
+                         else if (!status)
+                             emit problem(text_of(status.error()));
+                         else
+                             emit notice(tr("Exported to %1.").arg(path));
+                     },
+                     Qt::QueuedConnection);
+             });
 }
 
 void Session::export_notebook(const QString& path) {
@@ -496,8 +543,8 @@ void Session::wait_idle() {
         if (save_timer_.isActive()) save_reading_now();
         QCoreApplication::sendPostedEvents();
         QCoreApplication::processEvents(QEventLoop::AllEvents, 10);
-        const bool busy = read_timer_.isActive() || save_timer_.isActive() || reading_wanted_ || task_running_ || !background_.empty() || background_page_ != 0 ||
-                          reading_busy_;
+        const bool busy = read_timer_.isActive() || save_timer_.isActive() || reading_wanted_ || task_running_ ||
+                          !background_.empty() || background_page_ != 0 || reading_busy_;
         quiet = busy ? 0 : quiet + 1;
     }
 }

@@ -102,7 +102,8 @@ private:
     void commit(Edit edit);
     void step(bool forward);
     void take_steps(const Result<Steps>& steps);
-    void page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps, Notebook notebook, int pages);
+    void page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps, Notebook notebook,
+                     int pages);
     void want_reading();
     void pump_reader();
     void take_reading(PageId page, Reading reading, int edition, bool whole);
@@ -120,7 +121,7 @@ private:
     Reading reading_;
     std::vector<Correction> corrections_;
     Steps steps_;
-    int edition_ = 0;             // of the page in memory; counts edits and openings
+    int edition_ = 0;  // of the page in memory; counts edits and openings
     NotebookId open_notebook_ = 0;
     PageId wanted_page_ = 0;
 

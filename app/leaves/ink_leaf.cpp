@@ -15,15 +15,16 @@ namespace fernleaf {
 namespace {
 
 constexpr int kDeskMarginPx = 22;
-constexpr int kTrayRoomPx = 64;          // below the page, so that its foot is not hidden by the tool tray
+constexpr int kTrayRoomPx = 64;  // below the page, so that its foot is not hidden by the tool tray
 constexpr double kEraserRadiusPx = 9;
 constexpr double kClickSlopPx = 4;
-constexpr double kWheelStep = 1.2;        // zoom for one notch
+constexpr double kWheelStep = 1.2;  // zoom for one notch
 constexpr double kClosestSampleMm = 0.04;
 
 }  // namespace
 
-InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent) : QWidget(parent), session_(session), view_(view), tiles_(this) {
+InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
+    : QWidget(parent), session_(session), view_(view), tiles_(this) {
     setObjectName(QStringLiteral("inkLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
     setTabletTracking(true);
@@ -37,17 +38,20 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent) : QWidget(pa
         tiles_.apply(edit);
         update(leaf_rect(touched_by(edit), 3).toAlignedRect());
     });
-    connect(&session_, &Session::pictures_ready, this, [this](const std::shared_ptr<const PictureImages>& images) { tiles_.set_images(images); });
+    connect(&session_, &Session::pictures_ready, this,
+            [this](const std::shared_ptr<const PictureImages>& images) { tiles_.set_images(images); });
     connect(&session_, &Session::reading_changed, this, [this] {
         if (chosen_.valid()) update();
     });
-    connect(&tiles_, &TileStore::ready, this, [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
+    connect(&tiles_, &TileStore::ready, this,
+            [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
     update_cursor();
 }
 
 QRectF InkLeaf::leaf_rect(const Box& mm, double grow_px) const {
     if (mm.empty()) return {};
-    return QRectF(view_.to_leaf({mm.left, mm.top}), view_.to_leaf({mm.right, mm.bottom})).adjusted(-grow_px, -grow_px, grow_px, grow_px);
+    return QRectF(view_.to_leaf({mm.left, mm.top}), view_.to_leaf({mm.right, mm.bottom}))
+        .adjusted(-grow_px, -grow_px, grow_px, grow_px);
 }
 
 void InkLeaf::page_opened() {
@@ -86,11 +90,16 @@ void InkLeaf::resizeEvent(QResizeEvent* event) {
 // The page can't be pushed off the desk.
 void InkLeaf::view_changed() {
     if (session_.page()) {
-        const double w = session_.page()->info.width_mm * view_.scale(), h = session_.page()->info.height_mm * view_.scale();
+        const double w = session_.page()->info.width_mm * view_.scale(),
+                     h = session_.page()->info.height_mm * view_.scale();
         QPointF o = view_.origin();
         const double spare_x = width() - w, spare_y = height() - h - kTrayRoomPx;
-        o.setX(spare_x >= 2 * kDeskMarginPx ? spare_x / 2 : std::clamp<double>(o.x(), spare_x - kDeskMarginPx, kDeskMarginPx));
-        o.setY(spare_y >= 2 * kDeskMarginPx ? kDeskMarginPx : std::clamp<double>(o.y(), std::min<double>(spare_y - kDeskMarginPx, kDeskMarginPx), kDeskMarginPx));
+        o.setX(spare_x >= 2 * kDeskMarginPx ? spare_x / 2
+                                            : std::clamp<double>(o.x(), spare_x - kDeskMarginPx, kDeskMarginPx));
+        o.setY(
+            spare_y >= 2 * kDeskMarginPx
+                ? kDeskMarginPx
+                : std::clamp<double>(o.y(), std::min<double>(spare_y - kDeskMarginPx, kDeskMarginPx), kDeskMarginPx));
         view_.set(view_.scale(), o);
     }
     if (active_ == Tool::pen && !overlay_.isNull()) overlay_.fill(Qt::transparent);
@@ -104,9 +113,14 @@ void InkLeaf::set_tool(Tool tool) {
 
 void InkLeaf::update_cursor() {
     switch (tool_) {
-        case Tool::choose: setCursor(panning_ ? Qt::ClosedHandCursor : Qt::ArrowCursor); return;
-        case Tool::pen: setCursor(Qt::CrossCursor); return;
-        case Tool::eraser: break;
+        case Tool::choose:
+            setCursor(panning_ ? Qt::ClosedHandCursor : Qt::ArrowCursor);
+            return;
+        case Tool::pen:
+            setCursor(Qt::CrossCursor);
+            return;
+        case Tool::eraser:
+            break;
     }
     const int side = static_cast<int>(2 * kEraserRadiusPx) + 3;
     QPixmap ring(side, side);
@@ -148,7 +162,8 @@ WordPlace InkLeaf::word_at(QPointF px) const {
             const Box& box = lines[l].words[w].box;
             const double dx = std::max({box.left - mm.x(), 0.0, mm.x() - box.right});
             const double dy = std::max({box.top - mm.y(), 0.0, mm.y() - box.bottom});
-            if (const double d = std::hypot(dx, dy); d < nearest) nearest = d, best = {static_cast<int>(l), static_cast<int>(w)};
+            if (const double d = std::hypot(dx, dy); d < nearest)
+                nearest = d, best = {static_cast<int>(l), static_cast<int>(w)};
         }
     return best;
 }
@@ -165,7 +180,8 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         const QColor shade(20, 18, 12, t.dark ? 40 - 6 * i : 13 - 2 * i);
         painter.fillRect(sheet.adjusted(-i, -i + 2, i, i + 2), shade);
     }
-    for (const QRect& part : event->region()) tiles_.paint(painter, part, view_.origin(), view_.scale(), devicePixelRatioF());
+    for (const QRect& part : event->region())
+        tiles_.paint(painter, part, view_.origin(), view_.scale(), devicePixelRatioF());
     painter.setRenderHint(QPainter::Antialiasing);
     for (const Box& hit : hits_) {
         QColor wash = t.hit;
@@ -187,8 +203,10 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         QFont font(kTextFace, 13);
         font.setItalic(true);
         painter.setFont(font);
-        painter.drawText(sheet.adjusted(20, 3 * info.spacing_mm * view_.scale(), -20, 0), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-                         session_.read_only() ? tr("This page is empty.") : tr("Write here with a pen, or with the mouse."));
+        painter.drawText(
+            sheet.adjusted(20, 3 * info.spacing_mm * view_.scale(), -20, 0),
+            Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+            session_.read_only() ? tr("This page is empty.") : tr("Write here with a pen, or with the mouse."));
     }
 }
 
@@ -229,7 +247,8 @@ void InkLeaf::write_to(const Sample& sample) {
     // The pen may slip over the edge; ink stays on the sheet.
     const Point at{std::clamp(mm.x(), 0.0, info.width_mm), std::clamp(mm.y(), 0.0, info.height_mm)};
     if (!live_.points.empty() && distance(live_.points.back().at, at) < kClosestSampleMm) return;
-    live_.points.push_back({at, sample.pressure, sample.tilt_x, sample.tilt_y, static_cast<uint32_t>(live_clock_.elapsed())});
+    live_.points.push_back(
+        {at, sample.pressure, sample.tilt_x, sample.tilt_y, static_cast<uint32_t>(live_clock_.elapsed())});
     const QPainterPath tail = stroke_tail(live_, live_.points.size() > 3 ? live_.points.size() - 3 : 0);
     QPainter painter(&overlay_);
     painter.setRenderHint(QPainter::Antialiasing);
@@ -249,7 +268,8 @@ void InkLeaf::erase_at(QPointF px) {
     for (double i = 1; i <= steps; ++i) {
         const QPointF mm = view_.to_page(from + (px - from) * (i / steps));
         for (const auto& shape : tiles_.scene().shapes)
-            if (!erased_ids_.contains(shape->id()) && shape->box().grown(eraser_radius_mm()).contains({mm.x(), mm.y()}) &&
+            if (!erased_ids_.contains(shape->id()) &&
+                shape->box().grown(eraser_radius_mm()).contains({mm.x(), mm.y()}) &&
                 touches(shape->stroke(), {mm.x(), mm.y()}, eraser_radius_mm())) {
                 hit.push_back(shape->stroke());
                 erased_ids_.insert(shape->id());
@@ -292,7 +312,8 @@ void InkLeaf::end() {
 
 void InkLeaf::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
-    const bool pan = event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && tool_ == Tool::choose);
+    const bool pan =
+        event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && tool_ == Tool::choose);
     if (pan) {
         panning_ = true;
         moved_ = false;
@@ -326,7 +347,8 @@ void InkLeaf::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void InkLeaf::tabletEvent(QTabletEvent* event) {
-    const Sample sample{event->position(), static_cast<float>(event->pressure()), static_cast<float>(event->xTilt()), static_cast<float>(event->yTilt())};
+    const Sample sample{event->position(), static_cast<float>(event->pressure()), static_cast<float>(event->xTilt()),
+                        static_cast<float>(event->yTilt())};
     const bool eraser_end = event->pointerType() == QPointingDevice::PointerType::Eraser;
     switch (event->type()) {
         case QEvent::TabletPress:
@@ -350,7 +372,8 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
             }
             end();
             break;
-        default: break;
+        default:
+            break;
     }
     event->accept();
 }
@@ -382,13 +405,26 @@ bool InkLeaf::event(QEvent* event) {
 void InkLeaf::keyPressEvent(QKeyEvent* event) {
     const double step = 60;
     switch (event->key()) {
-        case Qt::Key_Up: view_.pan({0, step}); break;
-        case Qt::Key_Down: view_.pan({0, -step}); break;
-        case Qt::Key_Left: view_.pan({step, 0}); break;
-        case Qt::Key_Right: view_.pan({-step, 0}); break;
-        case Qt::Key_Home: view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx}); break;
-        case Qt::Key_End: view_.pan({0, -1e6}); break;
-        case Qt::Key_Plus: case Qt::Key_Equal:
+        case Qt::Key_Up:
+            view_.pan({0, step});
+            break;
+        case Qt::Key_Down:
+            view_.pan({0, -step});
+            break;
+        case Qt::Key_Left:
+            view_.pan({step, 0});
+            break;
+        case Qt::Key_Right:
+            view_.pan({-step, 0});
+            break;
+        case Qt::Key_Home:
+            view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx});
+            break;
+        case Qt::Key_End:
+            view_.pan({0, -1e6});
+            break;
+        case Qt::Key_Plus:
+        case Qt::Key_Equal:
             fitted_ = false;
             view_.zoom(kWheelStep, rect().center());
             break;
@@ -396,7 +432,8 @@ void InkLeaf::keyPressEvent(QKeyEvent* event) {
             fitted_ = false;
             view_.zoom(1 / kWheelStep, rect().center());
             break;
-        default: QWidget::keyPressEvent(event);
+        default:
+            QWidget::keyPressEvent(event);
     }
 }
 

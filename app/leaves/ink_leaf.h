@@ -73,7 +73,7 @@ private:
     std::optional<Tool> active_;  // what the pen on the page is doing
     Stroke live_;
     QElapsedTimer live_clock_;
-    QImage overlay_;              // the stroke under the pen, drawn as it grows
+    QImage overlay_;  // the stroke under the pen, drawn as it grows
     std::vector<Stroke> erased_;
     std::set<StrokeId> erased_ids_;
     QPointF last_px_;

@@ -40,7 +40,8 @@ void InkScene::apply(const Edit& edit) {
         const auto place = std::ranges::upper_bound(shapes, s.id, {}, [](const auto& shape) { return shape->id(); });
         shapes.insert(place, std::make_shared<InkShape>(s));
     }
-    for (const Picture& p : edit.pictures_removed) std::erase_if(pictures, [&](const Picture& q) { return q.id == p.id; });
+    for (const Picture& p : edit.pictures_removed)
+        std::erase_if(pictures, [&](const Picture& q) { return q.id == p.id; });
     pictures.insert(pictures.end(), edit.pictures_added.begin(), edit.pictures_added.end());
 }
 

@@ -29,7 +29,8 @@ protected:
         fold.setColorAt(1, t.desk);
         painter.fillRect(rect(), fold);
         painter.setPen(QPen(t.act, 1.6, Qt::SolidLine, Qt::RoundCap));
-        for (int y = 40; y < height() - 20; y += 64) painter.drawLine(QPointF(width() / 2.0, y), QPointF(width() / 2.0, y + 16));
+        for (int y = 40; y < height() - 20; y += 64)
+            painter.drawLine(QPointF(width() / 2.0, y), QPointF(width() / 2.0, y + 16));
     }
 };
 
@@ -133,7 +134,8 @@ void Spread::count_unsure() {
         }
     unsure_->setVisible(words > 0);
     unsure_->setEnabled(unsure > 0);
-    unsure_->setText(unsure > 0 ? tr("%1 to check").arg(counted(unsure, tr("word"), tr("words"))) : tr("nothing to check"));
+    unsure_->setText(unsure > 0 ? tr("%1 to check").arg(counted(unsure, tr("word"), tr("words")))
+                                : tr("nothing to check"));
 }
 
 bool Spread::eventFilter(QObject* object, QEvent* event) {
@@ -164,7 +166,8 @@ void Spread::restyle() {
         label->setStyleSheet(QStringLiteral("color: %1").arg(t.quiet_text.name()));
     }
     unsure_->setIcon(icon(QStringLiteral("unsure")));
-    unsure_->setStyleSheet(QStringLiteral("QToolButton { color: %1; } QToolButton:disabled { color: %2; }").arg(t.unsure.name(), t.quiet_text.name()));
+    unsure_->setStyleSheet(QStringLiteral("QToolButton { color: %1; } QToolButton:disabled { color: %2; }")
+                               .arg(t.unsure.name(), t.quiet_text.name()));
     tray_->restyle();
     ink_->restyle();
     text_->update();

@@ -35,7 +35,8 @@ QPainterPath wave(double left, double right, double y) {
 
 }  // namespace
 
-TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent) : QWidget(parent), session_(session), view_(view), card_(new WordCard(this)) {
+TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
+    : QWidget(parent), session_(session), view_(view), card_(new WordCard(this)) {
     setObjectName(QStringLiteral("textLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
     setMouseTracking(true);
@@ -99,7 +100,8 @@ void TextLeaf::lay_out() {
         // How far it may reach: to the next line that stands beside it.
         double right = kSheetPaddingPx + room;
         for (const ReadLine& other : lines) {
-            const bool beside = other.box.left > line.box.right && other.box.top < line.box.bottom && other.box.bottom > line.box.top;
+            const bool beside =
+                other.box.left > line.box.right && other.box.top < line.box.bottom && other.box.bottom > line.box.top;
             if (beside) right = std::min(right, kSheetPaddingPx + other.box.left * x_scale - 24);
         }
         if (line.kind != RegionKind::text) {
@@ -112,15 +114,21 @@ void TextLeaf::lay_out() {
         if (natural > right - left) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
         if (natural > right - left) font_px = px * std::max(kNarrowest, (right - left) / natural);
         const QFontMetricsF metrics(text_font(font_px));
-        QRectF row(left, line.box.centre().y * view_.scale() - metrics.height() / 2, std::min(natural, right - left), metrics.height());
+        QRectF row(left, line.box.centre().y * view_.scale() - metrics.height() / 2, std::min(natural, right - left),
+                   metrics.height());
         for (const QRectF& before : rows)
-            if (before.left() < row.right() && row.left() < before.right() && before.bottom() > row.top() && before.top() <= row.top()) row.moveTop(before.bottom());
+            if (before.left() < row.right() && row.left() < before.right() && before.bottom() > row.top() &&
+                before.top() <= row.top())
+                row.moveTop(before.bottom());
         rows.push_back(row);
         double x = left;
         const double space = metrics.horizontalAdvance(QLatin1Char(' '));
         for (size_t w = 0; w < line.words.size(); ++w) {
             const double advance = metrics.horizontalAdvance(QString::fromStdString(line.words[w].text));
-            words_.push_back({{static_cast<int>(l), static_cast<int>(w)}, QRectF(x, row.top(), advance, row.height()), {x, row.top() + metrics.ascent()}, font_px});
+            words_.push_back({{static_cast<int>(l), static_cast<int>(w)},
+                              QRectF(x, row.top(), advance, row.height()),
+                              {x, row.top() + metrics.ascent()},
+                              font_px});
             x += advance + space;
         }
     }
@@ -137,7 +145,8 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     painter.fillRect(event->rect(), t.desk);
     if (!session_.page()) return;
     const QRectF page = sheet();
-    for (int i = 1; i <= 5; ++i) painter.fillRect(page.adjusted(-i, -i + 2, i, i + 2), QColor(20, 18, 12, t.dark ? 40 - 6 * i : 13 - 2 * i));
+    for (int i = 1; i <= 5; ++i)
+        painter.fillRect(page.adjusted(-i, -i + 2, i, i + 2), QColor(20, 18, 12, t.dark ? 40 - 6 * i : 13 - 2 * i));
     painter.fillRect(page, t.dark ? t.page.paper.lighter(112) : t.card);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.translate(page.topLeft());
@@ -159,7 +168,8 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
         painter.drawText(word.baseline, QString::fromStdString(read->text));
         if (read->corrected) {
             painter.setPen(QPen(t.act, 1.3, Qt::DotLine));
-            painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 4), QPointF(word.box.right(), word.baseline.y() + 4));
+            painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 4),
+                             QPointF(word.box.right(), word.baseline.y() + 4));
         } else if (read->certainty < kSureEnough) {
             painter.setPen(QPen(t.unsure, 1.3));
             painter.setBrush(Qt::NoBrush);
@@ -171,15 +181,17 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     italic.setPixelSize(14);
     painter.setFont(italic);
     painter.setPen(t.quiet_text);
-    for (const Caption& caption : captions_) painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);
+    for (const Caption& caption : captions_)
+        painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);
     if (words_.empty() && captions_.empty()) {
         const bool blank = session_.page()->strokes.empty() && session_.page()->pictures.empty();
-        const QString text = blank                            ? tr("What is written on the left appears here in type, line beside line.")
+        const QString text = blank ? tr("What is written on the left appears here in type, line beside line.")
                              : session_.reading_in_progress() ? tr("Reading …")
                                                               : tr("No writing was found on this page.");
         italic.setPixelSize(17);
         painter.setFont(italic);
-        painter.drawText(QRectF(kSheetPaddingPx, 3 * session_.page()->info.spacing_mm * view_.scale(), page.width() - 2 * kSheetPaddingPx, 120),
+        painter.drawText(QRectF(kSheetPaddingPx, 3 * session_.page()->info.spacing_mm * view_.scale(),
+                                page.width() - 2 * kSheetPaddingPx, 120),
                          Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, text);
     }
 }
@@ -262,7 +274,9 @@ WordPlace TextLeaf::beside(WordPlace from, int dx, int dy) const {
     if (at == words_.end()) return words_.empty() ? WordPlace() : words_.front().place;
     if (dx != 0) {
         const auto index = at - words_.begin() + dx;
-        return index >= 0 && index < static_cast<std::ptrdiff_t>(words_.size()) ? words_[static_cast<size_t>(index)].place : from;
+        return index >= 0 && index < static_cast<std::ptrdiff_t>(words_.size())
+                   ? words_[static_cast<size_t>(index)].place
+                   : from;
     }
     WordPlace best = from;
     double nearest = 1e18;
@@ -304,12 +318,18 @@ void TextLeaf::keyPressEvent(QKeyEvent* event) {
     const int number = event->key() - Qt::Key_0;
     if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return QWidget::keyPressEvent(event);
     switch (event->key()) {
-        case Qt::Key_Left: return choose(beside(chosen_, -1, 0));
-        case Qt::Key_Right: return choose(beside(chosen_, 1, 0));
-        case Qt::Key_Up: return choose(beside(chosen_, 0, -1));
-        case Qt::Key_Down: return choose(beside(chosen_, 0, 1));
-        case Qt::Key_Escape: return choose({});
-        case Qt::Key_Return: case Qt::Key_Enter:
+        case Qt::Key_Left:
+            return choose(beside(chosen_, -1, 0));
+        case Qt::Key_Right:
+            return choose(beside(chosen_, 1, 0));
+        case Qt::Key_Up:
+            return choose(beside(chosen_, 0, -1));
+        case Qt::Key_Down:
+            return choose(beside(chosen_, 0, 1));
+        case Qt::Key_Escape:
+            return choose({});
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
             if (open)
                 take(QString::fromStdString(session_.word(chosen_)->text));
             else if (chosen_.valid())
@@ -318,9 +338,11 @@ void TextLeaf::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_F2:
             if (open) card_->type({});
             return;
-        default: break;
+        default:
+            break;
     }
-    if (open && number >= 1 && number <= WordCard::kMostAlternatives && !card_->alternative(number).isEmpty()) return take(card_->alternative(number));
+    if (open && number >= 1 && number <= WordCard::kMostAlternatives && !card_->alternative(number).isEmpty())
+        return take(card_->alternative(number));
     if (open && !event->text().isEmpty() && event->text()[0].isPrint()) return card_->type(event->text());
     QWidget::keyPressEvent(event);
 }

@@ -38,7 +38,7 @@ protected:
 private:
     struct SetWord {
         WordPlace place;
-        QRectF box;        // px from the sheet's top left corner
+        QRectF box;  // px from the sheet's top left corner
         QPointF baseline;
         double font_px = 16;
     };

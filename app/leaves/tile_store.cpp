@@ -90,13 +90,16 @@ void TileStore::request(Place place) {
     worker_->post([this, place, mm, scale = now_.scale, scene = scene_, generation = generation_, current = current_] {
         if (*current != generation) return;
         QImage image = drawn(scene, mm, scale);
-        QMetaObject::invokeMethod(this, [this, place, mm, generation, image = std::move(image)] {
-            if (generation != generation_) return;
-            asked_.erase(place);
-            if (stale_.erase(place) > 0) return request(place);
-            now_.tiles[place] = image;
-            emit ready(mm);
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, place, mm, generation, image = std::move(image)] {
+                if (generation != generation_) return;
+                asked_.erase(place);
+                if (stale_.erase(place) > 0) return request(place);
+                now_.tiles[place] = image;
+                emit ready(mm);
+            },
+            Qt::QueuedConnection);
     });
 }
 

@@ -1,5 +1,5 @@
-// The page drawn in tiles. Tiles of a new scale are drawn by a worker; until they come, those of the last scale stand in,
-// stretched. Edits touch up the tiles they lie on at once, on the UI thread.
+// The page drawn in tiles. Tiles of a new scale are drawn by a worker; until they come, those of the last scale stand
+// in, stretched. Edits touch up the tiles they lie on at once, on the UI thread.
 #pragma once
 
 #include <QImage>
@@ -48,8 +48,8 @@ private:
     InkScene scene_;
     Layer now_, before_;
     std::set<Place> asked_;
-    std::set<Place> stale_;          // asked for before an edit that touched them
-    int generation_ = 0;             // jobs of another one are void
+    std::set<Place> stale_;  // asked for before an edit that touched them
+    int generation_ = 0;     // jobs of another one are void
     std::shared_ptr<std::atomic<int>> current_ = std::make_shared<std::atomic<int>>(0);
     std::unique_ptr<JobThread> worker_;
 };

@@ -46,10 +46,14 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
 
 void WordCard::show_word(const ReadWord& word, bool read_only) {
     const Theme& t = theme();
-    setStyleSheet(QStringLiteral("#wordCard { background: %1; border: 1px solid %2; border-radius: 10px; }").arg(t.card.name(), t.line.name()));
+    setStyleSheet(QStringLiteral("#wordCard { background: %1; border: 1px solid %2; border-radius: 10px; }")
+                      .arg(t.card.name(), t.line.name()));
     const QString text = QString::fromStdString(word.text);
-    title_->setText(word.corrected ? tr("You said that this is <span style='font-weight:600'>%1</span>.").arg(text.toHtmlEscaped())
-                                   : tr("Read as <span style='font-weight:600'>%1</span>, %2 % sure.").arg(text.toHtmlEscaped()).arg(qRound(100 * word.certainty)));
+    title_->setText(word.corrected
+                        ? tr("You said that this is <span style='font-weight:600'>%1</span>.").arg(text.toHtmlEscaped())
+                        : tr("Read as <span style='font-weight:600'>%1</span>, %2 % sure.")
+                              .arg(text.toHtmlEscaped())
+                              .arg(qRound(100 * word.certainty)));
     while (QLayoutItem* item = list_->takeAt(0)) {
         item->widget()->deleteLater();
         delete item;
@@ -74,8 +78,10 @@ void WordCard::show_word(const ReadWord& word, bool read_only) {
             return label;
         };
         part(QString::number(alternatives_.size()), sized(kInterfaceFace, 12), t.act);
-        part(alternatives_.back(), sized(kTextFace, 16), t.text)->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
-        part(a.certainty < 0.005 ? tr("as spelt") : tr("%1 %").arg(qRound(100 * a.certainty)), sized(kInterfaceFace, 11), t.quiet_text);
+        part(alternatives_.back(), sized(kTextFace, 16), t.text)
+            ->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+        part(a.certainty < 0.005 ? tr("as spelt") : tr("%1 %").arg(qRound(100 * a.certainty)),
+             sized(kInterfaceFace, 11), t.quiet_text);
         button->setEnabled(!read_only);
         connect(button, &QPushButton::clicked, this, [this, value = alternatives_.back()] { emit taken(value); });
         list_->addWidget(button);
@@ -83,9 +89,13 @@ void WordCard::show_word(const ReadWord& word, bool read_only) {
     field_->setText(text);
     field_->setEnabled(!read_only);
     QString keys = tr("<span style='font-weight:600'>Enter</span> it is right");
-    if (!alternatives_.empty()) keys += tr(" · <span style='font-weight:600'>1–%1</span> take").arg(alternatives_.size());
-    keys += tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> next unsure word");
-    hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>").arg(t.quiet_text.name(), read_only ? tr("The library is open for reading only.") : keys));
+    if (!alternatives_.empty())
+        keys += tr(" · <span style='font-weight:600'>1–%1</span> take").arg(alternatives_.size());
+    keys +=
+        tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> next "
+           "unsure word");
+    hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>")
+                       .arg(t.quiet_text.name(), read_only ? tr("The library is open for reading only.") : keys));
     layout()->activate();
     adjustSize();
     show();
@@ -101,11 +111,14 @@ void WordCard::type(const QString& text) {
 }
 
 QString WordCard::alternative(int number) const {
-    return number >= 1 && number <= static_cast<int>(alternatives_.size()) ? alternatives_[static_cast<size_t>(number - 1)] : QString();
+    return number >= 1 && number <= static_cast<int>(alternatives_.size())
+               ? alternatives_[static_cast<size_t>(number - 1)]
+               : QString();
 }
 
 bool WordCard::eventFilter(QObject* object, QEvent* event) {
-    if (object == field_ && event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+    if (object == field_ && event->type() == QEvent::KeyPress &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
         emit closed();
         return true;
     }

@@ -58,8 +58,11 @@ QString style_sheet(const Theme& t) {
     )");
     const QColor disabled = t.dark ? QColor(0x6B, 0x75, 0x78) : QColor(0xA5, 0xA3, 0x99);
     const std::pair<const char*, QColor> colours[] = {
-        {"%card", t.card}, {"%text", t.text}, {"%line", t.line}, {"%acthover", t.act.lighter(112)}, {"%act", t.act}, {"%onact", t.on_act},
-        {"%chosen", t.chosen}, {"%disabled", disabled}, {"%shelf", t.shelf}, {"%scroll", t.dark ? QColor(0x4A, 0x55, 0x58) : QColor(0xC9, 0xC3, 0xB4)}};
+        {"%card", t.card},     {"%text", t.text},
+        {"%line", t.line},     {"%acthover", t.act.lighter(112)},
+        {"%act", t.act},       {"%onact", t.on_act},
+        {"%chosen", t.chosen}, {"%disabled", disabled},
+        {"%shelf", t.shelf},   {"%scroll", t.dark ? QColor(0x4A, 0x55, 0x58) : QColor(0xC9, 0xC3, 0xB4)}};
     for (const auto& [name, colour] : colours) sheet.replace(QLatin1String(name), colour.name());
     return sheet;
 }
@@ -131,7 +134,8 @@ QIcon icon(const QString& name) {
     for (const int side : {20, 24, 40, 48}) {
         out.addPixmap(tinted(svg, current.text, side), QIcon::Normal, QIcon::Off);
         out.addPixmap(tinted(svg, current.act, side), QIcon::Normal, QIcon::On);
-        out.addPixmap(tinted(svg, current.dark ? QColor(0x5A, 0x64, 0x67) : QColor(0xB8, 0xB4, 0xA8), side), QIcon::Disabled, QIcon::Off);
+        out.addPixmap(tinted(svg, current.dark ? QColor(0x5A, 0x64, 0x67) : QColor(0xB8, 0xB4, 0xA8), side),
+                      QIcon::Disabled, QIcon::Off);
     }
     return out;
 }

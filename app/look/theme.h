@@ -35,5 +35,4 @@ void use_theme(const Theme& theme);
 // An icon of assets/icons in the theme's colours: quiet when disabled, moss when switched on.
 QIcon icon(const QString& name);
 
-
 }  // namespace fernleaf

@@ -32,11 +32,16 @@ public:
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         switch (static_cast<Kind>(index.data(ShelfModel::kind).toInt())) {
-            case Kind::notebook: return {option.rect.width(), 44};
-            case Kind::page: return {option.rect.width(), 30};
-            case Kind::found_notebook: return {option.rect.width(), 40};
-            case Kind::found_page: return {option.rect.width(), 26};
-            case Kind::hit: return {option.rect.width(), 32};
+            case Kind::notebook:
+                return {option.rect.width(), 44};
+            case Kind::page:
+                return {option.rect.width(), 30};
+            case Kind::found_notebook:
+                return {option.rect.width(), 40};
+            case Kind::found_page:
+                return {option.rect.width(), 26};
+            case Kind::hit:
+                return {option.rect.width(), 32};
         }
         return {};
     }
@@ -65,7 +70,8 @@ public:
                 painter->drawRoundedRect(QRectF(where).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6);
             }
         };
-        const auto write = [&](const QRect& where, const QString& what, const QFont& font, const QColor& colour, int flags = Qt::AlignLeft | Qt::AlignVCenter) {
+        const auto write = [&](const QRect& where, const QString& what, const QFont& font, const QColor& colour,
+                               int flags = Qt::AlignLeft | Qt::AlignVCenter) {
             painter->setFont(font);
             painter->setPen(colour);
             painter->drawText(where, flags, QFontMetrics(font).elidedText(what, Qt::ElideRight, where.width()));
@@ -81,8 +87,10 @@ public:
                 painter->setBrush(QColor(255, 255, 255, 46));
                 painter->drawRect(QRectF(spine.left() + 8, spine.top(), 3, spine.height()));
                 painter->drawRect(QRectF(spine.right() - 10, spine.top(), 3, spine.height()));
-                write(spine.adjusted(20, 0, -44, 0), text, face(kTextFace, 15, QFont::DemiBold), QColor(0xFD, 0xFC, 0xF8));
-                write(spine.adjusted(0, 0, -18, 0), QString::number(count), face(kInterfaceFace, 12), QColor(0xFD, 0xFC, 0xF8), Qt::AlignRight | Qt::AlignVCenter);
+                write(spine.adjusted(20, 0, -44, 0), text, face(kTextFace, 15, QFont::DemiBold),
+                      QColor(0xFD, 0xFC, 0xF8));
+                write(spine.adjusted(0, 0, -18, 0), QString::number(count), face(kInterfaceFace, 12),
+                      QColor(0xFD, 0xFC, 0xF8), Qt::AlignRight | Qt::AlignVCenter);
                 if (focus) {
                     painter->setPen(QPen(t.text, 1.4));
                     painter->setBrush(Qt::NoBrush);
@@ -92,20 +100,26 @@ public:
             }
             case Kind::page: {
                 ground(r, open);
-                write(QRect(r.left() + 6, r.top(), 24, r.height()), QString::number(number), face(kInterfaceFace, 12, open ? QFont::DemiBold : QFont::Normal),
-                      open ? t.act : t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
+                write(QRect(r.left() + 6, r.top(), 24, r.height()), QString::number(number),
+                      face(kInterfaceFace, 12, open ? QFont::DemiBold : QFont::Normal), open ? t.act : t.quiet_text,
+                      Qt::AlignRight | Qt::AlignVCenter);
                 const bool known = index.data(ShelfModel::certainty).toDouble() > 0;
-                write(r.adjusted(40, 0, -6, 0), text, face(kTextFace, 14, open ? QFont::DemiBold : QFont::Normal, !known), known ? t.text : t.quiet_text);
+                write(r.adjusted(40, 0, -6, 0), text,
+                      face(kTextFace, 14, open ? QFont::DemiBold : QFont::Normal, !known),
+                      known ? t.text : t.quiet_text);
                 break;
             }
             case Kind::found_notebook:
                 write(r.adjusted(6, 6, -6, 0), text, face(kTextFace, 15, QFont::DemiBold), t.text);
-                write(r.adjusted(6, 6, -6, 0), counted(count, tr("hit"), tr("hits")), face(kInterfaceFace, 11), t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
+                write(r.adjusted(6, 6, -6, 0), counted(count, tr("hit"), tr("hits")), face(kInterfaceFace, 11),
+                      t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
                 break;
             case Kind::found_page:
                 ground(r, false);
-                write(r.adjusted(6, 0, -6, 0), tr("page %1").arg(number), face(kInterfaceFace, 12, QFont::DemiBold), t.act);
-                write(r.adjusted(6, 0, -6, 0), QString::number(count), face(kInterfaceFace, 11), t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
+                write(r.adjusted(6, 0, -6, 0), tr("page %1").arg(number), face(kInterfaceFace, 12, QFont::DemiBold),
+                      t.act);
+                write(r.adjusted(6, 0, -6, 0), QString::number(count), face(kInterfaceFace, 11), t.quiet_text,
+                      Qt::AlignRight | Qt::AlignVCenter);
                 break;
             case Kind::hit: {
                 ground(r, option.state & QStyle::State_Selected);
@@ -116,9 +130,12 @@ public:
                 painter->setBrush(t.line);
                 painter->drawRoundedRect(gauge, 2, 2);
                 painter->setBrush(certainty < kSureEnough ? t.unsure : t.act);
-                painter->drawRoundedRect(QRectF(gauge.left(), gauge.bottom() - gauge.height() * certainty, 4, gauge.height() * certainty), 2, 2);
+                painter->drawRoundedRect(
+                    QRectF(gauge.left(), gauge.bottom() - gauge.height() * certainty, 4, gauge.height() * certainty), 2,
+                    2);
                 write(r.adjusted(20, 0, -42, 0), text, face(kTextFace, 14), t.text);
-                write(r.adjusted(6, 0, -6, 0), tr("%1 %").arg(qRound(100 * certainty)), face(kInterfaceFace, 11), t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
+                write(r.adjusted(6, 0, -6, 0), tr("%1 %").arg(qRound(100 * certainty)), face(kInterfaceFace, 11),
+                      t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
                 break;
             }
         }
@@ -237,18 +254,21 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         model_.set_open_page(session_.page()->info.id);
         list_->scrollTo(model_.row_of_page(session_.page()->info.id));
     });
-    connect(&session_, &Session::found, this, [this](const QString& text, const std::vector<Hit>& hits, const QString& problem) {
-        if (text.isEmpty()) return;
-        searching_ = true;
-        model_.show_hits(hits);
-        if (!problem.isEmpty())
-            show_message(problem.toHtmlEscaped());
-        else if (hits.empty())
-            show_message(tr("<span style='font-weight:600'>Nothing says “%1”.</span><br><br>Every word the reader thought possible was looked at. Fewer letters find more: "
-                            "<i>fro</i> finds <i>frost</i>.").arg(text.trimmed().toHtmlEscaped()));
-        else
-            show_message({});
-    });
+    connect(&session_, &Session::found, this,
+            [this](const QString& text, const std::vector<Hit>& hits, const QString& problem) {
+                if (text.isEmpty()) return;
+                searching_ = true;
+                model_.show_hits(hits);
+                if (!problem.isEmpty())
+                    show_message(problem.toHtmlEscaped());
+                else if (hits.empty())
+                    show_message(tr("<span style='font-weight:600'>Nothing says “%1”.</span><br><br>Every word the "
+                                    "reader thought possible was looked at. Fewer letters find more: "
+                                    "<i>fro</i> finds <i>frost</i>.")
+                                     .arg(text.trimmed().toHtmlEscaped()));
+                else
+                    show_message({});
+            });
     connect(&session_, &Session::task_changed, this, [this](const QString& label, double part) {
         task_->setVisible(!label.isEmpty());
         task_label_->setText(QFontMetrics(task_label_->font()).elidedText(label, Qt::ElideMiddle, kShelfWidth - 70));
@@ -274,10 +294,18 @@ void Shelf::leave_search() {
 
 void Shelf::activate(const QModelIndex& index) {
     switch (model_.kind_at(index)) {
-        case ShelfModel::Kind::notebook: session_.open_notebook(model_.notebook_at(index)); break;
-        case ShelfModel::Kind::page: session_.open_page(model_.page_at(index)); break;
-        case ShelfModel::Kind::found_notebook: break;
-        case ShelfModel::Kind::found_page: case ShelfModel::Kind::hit: emit hit_chosen(model_.page_at(index), model_.boxes_at(index)); break;
+        case ShelfModel::Kind::notebook:
+            session_.open_notebook(model_.notebook_at(index));
+            break;
+        case ShelfModel::Kind::page:
+            session_.open_page(model_.page_at(index));
+            break;
+        case ShelfModel::Kind::found_notebook:
+            break;
+        case ShelfModel::Kind::found_page:
+        case ShelfModel::Kind::hit:
+            emit hit_chosen(model_.page_at(index), model_.boxes_at(index));
+            break;
     }
 }
 

@@ -23,7 +23,9 @@ void ShelfModel::show_notebooks(const std::vector<NotebookSummary>& notebooks, P
             line.kind = Kind::page;
             line.notebook = n.notebook.id;
             line.page = page.info.id;
-            line.text = !page.first_line.empty() ? QString::fromStdString(page.first_line) : page.blank ? tr("empty page") : tr("not read yet");
+            line.text = !page.first_line.empty() ? QString::fromStdString(page.first_line)
+                        : page.blank             ? tr("empty page")
+                                                 : tr("not read yet");
             line.certainty = page.first_line.empty() ? 0 : 1;
             line.colour = row.colour;
             line.number = page.info.number;
@@ -91,7 +93,8 @@ std::vector<Box> ShelfModel::boxes_at(const QModelIndex& index) const {
     const Row& own = rows_[static_cast<size_t>(index.row())];
     std::vector<Box> boxes = own.boxes;
     for (const Row& row : rows_)
-        if (&row != &own && row.kind == Kind::hit && row.page == own.page) boxes.insert(boxes.end(), row.boxes.begin(), row.boxes.end());
+        if (&row != &own && row.kind == Kind::hit && row.page == own.page)
+            boxes.insert(boxes.end(), row.boxes.begin(), row.boxes.end());
     return boxes;
 }
 
@@ -105,18 +108,28 @@ QVariant ShelfModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || index.row() >= rowCount()) return {};
     const Row& row = rows_[static_cast<size_t>(index.row())];
     switch (role) {
-        case Qt::DisplayRole: case Qt::ToolTipRole: return row.text;
+        case Qt::DisplayRole:
+        case Qt::ToolTipRole:
+            return row.text;
         case Qt::AccessibleTextRole:
             if (row.kind == Kind::page) return tr("Page %1: %2").arg(row.number).arg(row.text);
-            if (row.kind == Kind::found_page) return tr("Page %1, %2").arg(row.number).arg(counted(row.count, tr("hit"), tr("hits")));
+            if (row.kind == Kind::found_page)
+                return tr("Page %1, %2").arg(row.number).arg(counted(row.count, tr("hit"), tr("hits")));
             return row.text;
-        case Role::kind: return static_cast<int>(row.kind);
-        case Role::colour: return row.colour;
-        case Role::count: return row.count;
-        case Role::number: return row.number;
-        case Role::certainty: return row.certainty;
-        case Role::open: return row.open;
-        default: return {};
+        case Role::kind:
+            return static_cast<int>(row.kind);
+        case Role::colour:
+            return row.colour;
+        case Role::count:
+            return row.count;
+        case Role::number:
+            return row.number;
+        case Role::certainty:
+            return row.certainty;
+        case Role::open:
+            return row.open;
+        default:
+            return {};
     }
 }
 

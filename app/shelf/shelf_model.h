@@ -20,7 +20,9 @@ public:
     void show_hits(const std::vector<Hit>& hits);
     void set_open_page(PageId page);
 
-    int rowCount(const QModelIndex& parent = {}) const override { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
+    int rowCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(rows_.size());
+    }
     QVariant data(const QModelIndex& index, int role) const override;
 
     Kind kind_at(const QModelIndex& index) const { return rows_[static_cast<size_t>(index.row())].kind; }

@@ -189,7 +189,9 @@ QWidget* MainWindow::build_welcome() {
 }
 
 void MainWindow::add_shortcuts() {
-    const auto key = [this](const QKeySequence& keys, auto slot) { connect(new QShortcut(keys, this), &QShortcut::activated, this, slot); };
+    const auto key = [this](const QKeySequence& keys, auto slot) {
+        connect(new QShortcut(keys, this), &QShortcut::activated, this, slot);
+    };
     key(QKeySequence::Undo, [this] { session_.undo(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { session_.redo(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
@@ -233,7 +235,8 @@ void MainWindow::set_dark(bool dark) {
 
 void MainWindow::restyle() {
     const Theme& t = theme();
-    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, export_}) b->setIcon(icon(b->property("icon_name").toString()));
+    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, export_})
+        b->setIcon(icon(b->property("icon_name").toString()));
     dark_->setIcon(icon(t.dark ? QStringLiteral("light") : QStringLiteral("dark")));
     head_->setStyleSheet(QStringLiteral("#head { background: %1; }").arg(t.desk.name()));
     head_->setAttribute(Qt::WA_StyledBackground);
@@ -241,10 +244,11 @@ void MainWindow::restyle() {
     stack_->widget(0)->setAttribute(Qt::WA_StyledBackground);
     page_label_->setStyleSheet(QStringLiteral("color: %1").arg(t.quiet_text.name()));
     welcome_mark_->setPixmap(icon(QStringLiteral("fern")).pixmap(48, 48, QIcon::Normal, QIcon::On));
-    welcome_text_->setText(tr("<p style=\"font-family:'%1'; font-size:26px; font-weight:600; color:%2\">Nothing on the shelf yet</p>"
-                              "<p style=\"font-size:14px; color:%3\">A notebook's pages have two leaves: on the ink leaf you write,<br>"
-                              "on the text leaf beside it stands what it says, ready to be found and taken away.</p>")
-                               .arg(kTextFace, t.text.name(), t.quiet_text.name()));
+    welcome_text_->setText(
+        tr("<p style=\"font-family:'%1'; font-size:26px; font-weight:600; color:%2\">Nothing on the shelf yet</p>"
+           "<p style=\"font-size:14px; color:%3\">A notebook's pages have two leaves: on the ink leaf you write,<br>"
+           "on the text leaf beside it stands what it says, ready to be found and taken away.</p>")
+            .arg(kTextFace, t.text.name(), t.quiet_text.name()));
     shelf_->restyle();
     spread_->restyle();
     notice_->restyle();
@@ -258,7 +262,8 @@ void MainWindow::update_head() {
     page_label_->setText(tr("page %1 of %2").arg(page->info.number).arg(session_.pages_in_notebook()));
     previous_->setEnabled(page->info.number > 1);
     next_->setEnabled(page->info.number < session_.pages_in_notebook());
-    setWindowTitle(tr("%1 · page %2 – Fernleaf").arg(QString::fromStdString(session_.notebook().title)).arg(page->info.number));
+    setWindowTitle(
+        tr("%1 · page %2 – Fernleaf").arg(QString::fromStdString(session_.notebook().title)).arg(page->info.number));
 }
 
 void MainWindow::ask_for_notebook() {
@@ -267,8 +272,9 @@ void MainWindow::ask_for_notebook() {
 }
 
 void MainWindow::ask_for_import() {
-    const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("folder").toString(),
-                                                            tr("Ink, pictures and PDF (*.inkml *.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf);;All files (*)"));
+    const QStringList paths = QFileDialog::getOpenFileNames(
+        this, tr("Import"), QSettings().value("folder").toString(),
+        tr("Ink, pictures and PDF (*.inkml *.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf);;All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("folder", QFileInfo(paths.front()).absolutePath());
     session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
@@ -276,14 +282,19 @@ void MainWindow::ask_for_import() {
 
 void MainWindow::ask_for_export(bool whole_notebook) {
     if (!session_.page()) return;
-    const QString name = QString::fromStdString(session_.notebook().title) + (whole_notebook ? QString() : tr(", page %1").arg(session_.page()->info.number));
+    const QString name = QString::fromStdString(session_.notebook().title) +
+                         (whole_notebook ? QString() : tr(", page %1").arg(session_.page()->info.number));
     QString chosen;
-    const QStringList filters = {tr("PDF with searchable handwriting (*.pdf)"), tr("Plain text (*.txt)"), tr("Digital ink, InkML (*.inkml)")};
+    const QStringList filters = {tr("PDF with searchable handwriting (*.pdf)"), tr("Plain text (*.txt)"),
+                                 tr("Digital ink, InkML (*.inkml)")};
     const QString folder = QSettings().value("folder").toString();
-    QString path = QFileDialog::getSaveFileName(this, tr("Export"), (folder.isEmpty() ? QString() : folder + '/') + name + ".pdf", filters.join(";;"), &chosen);
+    QString path = QFileDialog::getSaveFileName(
+        this, tr("Export"), (folder.isEmpty() ? QString() : folder + '/') + name + ".pdf", filters.join(";;"), &chosen);
     if (path.isEmpty()) return;
     const auto index = static_cast<size_t>(std::max<qsizetype>(0, filters.indexOf(chosen)));
-    const auto known = [&](const std::string& ending) { return path.endsWith(QString::fromStdString(ending), Qt::CaseInsensitive); };
+    const auto known = [&](const std::string& ending) {
+        return path.endsWith(QString::fromStdString(ending), Qt::CaseInsensitive);
+    };
     if (std::ranges::none_of(export_endings(), known)) path += QString::fromStdString(export_endings()[index]);
     if (whole_notebook)
         session_.export_notebook(path);
@@ -296,7 +307,8 @@ void MainWindow::restore() {
     set_dark(settings.value("dark", false).toBool());
     restoreGeometry(settings.value("geometry").toByteArray());
     spread_->splitter()->restoreState(settings.value("splitter").toByteArray());
-    show_leaves(static_cast<Shown>(std::clamp(settings.value("leaves", static_cast<int>(Shown::spread)).toInt(), 0, 2)));
+    show_leaves(
+        static_cast<Shown>(std::clamp(settings.value("leaves", static_cast<int>(Shown::spread)).toInt(), 0, 2)));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
@@ -316,7 +328,8 @@ void MainWindow::dropEvent(QDropEvent* event) {
     QStringList paths;
     for (const QUrl& url : event->mimeData()->urls())
         if (url.isLocalFile()) paths << url.toLocalFile();
-    if (!paths.isEmpty()) session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
+    if (!paths.isEmpty())
+        session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
     event->acceptProposedAction();
 }
 

@@ -1,4 +1,5 @@
-// The window: the shelf, the running head, and the spread; or, in a library without notebooks, the way to the first one.
+// The window: the shelf, the running head, and the spread; or, in a library without notebooks, the way to the first
+// one.
 #pragma once
 
 #include <QLabel>

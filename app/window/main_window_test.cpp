@@ -83,25 +83,29 @@ protected:
             for (int k = 1; k <= 6; ++k) {
                 const Point p = path[i - 1] + (path[i] - path[i - 1]) * (k / 6.0);
                 QTest::mouseMove(ink(), at(p.x, p.y));
-                QMouseEvent move(QEvent::MouseMove, at(p.x, p.y), ink()->mapToGlobal(QPointF(at(p.x, p.y))), Qt::NoButton, Qt::LeftButton, {});
+                QMouseEvent move(QEvent::MouseMove, at(p.x, p.y), ink()->mapToGlobal(QPointF(at(p.x, p.y))),
+                                 Qt::NoButton, Qt::LeftButton, {});
                 QCoreApplication::sendEvent(ink(), &move);
             }
         QTest::mouseRelease(ink(), Qt::LeftButton, {}, at(path.back().x, path.back().y));
     }
     void write_hill(double x, double y) {
-        mouse_stroke({{x, y - 6}, {x, y}}), mouse_stroke({{x + 3.6, y - 6}, {x + 3.6, y}}), mouse_stroke({{x, y - 3}, {x + 3.6, y - 3}});
+        mouse_stroke({{x, y - 6}, {x, y}}), mouse_stroke({{x + 3.6, y - 6}, {x + 3.6, y}}),
+            mouse_stroke({{x, y - 3}, {x + 3.6, y - 3}});
         mouse_stroke({{x + 6.3, y - 6}, {x + 6.3, y}});
         mouse_stroke({{x + 9, y - 6}, {x + 9, y}, {x + 12, y}});
         mouse_stroke({{x + 14.1, y - 6}, {x + 14.1, y}, {x + 17.1, y}});
     }
     void tablet(QEvent::Type type, double x, double y, double pressure, QPointingDevice::PointerType pointer) {
-        static const QPointingDevice pen(QStringLiteral("pen"), 1, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Pen,
+        static const QPointingDevice pen(QStringLiteral("pen"), 1, QInputDevice::DeviceType::Stylus,
+                                         QPointingDevice::PointerType::Pen,
                                          QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 2);
-        static const QPointingDevice eraser(QStringLiteral("eraser"), 2, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Eraser,
-                                            QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 2);
+        static const QPointingDevice eraser(
+            QStringLiteral("eraser"), 2, QInputDevice::DeviceType::Stylus, QPointingDevice::PointerType::Eraser,
+            QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 2);
         const QPointF place = at(x, y);
-        QTabletEvent event(type, pointer == QPointingDevice::PointerType::Eraser ? &eraser : &pen, place, ink()->mapToGlobal(place), pressure, 12, -7, 0, 0, 0, {},
-                           Qt::LeftButton, Qt::LeftButton);
+        QTabletEvent event(type, pointer == QPointingDevice::PointerType::Eraser ? &eraser : &pen, place,
+                           ink()->mapToGlobal(place), pressure, 12, -7, 0, 0, 0, {}, Qt::LeftButton, Qt::LeftButton);
         QCoreApplication::sendEvent(ink(), &event);
     }
     QToolButton* button(const QString& tip_begin) {
@@ -203,7 +207,8 @@ TEST_F(Window, ZoomKeepsWhatLiesUnderThePointer) {
     mouse_stroke({{60, 80}, {61, 80}});
     QTest::qWait(100);
     const QPoint pointer = at(60.5, 80);
-    QWheelEvent wheel(pointer, ink()->mapToGlobal(QPointF(pointer)), {}, {0, 240}, {}, Qt::ControlModifier, Qt::NoScrollPhase, false);
+    QWheelEvent wheel(pointer, ink()->mapToGlobal(QPointF(pointer)), {}, {0, 240}, {}, Qt::ControlModifier,
+                      Qt::NoScrollPhase, false);
     QCoreApplication::sendEvent(ink(), &wheel);
     QTest::qWait(200);
     const QImage image = ink()->grab().toImage();
@@ -222,7 +227,8 @@ TEST_F(Window, WhatIsWrittenStandsInTypeBesideIt) {
     const QRectF word = text()->place_of({0, 0});
     ASSERT_FALSE(word.isNull());
     EXPECT_NEAR(word.center().y(), at(30, 57).y(), 20) << "line beside line";
-    EXPECT_TRUE(session_->library().reading(session_->page()->info.id)->lines.size() == 1) << "and it is in the library";
+    EXPECT_TRUE(session_->library().reading(session_->page()->info.id)->lines.size() == 1)
+        << "and it is in the library";
 }
 
 TEST_F(Window, ChoosingAWordOnEitherLeafShowsItOnBoth) {
@@ -310,7 +316,8 @@ TEST_F(Window, ImportsOpenTheirFirstPageAndTheBadAreNamed) {
     page.strokes = {test_stroke(20, 30)};
     const fs::path good = library_.directory / "walk.inkml";
     std::ofstream(good) << write_inkml({page, page});
-    const QString bad = QString::fromStdString((fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "broken" / "inkml" / "nan.inkml").string());
+    const QString bad =
+        QString::fromStdString((fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "broken" / "inkml" / "nan.inkml").string());
     session_->import_files({bad, QString::fromStdString(good.string())}, session_->notebook().id);
     session_->wait_idle();
     EXPECT_EQ(session_->pages_in_notebook(), 3);

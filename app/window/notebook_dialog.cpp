@@ -16,9 +16,12 @@ struct Cover {
     const char* name;
     uint32_t colour;
 };
-constexpr Cover kCovers[] = {{QT_TRANSLATE_NOOP("NotebookDialog", "Moss"), 0x2E6B4F}, {QT_TRANSLATE_NOOP("NotebookDialog", "Slate"), 0x3A5A7C},
-                             {QT_TRANSLATE_NOOP("NotebookDialog", "Plum"), 0x8A3B6B}, {QT_TRANSLATE_NOOP("NotebookDialog", "Amber"), 0xB0702C},
-                             {QT_TRANSLATE_NOOP("NotebookDialog", "Olive"), 0x5B6B2E}, {QT_TRANSLATE_NOOP("NotebookDialog", "Heather"), 0x6A4A7C}};
+constexpr Cover kCovers[] = {{QT_TRANSLATE_NOOP("NotebookDialog", "Moss"), 0x2E6B4F},
+                             {QT_TRANSLATE_NOOP("NotebookDialog", "Slate"), 0x3A5A7C},
+                             {QT_TRANSLATE_NOOP("NotebookDialog", "Plum"), 0x8A3B6B},
+                             {QT_TRANSLATE_NOOP("NotebookDialog", "Amber"), 0xB0702C},
+                             {QT_TRANSLATE_NOOP("NotebookDialog", "Olive"), 0x5B6B2E},
+                             {QT_TRANSLATE_NOOP("NotebookDialog", "Heather"), 0x6A4A7C}};
 
 }  // namespace
 
@@ -49,9 +52,10 @@ NotebookDialog::NotebookDialog(QWidget* parent) : QDialog(parent) {
         button->setFixedSize(34, 42);
         button->setToolTip(tr(cover.name));
         button->setAccessibleName(tr("Cover: %1").arg(tr(cover.name)));
-        button->setStyleSheet(QStringLiteral("QPushButton { background: %1; border: 2px solid transparent; border-radius: 4px; } "
-                                             "QPushButton:checked { border: 3px solid %2; } QPushButton:focus { border: 2px dashed %2; }")
-                                  .arg(QColor::fromRgb(cover.colour).name(), theme().text.name()));
+        button->setStyleSheet(
+            QStringLiteral("QPushButton { background: %1; border: 2px solid transparent; border-radius: 4px; } "
+                           "QPushButton:checked { border: 3px solid %2; } QPushButton:focus { border: 2px dashed %2; }")
+                .arg(QColor::fromRgb(cover.colour).name(), theme().text.name()));
         group->addButton(button);
         covers->addWidget(button);
         covers_.push_back(button);
@@ -86,7 +90,8 @@ NotebookDialog::NotebookDialog(QWidget* parent) : QDialog(parent) {
     column->addLayout(buttons);
     connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(make_, &QPushButton::clicked, this, &QDialog::accept);
-    connect(title_, &QLineEdit::textChanged, this, [this](const QString& text) { make_->setEnabled(!text.trimmed().isEmpty()); });
+    connect(title_, &QLineEdit::textChanged, this,
+            [this](const QString& text) { make_->setEnabled(!text.trimmed().isEmpty()); });
 }
 
 Notebook NotebookDialog::notebook() const {

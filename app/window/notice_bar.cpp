@@ -51,8 +51,10 @@ void NoticeBar::show_text(const QString& text, bool problem) {
 void NoticeBar::restyle() {
     const Theme& t = theme();
     const QColor edge = problem_ ? t.unsure : t.act;
-    setStyleSheet(QStringLiteral("#noticeBar { background: %1; border: none; border-left: 5px solid %2; border-bottom: 1px solid %3; }")
-                      .arg(t.card.name(), edge.name(), t.line.name()));
+    setStyleSheet(
+        QStringLiteral(
+            "#noticeBar { background: %1; border: none; border-left: 5px solid %2; border-bottom: 1px solid %3; }")
+            .arg(t.card.name(), edge.name(), t.line.name()));
     close_->setIcon(icon(QStringLiteral("close")));
 }
 

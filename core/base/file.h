@@ -8,7 +8,8 @@
 
 namespace fernleaf {
 
-// Writes beside the target and renames, so that whatever stood there before stays until the new content is safe on disk.
+// Writes beside the target and renames, so that whatever stood there before stays until the new content is safe on
+// disk.
 Status write_whole(const std::filesystem::path& path, std::string_view bytes);
 
 }  // namespace fernleaf

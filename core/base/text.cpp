@@ -9,18 +9,16 @@ constexpr char32_t kReplacement = 0xFFFD;
 
 // Base letters of U+00C0 to U+017F; "" where the character is not a letter.
 constexpr std::array<const char*, 192> kBase = {
-    "a", "a", "a", "a", "a", "a", "ae", "c", "e", "e", "e", "e", "i", "i", "i", "i",
-    "d", "n", "o", "o", "o", "o", "o", "", "o", "u", "u", "u", "u", "y", "th", "ss",
-    "a", "a", "a", "a", "a", "a", "ae", "c", "e", "e", "e", "e", "i", "i", "i", "i",
-    "d", "n", "o", "o", "o", "o", "o", "", "o", "u", "u", "u", "u", "y", "th", "y",
-    "a", "a", "a", "a", "a", "a", "c", "c", "c", "c", "c", "c", "c", "c", "d", "d",
-    "d", "d", "e", "e", "e", "e", "e", "e", "e", "e", "e", "e", "g", "g", "g", "g",
-    "g", "g", "g", "g", "h", "h", "h", "h", "i", "i", "i", "i", "i", "i", "i", "i",
-    "i", "i", "ij", "ij", "j", "j", "k", "k", "k", "l", "l", "l", "l", "l", "l", "l",
-    "l", "l", "l", "n", "n", "n", "n", "n", "n", "n", "n", "n", "o", "o", "o", "o",
-    "o", "o", "oe", "oe", "r", "r", "r", "r", "r", "r", "s", "s", "s", "s", "s", "s",
-    "s", "s", "t", "t", "t", "t", "t", "t", "u", "u", "u", "u", "u", "u", "u", "u",
-    "u", "u", "u", "u", "w", "w", "y", "y", "y", "z", "z", "z", "z", "z", "z", "s"};
+    "a", "a", "a",  "a", "a", "a", "ae", "c",  "e", "e", "e",  "e",  "i", "i", "i",  "i",  "d", "n", "o",  "o",
+    "o", "o", "o",  "",  "o", "u", "u",  "u",  "u", "y", "th", "ss", "a", "a", "a",  "a",  "a", "a", "ae", "c",
+    "e", "e", "e",  "e", "i", "i", "i",  "i",  "d", "n", "o",  "o",  "o", "o", "o",  "",   "o", "u", "u",  "u",
+    "u", "y", "th", "y", "a", "a", "a",  "a",  "a", "a", "c",  "c",  "c", "c", "c",  "c",  "c", "c", "d",  "d",
+    "d", "d", "e",  "e", "e", "e", "e",  "e",  "e", "e", "e",  "e",  "g", "g", "g",  "g",  "g", "g", "g",  "g",
+    "h", "h", "h",  "h", "i", "i", "i",  "i",  "i", "i", "i",  "i",  "i", "i", "ij", "ij", "j", "j", "k",  "k",
+    "k", "l", "l",  "l", "l", "l", "l",  "l",  "l", "l", "l",  "n",  "n", "n", "n",  "n",  "n", "n", "n",  "n",
+    "o", "o", "o",  "o", "o", "o", "oe", "oe", "r", "r", "r",  "r",  "r", "r", "s",  "s",  "s", "s", "s",  "s",
+    "s", "s", "t",  "t", "t", "t", "t",  "t",  "u", "u", "u",  "u",  "u", "u", "u",  "u",  "u", "u", "u",  "u",
+    "w", "w", "y",  "y", "y", "z", "z",  "z",  "z", "z", "z",  "s"};
 
 // One code point from the front of text; its length in bytes in size. Ill-formed: U+FFFD and 1.
 char32_t next(std::string_view text, size_t& size) {

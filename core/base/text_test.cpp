@@ -14,7 +14,8 @@ TEST(Text, FoldsCaseAndAccents) {
 }
 
 TEST(Text, SplitsIntoSearchableWords) {
-    EXPECT_EQ(fold_words("Frost: −3.5 °C, half-hardy"), (std::vector<std::string>{"frost", "3", "5", "c", "half", "hardy"}));
+    EXPECT_EQ(fold_words("Frost: −3.5 °C, half-hardy"),
+              (std::vector<std::string>{"frost", "3", "5", "c", "half", "hardy"}));
     EXPECT_TRUE(fold_words(" ... ").empty());
 }
 

@@ -18,7 +18,8 @@ Result<std::string> bytes_of(const std::filesystem::path& path) {
     std::ifstream in(path, std::ios::binary);
     std::string bytes(std::istreambuf_iterator<char>(in), {});
     if (!in.good() && !in.eof()) return Error{"the file can't be read; check its permissions"};
-    if (bytes.empty() && std::filesystem::file_size(path, problem) > 0) return Error{"the file can't be read; check its permissions"};
+    if (bytes.empty() && std::filesystem::file_size(path, problem) > 0)
+        return Error{"the file can't be read; check its permissions"};
     if (bytes.empty()) return Error{"the file is empty"};
     return bytes;
 }
@@ -38,7 +39,8 @@ Result<SourceFile> ink_pages(const std::string& bytes) {
     return out;
 }
 
-Result<SourceFile> picture_pages(std::string bytes, const std::string& name, const CancelToken& cancel, const Progress& progress) {
+Result<SourceFile> picture_pages(std::string bytes, const std::string& name, const CancelToken& cancel,
+                                 const Progress& progress) {
     const auto sheets = probe_picture(bytes);
     if (!sheets) return sheets.error();
     SourceFile out;
@@ -76,7 +78,8 @@ Result<SourceFile> read_source(const std::filesystem::path& path, const CancelTo
     const bool picture = picture_kind(*bytes) != PictureKind::unknown;
     if (!picture && !looks_like_inkml(*bytes))
         return named(path, Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file"});
-    auto source = picture ? picture_pages(*std::move(bytes), path.filename().string(), cancel, progress) : ink_pages(*bytes);
+    auto source =
+        picture ? picture_pages(*std::move(bytes), path.filename().string(), cancel, progress) : ink_pages(*bytes);
     if (!source) return named(path, source.error());
     return source;
 }

@@ -23,7 +23,8 @@ struct SourceFile {
 constexpr std::uintmax_t kLargestSourceBytes = 512'000'000;
 
 // What a file holds. Fails with one sentence, which names the file.
-Result<SourceFile> read_source(const std::filesystem::path& path, const CancelToken& cancel = {}, const Progress& progress = {});
+Result<SourceFile> read_source(const std::filesystem::path& path, const CancelToken& cancel = {},
+                               const Progress& progress = {});
 
 // Adds pages at a notebook's end.
 Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, SourceFile source);

@@ -31,7 +31,8 @@ protected:
 TEST_F(ImportTest, InkBecomesAPageOfStrokes) {
     Page page;
     page.strokes = {test_stroke(10, 20), test_stroke(30, 40)};
-    const auto pages = import_file(*library_.library, notebook_, file("Spaziergang im März.inkml", write_inkml({page, page})));
+    const auto pages =
+        import_file(*library_.library, notebook_, file("Spaziergang im März.inkml", write_inkml({page, page})));
     ASSERT_TRUE(pages) << pages.error().message;
     ASSERT_EQ(pages->size(), 2U);
     const auto loaded = library_->load_page(pages->at(1));
@@ -56,7 +57,8 @@ TEST_F(ImportTest, APdfBecomesAPageForEachOfItsPages) {
 
 TEST_F(ImportTest, WhatCanNotBeReadIsNamedAndChangesNothing) {
     const fs::path broken = fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "broken";
-    std::vector<fs::path> files = {library_.directory / "no such file.png", library_.directory, file("notes.txt", "words"), file("nothing.png", "")};
+    std::vector<fs::path> files = {library_.directory / "no such file.png", library_.directory,
+                                   file("notes.txt", "words"), file("nothing.png", "")};
     for (const char* folder : {"inkml", "pictures"})
         for (const auto& entry : fs::directory_iterator(broken / folder)) files.push_back(entry.path());
     for (const fs::path& path : files) {

@@ -4,9 +4,9 @@
 //   std::string bytes = write_inkml({page});
 //
 // Read: channels X, Y, F (force), T (time), OTx and OTy (tilt), other channels skipped; explicit values, first and
-// second differences; units of length and time, device units with an inkSource's resolution; contexts, brushes, canvases
-// and trace groups. Refused with the reason: mappings and transforms other than identity, traces continued elsewhere,
-// references out of the file, entity declarations, values that are no numbers.
+// second differences; units of length and time, device units with an inkSource's resolution; contexts, brushes,
+// canvases and trace groups. Refused with the reason: mappings and transforms other than identity, traces continued
+// elsewhere, references out of the file, entity declarations, values that are no numbers.
 #pragma once
 
 #include <string>

@@ -14,8 +14,8 @@ namespace fernleaf {
 namespace {
 
 constexpr int kDeepest = 64;
-constexpr double kHandHeightMm = 3.0;     // usual height of a stroke of handwriting
-constexpr double kLongestSideMm = 1000;   // of a sheet whose unit has to be guessed
+constexpr double kHandHeightMm = 3.0;    // usual height of a stroke of handwriting
+constexpr double kLongestSideMm = 1000;  // of a sheet whose unit has to be guessed
 constexpr double kFarthestMm = 50'000;
 constexpr double kMarginMm = 10;
 
@@ -25,8 +25,8 @@ struct Channel {
     Meaning meaning = Meaning::skipped;
     std::string name;
     bool boolean = false;
-    bool optional = false;          // intermittent: may be missing at a point's end
-    std::optional<double> scale;    // to mm, ms or degrees; none: device units
+    bool optional = false;        // intermittent: may be missing at a point's end
+    std::optional<double> scale;  // to mm, ms or degrees; none: device units
     double least = 0;
     std::optional<double> most;
 };
@@ -69,8 +69,9 @@ std::optional<double> number(std::string_view text) {
     return value;
 }
 
-const std::map<std::string_view, double> kLengths = {{"m", 1000},   {"cm", 10},           {"mm", 1},           {"um", 1e-3},
-                                                     {"in", 25.4},  {"pt", 25.4 / 72},    {"pc", 25.4 / 6},    {"px", 25.4 / 96}};
+const std::map<std::string_view, double> kLengths = {{"m", 1000},      {"cm", 10},       {"mm", 1},
+                                                     {"um", 1e-3},     {"in", 25.4},     {"pt", 25.4 / 72},
+                                                     {"pc", 25.4 / 6}, {"px", 25.4 / 96}};
 const std::map<std::string_view, double> kTimes = {{"s", 1000}, {"ms", 1}, {"us", 1e-3}, {"ns", 1e-6}};
 const std::map<std::string_view, double> kAngles = {{"deg", 1}, {"rad", 57.29577951308232}};
 
@@ -83,7 +84,8 @@ struct Refusal {
 // Reads the points of one trace: values with their qualifiers, channel by channel.
 class TraceText {
 public:
-    TraceText(std::string_view text, const Format& format) : text_(text), format_(format), state_(format.channels.size()) {}
+    TraceText(std::string_view text, const Format& format)
+        : text_(text), format_(format), state_(format.channels.size()) {}
 
     // Values of the next point in the format's order (NaN: not reported); false at the end.
     bool next(std::vector<double>& values) {
@@ -94,12 +96,14 @@ public:
         for (;; ++channel) {
             skip_space();
             if (at_ >= text_.size() || text_[at_] == ',') break;
-            if (channel == format_.channels.size()) refuse("a point has more values than the trace format has channels");
+            if (channel == format_.channels.size())
+                refuse("a point has more values than the trace format has channels");
             values[channel] = value(channel);
         }
         if (at_ < text_.size()) ++at_;
         for (; channel < format_.channels.size(); ++channel)
-            if (!format_.channels[channel].optional) refuse("a point has fewer values than the trace format has channels");
+            if (!format_.channels[channel].optional)
+                refuse("a point has fewer values than the trace format has channels");
         return true;
     }
 
@@ -134,7 +138,8 @@ private:
             ++at_;
             return std::nan("");
         }
-        if (format_.channels[channel].boolean && (text_[at_] == 'T' || text_[at_] == 'F')) return text_[at_++] == 'T' ? 1 : 0;
+        if (format_.channels[channel].boolean && (text_[at_] == 'T' || text_[at_] == 'F'))
+            return text_[at_++] == 'T' ? 1 : 0;
         const double given = literal();
         if (s.order == 0) {
             s.speed = s.started ? given - s.last : 0;
@@ -162,7 +167,8 @@ private:
         double value = 0;
         const char* begin = text_.data() + at_;
         const auto [end, problem] = std::from_chars(begin, text_.data() + text_.size(), value);
-        if (problem != std::errc() || !std::isfinite(value) || (end < text_.data() + text_.size() && !std::strchr(" \t\r\n,'\"!*?+-#", *end)))
+        if (problem != std::errc() || !std::isfinite(value) ||
+            (end < text_.data() + text_.size() && !std::strchr(" \t\r\n,'\"!*?+-#", *end)))
             refuse("a trace holds something that is no number");
         at_ = static_cast<size_t>(end - text_.data());
         return value;
@@ -224,19 +230,23 @@ private:
         channel.optional = optional;
         const std::string_view type = node.attribute("type").as_string("decimal");
         channel.boolean = type == "boolean";
-        const std::map<std::string_view, Meaning> meanings = {{"X", Meaning::x},        {"Y", Meaning::y},        {"F", Meaning::force},
-                                                              {"T", Meaning::time},     {"OTx", Meaning::tilt_x}, {"OTy", Meaning::tilt_y}};
+        const std::map<std::string_view, Meaning> meanings = {{"X", Meaning::x},        {"Y", Meaning::y},
+                                                              {"F", Meaning::force},    {"T", Meaning::time},
+                                                              {"OTx", Meaning::tilt_x}, {"OTy", Meaning::tilt_y}};
         if (const auto found = meanings.find(channel.name); found != meanings.end()) channel.meaning = found->second;
         if (channel.boolean) channel.meaning = Meaning::skipped;
-        if (std::string_view(node.attribute("orientation").value()) == "-ve") refuse("channel " + channel.name + " runs backwards");
+        if (std::string_view(node.attribute("orientation").value()) == "-ve")
+            refuse("channel " + channel.name + " runs backwards");
         const std::string_view unit = node.attribute("units").value();
-        const auto* units = channel.meaning == Meaning::x || channel.meaning == Meaning::y ? &kLengths
-                            : channel.meaning == Meaning::time                              ? &kTimes
+        const auto* units = channel.meaning == Meaning::x || channel.meaning == Meaning::y             ? &kLengths
+                            : channel.meaning == Meaning::time                                         ? &kTimes
                             : channel.meaning == Meaning::tilt_x || channel.meaning == Meaning::tilt_y ? &kAngles
                                                                                                        : nullptr;
         if (units && !unit.empty() && unit != "dev") {
             const auto found = units->find(unit);
-            if (found == units->end()) refuse("channel " + channel.name + " has the unit \"" + std::string(unit) + "\", which Fernleaf does not know");
+            if (found == units->end())
+                refuse("channel " + channel.name + " has the unit \"" + std::string(unit) +
+                       "\", which Fernleaf does not know");
             channel.scale = found->second;
         }
         channel.least = number(node.attribute("min").value()).value_or(0);
@@ -319,7 +329,8 @@ private:
             if (const pugi::xml_attribute a = node.attribute(reference)) return referred(a);
             return child(node, name);
         };
-        if (const pugi::xml_attribute other = node.attribute("contextRef")) context = refined(context, referred(other), depth + 1);
+        if (const pugi::xml_attribute other = node.attribute("contextRef"))
+            context = refined(context, referred(other), depth + 1);
         const pugi::xml_node source = part("inkSourceRef", "inkSource");
         if (const pugi::xml_node own = child(source, "traceFormat")) context.format = format_of(own);
         if (const pugi::xml_node format = part("traceFormatRef", "traceFormat")) context.format = format_of(format);
@@ -329,7 +340,8 @@ private:
             context.canvas = canvas_of(canvas, canvas.attribute("xml:id").value());
         if (const pugi::xml_node transform = part("canvasTransformRef", "canvasTransform")) check_transform(transform);
         if (const pugi::xml_node stamp = part("timestampRef", "timestamp"))
-            context.start_ms = static_cast<int64_t>(std::clamp(number(stamp.attribute("time").value()).value_or(0), 0.0, 4e15));
+            context.start_ms =
+                static_cast<int64_t>(std::clamp(number(stamp.attribute("time").value()).value_or(0), 0.0, 4e15));
         return context;
     }
 
@@ -353,7 +365,7 @@ private:
         stroke.pen = context.pen;
         const auto& channels = context.format.channels;
         std::string written;  // comments may stand between the points
-        for (const pugi::xml_node part : node.children()) 
+        for (const pugi::xml_node part : node.children())
             if (part.type() == pugi::node_pcdata || part.type() == pugi::node_cdata) written += part.value();
         TraceText text(written, context.format);
         std::vector<double> values;
@@ -361,7 +373,8 @@ private:
         double strongest = 0;
         bool device = false;
         while (text.next(values)) {
-            if (++points_ > kMostInkPoints) refuse("it has more than " + std::to_string(kMostInkPoints / 1'000'000) + " million points; split it");
+            if (++points_ > kMostInkPoints)
+                refuse("it has more than " + std::to_string(kMostInkPoints / 1'000'000) + " million points; split it");
             InkPoint p;
             for (size_t i = 0; i < channels.size(); ++i) {
                 const Channel& c = channels[i];
@@ -371,10 +384,16 @@ private:
                     continue;
                 }
                 switch (c.meaning) {
-                    case Meaning::x: p.at.x = v * c.scale.value_or(1), device |= !c.scale; break;
-                    case Meaning::y: p.at.y = v * c.scale.value_or(1), device |= !c.scale; break;
+                    case Meaning::x:
+                        p.at.x = v * c.scale.value_or(1), device |= !c.scale;
+                        break;
+                    case Meaning::y:
+                        p.at.y = v * c.scale.value_or(1), device |= !c.scale;
+                        break;
                     case Meaning::force:
-                        p.pressure = static_cast<float>(c.most && *c.most > c.least ? std::clamp((v - c.least) / (*c.most - c.least), 0.0, 1.0) : std::clamp(v, 0.0, 1e9));
+                        p.pressure = static_cast<float>(c.most && *c.most > c.least
+                                                            ? std::clamp((v - c.least) / (*c.most - c.least), 0.0, 1.0)
+                                                            : std::clamp(v, 0.0, 1e9));
                         strongest = std::max<double>(strongest, p.pressure);
                         break;
                     case Meaning::time: {
@@ -383,19 +402,26 @@ private:
                         p.time_ms = static_cast<uint32_t>(std::clamp(ms - *first_time, 0.0, 4e9));
                         break;
                     }
-                    case Meaning::tilt_x: p.tilt_x = static_cast<float>(std::clamp(v * c.scale.value_or(1), -90.0, 90.0)); break;
-                    case Meaning::tilt_y: p.tilt_y = static_cast<float>(std::clamp(v * c.scale.value_or(1), -90.0, 90.0)); break;
-                    case Meaning::skipped: break;
+                    case Meaning::tilt_x:
+                        p.tilt_x = static_cast<float>(std::clamp(v * c.scale.value_or(1), -90.0, 90.0));
+                        break;
+                    case Meaning::tilt_y:
+                        p.tilt_y = static_cast<float>(std::clamp(v * c.scale.value_or(1), -90.0, 90.0));
+                        break;
+                    case Meaning::skipped:
+                        break;
                 }
             }
-            if (std::abs(p.at.x) > 1e9 || std::abs(p.at.y) > 1e9) refuse("a point lies farther away than any page reaches");
+            if (std::abs(p.at.x) > 1e9 || std::abs(p.at.y) > 1e9)
+                refuse("a point lies farther away than any page reaches");
             stroke.points.push_back(p);
         }
         if (stroke.points.empty()) return;
         if (strongest > 1)  // a range of force that the file does not tell
             for (InkPoint& p : stroke.points) p.pressure = static_cast<float>(p.pressure / strongest);
         if (context.start_ms > 0)
-            stroke.start_ms = context.start_ms + static_cast<int64_t>(number(node.attribute("timeOffset").value()).value_or(0));
+            stroke.start_ms =
+                context.start_ms + static_cast<int64_t>(number(node.attribute("timeOffset").value()).value_or(0));
         auto sheet = std::ranges::find(sheets_, context.canvas.key, [](const Written& w) { return w.canvas.key; });
         if (sheet == sheets_.end()) sheet = sheets_.insert(sheets_.end(), {context.canvas, {}, false});
         sheet->device_units |= device;
@@ -407,7 +433,8 @@ private:
         for (const Stroke& s : strokes) heights.push_back(std::max(s.box().height(), 0.3 * s.box().width()));
         std::ranges::nth_element(heights, heights.begin() + static_cast<std::ptrdiff_t>(heights.size() / 2));
         const double usual = heights[heights.size() / 2];
-        // mm, 1/100 mm, 1/10 mm, CSS px, and the tablet resolutions of 1000, 2540 and 5080 to an inch; last, whatever fits.
+        // mm, 1/100 mm, 1/10 mm, CSS px, and the tablet resolutions of 1000, 2540 and 5080 to an inch; last, whatever
+        // fits.
         double best = 0, least = 1e9;
         for (const double unit : {1.0, 0.01, 0.1, 25.4 / 96, 25.4 / 1000, 25.4 / 5080}) {
             if (std::max(extent.width(), extent.height()) * unit > kLongestSideMm) continue;
@@ -416,7 +443,8 @@ private:
         }
         // A tablet of yet another resolution: no common unit comes near hand size.
         if (best == 0 || (usual > 0 && least > std::log(3.0)))
-            best = std::min(kHandHeightMm / std::max(usual, 1e-9), kLongestSideMm / std::max({extent.width(), extent.height(), 1e-9}));
+            best = std::min(kHandHeightMm / std::max(usual, 1e-9),
+                            kLongestSideMm / std::max({extent.width(), extent.height(), 1e-9}));
         return best;
     }
 
@@ -430,7 +458,8 @@ private:
                 for (InkPoint& p : s.points) p.at = p.at * unit;
             extent = {extent.left * unit, extent.top * unit, extent.right * unit, extent.bottom * unit};
         }
-        if (extent.width() > kFarthestMm || extent.height() > kFarthestMm) refuse("its ink reaches farther than any page");
+        if (extent.width() > kFarthestMm || extent.height() > kFarthestMm)
+            refuse("its ink reaches farther than any page");
         const bool known = written.canvas.width_mm > 0 && written.canvas.height_mm > 0;
         const Box canvas = Box::of(0, 0, written.canvas.width_mm, written.canvas.height_mm);
         Point shift;
@@ -469,10 +498,13 @@ bool looks_like_inkml(std::string_view bytes) {
 Result<std::vector<InkSheet>> read_inkml(std::string_view bytes) {
     const auto no = [](const std::string& reason) { return Error{"The ink can't be read: " + reason + "."}; };
     if (trimmed(bytes.substr(0, 1000)).empty()) return no("the file is empty");
-    if (bytes.size() > kLargestInkmlBytes) return no("the file is larger than " + std::to_string(kLargestInkmlBytes / 1'000'000) + " MB; split it");
-    if (bytes.find("<!ENTITY") != std::string_view::npos) return no("it declares entities, which can be used to exhaust a reader");
+    if (bytes.size() > kLargestInkmlBytes)
+        return no("the file is larger than " + std::to_string(kLargestInkmlBytes / 1'000'000) + " MB; split it");
+    if (bytes.find("<!ENTITY") != std::string_view::npos)
+        return no("it declares entities, which can be used to exhaust a reader");
     pugi::xml_document xml;
-    const pugi::xml_parse_result parsed = xml.load_buffer(bytes.data(), bytes.size(), pugi::parse_default | pugi::parse_trim_pcdata);
+    const pugi::xml_parse_result parsed =
+        xml.load_buffer(bytes.data(), bytes.size(), pugi::parse_default | pugi::parse_trim_pcdata);
     if (!parsed) return no("it is not well-formed XML (" + std::string(parsed.description()) + ")");
     const pugi::xml_node root = xml.document_element();
     if (local_name(root) != "ink") return no("it is not InkML: its outermost element is \"" + local_name(root) + "\"");

@@ -14,7 +14,8 @@ Result<std::vector<InkSheet>> read(const std::string& inside) {
 }
 
 constexpr char kMillimetres[] =
-    "<definitions><traceFormat xml:id=\"f\"><channel name=\"X\" units=\"mm\"/><channel name=\"Y\" units=\"mm\"/></traceFormat>"
+    "<definitions><traceFormat xml:id=\"f\"><channel name=\"X\" units=\"mm\"/><channel name=\"Y\" "
+    "units=\"mm\"/></traceFormat>"
     "<context xml:id=\"c\" traceFormatRef=\"#f\"/></definitions>";
 
 std::vector<Point> places(const Stroke& stroke) {
@@ -24,7 +25,8 @@ std::vector<Point> places(const Stroke& stroke) {
 }
 
 TEST(Inkml, ReadsExplicitValuesWithTheirUnit) {
-    const auto sheets = read(std::string(kMillimetres) + "<trace contextRef=\"#c\">10 20, 11.5 21, 1.2e1 -22e-1</trace>");
+    const auto sheets =
+        read(std::string(kMillimetres) + "<trace contextRef=\"#c\">10 20, 11.5 21, 1.2e1 -22e-1</trace>");
     ASSERT_TRUE(sheets) << sheets.error().message;
     ASSERT_EQ(sheets->size(), 1U);
     // The ink reaches above the sheet, so it is moved down onto it.
@@ -37,9 +39,11 @@ TEST(Inkml, ReadsExplicitValuesWithTheirUnit) {
 
 TEST(Inkml, FollowsFirstAndSecondDifferences) {
     // The specification's example: values, then velocities, then accelerations.
-    const auto sheets = read(std::string(kMillimetres) + "<trace contextRef=\"#c\">11 12,'2'3,4 5,\"1\"-1,!30!40,*5</trace>");
+    const auto sheets =
+        read(std::string(kMillimetres) + "<trace contextRef=\"#c\">11 12,'2'3,4 5,\"1\"-1,!30!40,*5</trace>");
     ASSERT_TRUE(sheets) << sheets.error().message;
-    EXPECT_EQ(places(sheets->at(0).strokes[0]), (std::vector<Point>{{11, 12}, {13, 15}, {17, 20}, {22, 24}, {30, 40}, {30, 5}}));
+    EXPECT_EQ(places(sheets->at(0).strokes[0]),
+              (std::vector<Point>{{11, 12}, {13, 15}, {17, 20}, {22, 24}, {30, 40}, {30, 5}}));
 }
 
 TEST(Inkml, SignsSeparateValuesAsTheStandardAllows) {
@@ -50,8 +54,10 @@ TEST(Inkml, SignsSeparateValuesAsTheStandardAllows) {
 
 TEST(Inkml, ReadsForceTimeTiltAndSkipsOtherChannels) {
     const auto sheets = read(
-        "<context><traceFormat><channel name=\"X\" units=\"cm\"/><channel name=\"Y\" units=\"cm\"/><channel name=\"B\" type=\"boolean\"/>"
-        "<channel name=\"F\" min=\"0\" max=\"200\"/><channel name=\"T\" units=\"s\"/><channel name=\"OTx\" units=\"deg\"/>"
+        "<context><traceFormat><channel name=\"X\" units=\"cm\"/><channel name=\"Y\" units=\"cm\"/><channel name=\"B\" "
+        "type=\"boolean\"/>"
+        "<channel name=\"F\" min=\"0\" max=\"200\"/><channel name=\"T\" units=\"s\"/><channel name=\"OTx\" "
+        "units=\"deg\"/>"
         "<intermittentChannels><channel name=\"C\"/></intermittentChannels></traceFormat></context>"
         "<traceGroup><traceGroup><trace>1 2 T 50 7.5 30, 1.1 2 F 100 7.51 31 9</trace></traceGroup></traceGroup>"
         "<trace type=\"penUp\">5 5 F 0 8 0</trace>");
@@ -67,18 +73,23 @@ TEST(Inkml, ReadsForceTimeTiltAndSkipsOtherChannels) {
 }
 
 TEST(Inkml, ATraceFormatBesideTheTracesHoldsForThem) {
-    const auto sheets = read("<traceFormat><channel name=\"T\"/><channel name=\"Y\" units=\"mm\"/><channel name=\"X\" units=\"mm\"/></traceFormat>"
-                             "<trace>5 20 10,9 21 11</trace>");
+    const auto sheets = read(
+        "<traceFormat><channel name=\"T\"/><channel name=\"Y\" units=\"mm\"/><channel name=\"X\" "
+        "units=\"mm\"/></traceFormat>"
+        "<trace>5 20 10,9 21 11</trace>");
     ASSERT_TRUE(sheets) << sheets.error().message;
     EXPECT_EQ(places(sheets->at(0).strokes[0]), (std::vector<Point>{{10, 20}, {11, 21}}));
 }
 
 TEST(Inkml, DeviceUnitsUseTheResolutionOfTheSource) {
     const auto sheets = read(
-        "<definitions><inkSource xml:id=\"s\"><traceFormat><channel name=\"X\" type=\"integer\"/><channel name=\"Y\" type=\"integer\"/></traceFormat>"
+        "<definitions><inkSource xml:id=\"s\"><traceFormat><channel name=\"X\" type=\"integer\"/><channel name=\"Y\" "
+        "type=\"integer\"/></traceFormat>"
         "<channelProperties><channelProperty channel=\"X\" name=\"resolution\" value=\"100\" units=\"1/mm\"/>"
-        "<channelProperty channel=\"Y\" name=\"resolution\" value=\"1000\" units=\"1/cm\"/></channelProperties></inkSource>"
-        "<context xml:id=\"c\" inkSourceRef=\"#s\"/></definitions><trace contextRef=\"#c\">1000 2000, 1500 2500</trace>");
+        "<channelProperty channel=\"Y\" name=\"resolution\" value=\"1000\" "
+        "units=\"1/cm\"/></channelProperties></inkSource>"
+        "<context xml:id=\"c\" inkSourceRef=\"#s\"/></definitions><trace contextRef=\"#c\">1000 2000, 1500 "
+        "2500</trace>");
     ASSERT_TRUE(sheets) << sheets.error().message;
     EXPECT_EQ(places(sheets->at(0).strokes[0]), (std::vector<Point>{{10, 20}, {15, 25}}));
 }
@@ -87,7 +98,9 @@ TEST(Inkml, WithoutUnitsWritingComesOutAtHandSize) {
     for (const double scale : {1.0, 100.0, 96 / 25.4, 5080 / 25.4, 31.0}) {
         std::string traces;
         for (int i = 0; i < 12; ++i) {
-            const auto at = [&](double x, double y) { return std::to_string(x * scale) + " " + std::to_string(y * scale); };
+            const auto at = [&](double x, double y) {
+                return std::to_string(x * scale) + " " + std::to_string(y * scale);
+            };
             traces += "<trace>" + at(20 + 4 * i, 40) + "," + at(21 + 4 * i, 43) + "</trace>";
         }
         const auto sheets = read(traces);
@@ -104,7 +117,8 @@ TEST(Inkml, WritesWhatItReads) {
     Stroke s;
     s.pen = {0xA03020, 0.7F};
     s.start_ms = 1'770'000'000'123;
-    s.points = {{{10.25, 20.5}, 0.5F, 12, -30, 0}, {{11.01, 22.75}, 0.75F, 13, -31, 8}, {{11.01, 22.75}, 1, 13, -31, 17}};
+    s.points = {
+        {{10.25, 20.5}, 0.5F, 12, -30, 0}, {{11.01, 22.75}, 0.75F, 13, -31, 8}, {{11.01, 22.75}, 1, 13, -31, 17}};
     first.strokes = {s};
     s.start_ms += 1500;
     s.pen.colour = 0x1E2A44;
@@ -122,12 +136,18 @@ TEST(Inkml, WritesWhatItReads) {
 
 TEST(Inkml, SaysWhyItRefuses) {
     const auto reason = [](const std::string& inside) { return read(inside).error().message; };
-    EXPECT_NE(reason("<definitions><context xml:id=\"c\"><canvasTransform><mapping type=\"affine\"/></canvasTransform></context></definitions>"
-                     "<trace contextRef=\"#c\">1 2</trace>").find("mapping"), std::string::npos);
+    EXPECT_NE(reason("<definitions><context xml:id=\"c\"><canvasTransform><mapping "
+                     "type=\"affine\"/></canvasTransform></context></definitions>"
+                     "<trace contextRef=\"#c\">1 2</trace>")
+                  .find("mapping"),
+              std::string::npos);
     EXPECT_NE(reason("<trace contextRef=\"other.inkml#c\">1 2</trace>").find("another file"), std::string::npos);
     EXPECT_NE(reason("<trace continuation=\"begin\" xml:id=\"a\">1 2</trace>").find("continues"), std::string::npos);
-    EXPECT_NE(reason("<definitions><context xml:id=\"a\" contextRef=\"#b\"/><context xml:id=\"b\" contextRef=\"#a\"/></definitions>"
-                     "<trace contextRef=\"#a\">1 2</trace>").find("circle"), std::string::npos);
+    EXPECT_NE(reason("<definitions><context xml:id=\"a\" contextRef=\"#b\"/><context xml:id=\"b\" "
+                     "contextRef=\"#a\"/></definitions>"
+                     "<trace contextRef=\"#a\">1 2</trace>")
+                  .find("circle"),
+              std::string::npos);
     EXPECT_NE(reason("<trace>'1 2</trace>").find("difference"), std::string::npos);
 }
 

@@ -21,7 +21,8 @@ std::string number(double value, int decimals) {
     return text == "-0" ? "0" : text;
 }
 
-void add_channel(pugi::xml_node format, const char* name, const char* units, const char* least, const std::string& most) {
+void add_channel(pugi::xml_node format, const char* name, const char* units, const char* least,
+                 const std::string& most) {
     pugi::xml_node channel = format.append_child("channel");
     channel.append_attribute("name") = name;
     channel.append_attribute("type") = "decimal";
@@ -40,8 +41,8 @@ std::string points_of(const Stroke& stroke) {
     std::string text;
     for (const InkPoint& p : stroke.points) {
         if (!text.empty()) text += ", ";
-        text += number(p.at.x, 2) + ' ' + number(p.at.y, 2) + ' ' + number(p.pressure, 3) + ' ' + std::to_string(p.time_ms) + ' ' +
-                number(p.tilt_x, 0) + ' ' + number(p.tilt_y, 0);
+        text += number(p.at.x, 2) + ' ' + number(p.at.y, 2) + ' ' + number(p.pressure, 3) + ' ' +
+                std::to_string(p.time_ms) + ' ' + number(p.tilt_x, 0) + ' ' + number(p.tilt_y, 0);
     }
     return text;
 }
@@ -90,7 +91,8 @@ std::string write_inkml(const std::vector<Page>& pages) {
         pugi::xml_node group = ink.append_child("traceGroup");
         group.append_attribute("contextRef") = ("#page" + suffix).c_str();
         for (const Stroke& s : page.strokes) {
-            auto [brush, fresh] = brushes.try_emplace({s.pen.colour, s.pen.width_mm}, "brush" + std::to_string(brushes.size() + 1));
+            auto [brush, fresh] =
+                brushes.try_emplace({s.pen.colour, s.pen.width_mm}, "brush" + std::to_string(brushes.size() + 1));
             if (fresh) {
                 pugi::xml_node node = definitions.append_child("brush");
                 node.append_attribute("xml:id") = brush->second.c_str();
@@ -104,7 +106,8 @@ std::string write_inkml(const std::vector<Page>& pages) {
             }
             pugi::xml_node trace = group.append_child("trace");
             trace.append_attribute("brushRef") = ("#" + brush->second).c_str();
-            if (begin > 0 && s.start_ms > 0) trace.append_attribute("timeOffset") = std::to_string(s.start_ms - begin).c_str();
+            if (begin > 0 && s.start_ms > 0)
+                trace.append_attribute("timeOffset") = std::to_string(s.start_ms - begin).c_str();
             trace.append_child(pugi::node_pcdata).set_value(points_of(s).c_str());
         }
     }

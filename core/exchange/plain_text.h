@@ -1,4 +1,5 @@
-// What pages say, as plain UTF-8 text: one line a written line, a blank line between regions, a form feed between pages.
+// What pages say, as plain UTF-8 text: one line a written line, a blank line between regions, a form feed between
+// pages.
 #pragma once
 
 #include <string>

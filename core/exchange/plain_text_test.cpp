@@ -14,7 +14,8 @@ ReadLine line(int region, std::vector<std::string> words, RegionKind kind = Regi
 }
 
 TEST(PlainText, ParagraphsAreSetApartAndDrawingsLeaveNothing) {
-    const Reading page{{line(0, {"Late", "frost"}), line(0, {"on", "row", "7"}), line(1, {}, RegionKind::drawing), line(2, {"Water"})}};
+    const Reading page{{line(0, {"Late", "frost"}), line(0, {"on", "row", "7"}), line(1, {}, RegionKind::drawing),
+                        line(2, {"Water"})}};
     EXPECT_EQ(plain_text(page), "Late frost\non row 7\n\nWater\n");
 }
 

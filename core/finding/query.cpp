@@ -16,9 +16,11 @@ Result<int64_t> day_ms(const std::string& text) {
     unsigned month = 0, day = 0;
     char rest = 0;
     if (std::sscanf(text.c_str(), "%4d-%2u-%2u%c", &year, &month, &day, &rest) == 3) {
-        const std::chrono::year_month_day date{std::chrono::year(year), std::chrono::month(month), std::chrono::day(day)};
+        const std::chrono::year_month_day date{std::chrono::year(year), std::chrono::month(month),
+                                               std::chrono::day(day)};
         if (date.ok())
-            return std::chrono::duration_cast<std::chrono::milliseconds>(std::chrono::sys_days(date).time_since_epoch()).count();
+            return std::chrono::duration_cast<std::chrono::milliseconds>(std::chrono::sys_days(date).time_since_epoch())
+                .count();
     }
     return Error{"\"" + text + "\" is not a day; write it like 2026-05-01."};
 }

@@ -22,7 +22,7 @@ struct Phrase {
 };
 
 struct Query {
-    std::vector<Phrase> phrases;  // all of them must be on the page
+    std::vector<Phrase> phrases;          // all of them must be on the page
     std::optional<std::string> notebook;  // folded beginning of the title
     std::optional<int64_t> before_ms;
     std::optional<int64_t> after_ms;
@@ -33,8 +33,8 @@ struct Query {
 Result<Query> parse_query(std::string_view text);
 
 struct Term {
-    std::string word;      // folded
-    int position = 0;      // in the line; neighbours differ by one
+    std::string word;  // folded
+    int position = 0;  // in the line; neighbours differ by one
     double certainty = 0;
 };
 

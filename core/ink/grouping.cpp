@@ -11,17 +11,23 @@ namespace fernleaf {
 namespace {
 
 // All in multiples of the page's usual stroke height unless a unit is named.
-constexpr double kMarkHeight = 0.45;      // lower and narrower strokes are dots, accents, dashes
-constexpr double kWordGap = 0.55;         // strokes nearer than this belong to one piece of a word
-constexpr double kColumnGap = 5.0;        // a wider gap in a line is the gap between columns
-constexpr double kLineTolerance = 0.62;   // how far from a line's course a piece may lie
+constexpr double kMarkHeight = 0.45;     // lower and narrower strokes are dots, accents, dashes
+constexpr double kWordGap = 0.55;        // strokes nearer than this belong to one piece of a word
+constexpr double kColumnGap = 5.0;       // a wider gap in a line is the gap between columns
+constexpr double kLineTolerance = 0.62;  // how far from a line's course a piece may lie
 constexpr double kDrawingHeight = 3.6;
-constexpr double kRuleWidth = 9.0;        // a flat stroke this wide is a rule or an underline
-constexpr double kParagraphGap = 3.4;     // between the courses of consecutive lines
+constexpr double kRuleWidth = 9.0;     // a flat stroke this wide is a rule or an underline
+constexpr double kParagraphGap = 3.4;  // between the courses of consecutive lines
 constexpr double kSmallestStrokeMm = 0.8;
-constexpr double kInsideShare = 0.7;      // of a small course's height that lies within a larger one's: they are one line
-constexpr double kMergeGap = 3.0;         // and no farther from it than this
-constexpr double kBlankShare = 1.45;      // of the usual distance of lines: farther apart, a new paragraph begins
+constexpr double kTouchMm = 0.25;        // strokes nearer than this touch
+constexpr double kTouchedHeight = 1.9;   // of the taller strokes: what touches and is higher together stays apart
+constexpr double kMergeTolerance = 0.5;  // how far from a line's course a whole piece of line may lie
+constexpr double kLongShare = 0.4;       // of the longest course's ink: courses that tell the distance of lines
+constexpr double kPitchShare = 0.35;     // of the distance of lines: what is nearer to a line than this is part of it
+constexpr double kInsideShare = 0.7;  // of a small course's height that lies within a larger one's: they are one line
+constexpr double kShredGap = 0.6;
+constexpr double kMergeGap = 3.0;     // and no farther from it than this
+constexpr double kBlankShare = 1.45;  // of the usual distance of lines: farther apart, a new paragraph begins
 
 Blot measured(const Stroke& stroke) {
     Blot blot;
@@ -50,6 +56,60 @@ public:
 private:
     std::vector<size_t> parent_;
 };
+
+// Whether the ends of one stroke lie on the other, or the other way round.
+bool touch(const Stroke& a, const Stroke& b) {
+    for (const auto& [one, other] : {std::pair(&a, &b), std::pair(&b, &a)})
+        for (const Point end : {one->points.front().at, one->points.back().at}) {
+            const auto& path = other->points;
+            for (size_t i = 0; i < path.size(); ++i)
+                if (distance_to_segment(end, path[i > 0 ? i - 1 : 0].at, path[i].at) < kTouchMm) return true;
+        }
+    return false;
+}
+
+// Strokes in groups that touch: letters written with several strokes, boxes with their arrows. What would be higher
+// than letters are stays apart, so that a loop hanging into the next line does not tie two lines together; drawings
+// are high anyhow.
+std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& strokes) {
+    std::vector<size_t> order;
+    std::vector<Box> boxes(strokes.size());
+    std::vector<double> heights;
+    for (size_t i = 0; i < strokes.size(); ++i) {
+        boxes[i] = strokes[i].box();
+        if (boxes[i].empty()) continue;
+        order.push_back(i);
+        if (boxes[i].height() > kSmallestStrokeMm) heights.push_back(boxes[i].height());
+    }
+    std::ranges::sort(heights);
+    const double tall = heights.empty() ? 4.0 : heights[heights.size() * 4 / 5];
+    std::ranges::sort(order, {}, [&](size_t i) { return boxes[i].left; });
+    Sets sets(strokes.size());
+    std::vector<Box> joint = boxes;
+    double widest = 0;
+    for (const size_t i : order) widest = std::max(widest, boxes[i].width());
+    for (size_t k = 0; k < order.size(); ++k) {
+        const size_t b = order[k];
+        for (size_t j = k; j-- > 0;) {
+            const size_t a = order[j];
+            if (boxes[a].left + widest + kTouchMm < boxes[b].left) break;
+            if (!boxes[a].grown(kTouchMm).meets(boxes[b])) continue;
+            const size_t ra = sets.root(a), rb = sets.root(b);
+            if (ra == rb) continue;
+            Box both = joint[ra];
+            both.include(joint[rb]);
+            const bool drawing = std::max(joint[ra].height(), joint[rb].height()) > kTouchedHeight * tall;
+            if ((both.height() > kTouchedHeight * tall && !drawing) || !touch(strokes[a], strokes[b])) continue;
+            sets.join(ra, rb);
+            joint[sets.root(ra)] = both;
+        }
+    }
+    std::map<size_t, std::vector<size_t>> groups;
+    for (const size_t i : order) groups[sets.root(i)].push_back(i);
+    std::vector<std::vector<size_t>> out;
+    for (auto& [root, members] : groups) out.push_back(std::move(members));
+    return out;
+}
 
 // A run of strokes that touch or nearly touch: a word or a part of one.
 struct Piece {
@@ -129,7 +189,8 @@ std::vector<Piece> pieces_of(const std::vector<Blot>& shapes, std::vector<size_t
         Piece& piece = pieces[sets.root(i)];
         const Blot& s = shapes[members[i]];
         piece.strokes.push_back(members[i]);
-        piece.shape.mean_y = (piece.shape.mean_y * piece.shape.ink + s.mean_y * (s.ink + 1e-6)) / (piece.shape.ink + s.ink + 1e-6);
+        piece.shape.mean_y =
+            (piece.shape.mean_y * piece.shape.ink + s.mean_y * (s.ink + 1e-6)) / (piece.shape.ink + s.ink + 1e-6);
         piece.shape.ink += s.ink + 1e-6;
         piece.shape.box.include(s.box);
     }
@@ -163,33 +224,82 @@ std::vector<Course> courses_of(std::vector<Piece> pieces, double unit) {
 Box neighbourhood(const Course& course, const Box& box, double reach) {
     Box near;
     for (const Piece& piece : course.pieces)
-        if (piece.shape.box.left < box.right + reach && piece.shape.box.right > box.left - reach) near.include(piece.shape.box);
+        if (piece.shape.box.left < box.right + reach && piece.shape.box.right > box.left - reach)
+            near.include(piece.shape.box);
     return near.empty() ? course.box : near;
 }
 
-// A course that begins a little too high or low (a degree sign, a bullet, the parts of a torn letter) stands for itself
-// at first; here it joins the larger one in whose height it lies.
+// Where the ink of a whole course should lie at x: near pieces where there are any, else the straight line through all.
+double expected_y(const Course& course, double x, double unit) {
+    double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0, near = 0, near_y = 0;
+    for (const Piece& piece : course.pieces) {
+        const double weight = piece.shape.ink;
+        const double px = piece.shape.box.centre().x;
+        n += weight, sx += weight * px, sy += weight * piece.shape.mean_y;
+        sxx += weight * px * px, sxy += weight * px * piece.shape.mean_y;
+        if (piece.shape.box.left < x + 8 * unit && piece.shape.box.right > x - 8 * unit)
+            near += weight, near_y += weight * piece.shape.mean_y;
+    }
+    if (near > 0) return near_y / near;
+    const double spread = sxx / n - sx / n * sx / n;
+    if (course.box.width() < 4 * course.height || spread <= 0) return sy / n;
+    return sy / n + std::clamp((sxy / n - sx / n * sy / n) / spread, -0.6, 0.6) * (x - sx / n);
+}
+
+double ink_of(const Course& course) {
+    double sum = 0;
+    for (const Piece& p : course.pieces) sum += p.shape.ink;
+    return sum;
+}
+
+double mean_y_of(const Course& course) {
+    double sum = 0;
+    for (const Piece& p : course.pieces) sum += p.shape.ink * p.shape.mean_y;
+    return sum / std::max(ink_of(course), 1e-9);
+}
+
+// The usual distance between the long courses of a page; 0 where there are too few to tell.
+double pitch_of(const std::vector<Course>& courses, double unit) {
+    double most = 0;
+    for (const Course& course : courses) most = std::max(most, ink_of(course));
+    std::vector<double> places, distances;
+    for (const Course& course : courses)
+        if (ink_of(course) > kLongShare * most) places.push_back(mean_y_of(course));
+    std::ranges::sort(places);
+    for (size_t i = 1; i < places.size(); ++i)
+        if (places[i] - places[i - 1] > 0.8 * unit) distances.push_back(places[i] - places[i - 1]);
+    if (distances.size() < 2) return 0;
+    std::ranges::sort(distances);
+    return distances[(distances.size() - 1) / 2];
+}
+
+// A course that began a little too high or low (a degree sign, a bullet, a tall first letter) stands for itself at
+// first; here it joins the larger one on whose course or in whose height it lies.
 void merge_courses(std::vector<Course>& courses, double unit) {
-    const auto ink = [](const Course& c) {
-        double sum = 0;
-        for (const Piece& p : c.pieces) sum += p.shape.ink;
-        return sum;
-    };
-    std::ranges::sort(courses, std::greater{}, ink);
+    const double pitch = pitch_of(courses, unit);
+    std::ranges::sort(courses, std::greater{}, ink_of);
     for (size_t small = courses.size(); small-- > 1;) {
         std::optional<size_t> best;
-        double most = kInsideShare;
+        double nearest = std::numeric_limits<double>::infinity();
         const Box& box = courses[small].box;
         for (size_t large = 0; large < small; ++large) {
-            const double gap = std::max({0.0, courses[large].box.left - box.right, box.left - courses[large].box.right});
-            if (gap > kMergeGap * std::max(unit, box.height())) continue;
-            const Box near = neighbourhood(courses[large], box, 4 * unit);
+            const Course& course = courses[large];
+            const double size = std::clamp(std::max(course.height, courses[small].height), unit, 3 * unit);
+            const double gap = std::max({0.0, course.box.left - box.right, box.left - course.box.right});
+            if (gap > kColumnGap * size) continue;
+            const double off = std::abs(expected_y(course, box.centre().x, unit) - mean_y_of(courses[small])) / size;
+            const Box near = neighbourhood(course, box, 4 * unit);
             const double shared = std::min(near.bottom, box.bottom) - std::max(near.top, box.top);
-            const double share = shared / std::max(box.height(), 0.3 * unit);
-            if (share > most) most = share, best = large;
+            const bool inside = shared > kInsideShare * std::max(box.height(), 0.3 * unit) && gap < kMergeGap * size;
+            // What hangs just above or below, too narrow to be a word: a part torn off its letter.
+            const bool shred = box.width() < 2 * unit && gap < unit && shared > -kShredGap * unit;
+            if (off > std::max(kMergeTolerance, kPitchShare * pitch / size) && !inside && !shred) continue;
+            const double cost = off + gap / (14 * size);
+            if (cost < nearest) nearest = cost, best = large;
         }
         if (!best) continue;
         for (Piece& piece : courses[small].pieces) courses[*best].add(std::move(piece));
+        std::ranges::sort(courses[*best].pieces, {}, [](const Piece& p) { return p.shape.box.left; });
         courses.erase(courses.begin() + static_cast<std::ptrdiff_t>(small));
     }
 }
@@ -277,15 +387,17 @@ void assign_regions(std::vector<InkLine>& lines, double unit) {
         for (size_t k = i + 1; k < by_top.size(); ++k) {
             const InkLine& b = lines[by_top[k]];
             const double apart = b.box.centre().y - a.box.centre().y;
-            if (a.drawing || b.drawing || apart < 0.7 * unit || std::min(a.box.right, b.box.right) < std::max(a.box.left, b.box.left)) continue;
+            if (a.drawing || b.drawing || apart < 0.7 * unit ||
+                std::min(a.box.right, b.box.right) < std::max(a.box.left, b.box.left))
+                continue;
             distances.push_back(apart);
             break;
         }
     }
     double pitch = 0;
     if (distances.size() >= 2) {
-        std::ranges::nth_element(distances, distances.begin() + static_cast<std::ptrdiff_t>(distances.size() / 2));
-        pitch = std::min(distances[distances.size() / 2], 5 * unit);
+        std::ranges::sort(distances);
+        pitch = std::min(distances[(distances.size() - 1) / 2], 5 * unit);
     }
     for (size_t i = 0; i < by_top.size(); ++i) {
         for (size_t k = i + 1; k < by_top.size(); ++k) {
@@ -321,10 +433,27 @@ void assign_regions(std::vector<InkLine>& lines, double unit) {
 }  // namespace
 
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
-    std::vector<Blot> shapes;
-    shapes.reserve(strokes.size());
-    for (const Stroke& s : strokes) shapes.push_back(measured(s));
-    return group_shapes(shapes);
+    const std::vector<std::vector<size_t>> touching = touching_strokes(strokes);
+    std::vector<Blot> blots;
+    blots.reserve(touching.size());
+    for (const std::vector<size_t>& members : touching) {
+        Blot blot;
+        for (const size_t i : members) {
+            const Blot one = measured(strokes[i]);
+            blot.mean_y = (blot.mean_y * blot.ink + one.mean_y * (one.ink + 1e-6)) / (blot.ink + one.ink + 1e-6);
+            blot.ink += one.ink + 1e-6;
+            blot.box.include(one.box);
+        }
+        blots.push_back(blot);
+    }
+    std::vector<InkLine> lines = group_shapes(blots);
+    for (InkLine& line : lines) {
+        std::vector<size_t> members;
+        for (const size_t b : line.members) members.insert(members.end(), touching[b].begin(), touching[b].end());
+        std::ranges::sort(members, {}, [&](size_t i) { return strokes[i].box().left; });
+        line.members = std::move(members);
+    }
+    return lines;
 }
 
 std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {

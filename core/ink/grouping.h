@@ -2,11 +2,12 @@
 //
 //   for (const InkLine& line : group_lines(strokes)) read(line);
 //
-// Method: text runs in lines whose distance is steady, so strokes are taken in the order of writing and each joins
-// the line whose course (a straight line fitted to the centres of its last strokes) passes through it; marks written
-// later (dots, crosses, accents) join the line they lie upon. Lines are then merged when they run on in one another
-// across a gap that is no column gap, and ordered column by column. The ideas are those of Liwicki, Indermühle &
-// Bunke (2007), "On-line handwritten text line detection using dynamic programming", with a greedy search.
+// Method: strokes that touch are taken together, as a scan shows them. Text runs in lines whose distance is steady, so
+// pieces are taken from left to right and each joins the line whose course (a straight line fitted to the centres of
+// its last pieces) passes through it; marks written later (dots, crosses, accents) join the line they lie upon. Lines
+// are then merged when they run on in one another across a gap that is no column gap, and ordered column by column. The
+// ideas are those of Liwicki, Indermühle & Bunke (2007), "On-line handwritten text line detection using dynamic
+// programming", with a greedy search.
 #pragma once
 
 #include <vector>

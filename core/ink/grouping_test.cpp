@@ -79,7 +79,8 @@ TEST(Grouping, SetsADrawingBetweenLinesAside) {
     Sheet sheet;
     sheet.line(15, 20, 4, 0);
     Stroke circle;
-    for (int i = 0; i <= 40; ++i) circle.points.push_back({{50 + 18 * std::cos(i * 0.157), 50 + 18 * std::sin(i * 0.157)}});
+    for (int i = 0; i <= 40; ++i)
+        circle.points.push_back({{50 + 18 * std::cos(i * 0.157), 50 + 18 * std::sin(i * 0.157)}});
     sheet.add(circle, 1);
     sheet.line(15, 85, 4, 2);
     expect_meant(sheet, 3);

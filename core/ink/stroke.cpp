@@ -87,8 +87,8 @@ std::vector<InkPoint> smoothed(const std::vector<InkPoint>& points, double step)
 bool sound(const Stroke& stroke) {
     return !stroke.points.empty() && std::isfinite(stroke.pen.width_mm) &&
            std::ranges::all_of(stroke.points, [](const InkPoint& p) {
-               return std::abs(p.at.x) <= kFarthestMm && std::abs(p.at.y) <= kFarthestMm &&
-                      std::isfinite(p.pressure) && std::isfinite(p.tilt_x) && std::isfinite(p.tilt_y);
+               return std::abs(p.at.x) <= kFarthestMm && std::abs(p.at.y) <= kFarthestMm && std::isfinite(p.pressure) &&
+                      std::isfinite(p.tilt_x) && std::isfinite(p.tilt_y);
            });
 }
 

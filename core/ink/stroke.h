@@ -15,9 +15,9 @@ namespace fernleaf {
 using StrokeId = int64_t;
 
 struct InkPoint {
-    Point at;             // mm
+    Point at;               // mm
     float pressure = 0.5F;  // 0 to 1; 0.5 where the device has none
-    float tilt_x = 0;     // degrees from upright, -90 to 90
+    float tilt_x = 0;       // degrees from upright, -90 to 90
     float tilt_y = 0;
     uint32_t time_ms = 0;  // since the stroke's start
     friend bool operator==(const InkPoint&, const InkPoint&) = default;

@@ -13,8 +13,7 @@ void exchange(std::vector<Element>& elements, const std::vector<Element>& added,
         for (const Element& e : removed) gone.insert(e.id);
         std::erase_if(elements, [&](const Element& e) { return gone.contains(e.id); });
     }
-    for (const Element& e : added)
-        elements.insert(std::ranges::upper_bound(elements, e.id, {}, &Element::id), e);
+    for (const Element& e : added) elements.insert(std::ranges::upper_bound(elements, e.id, {}, &Element::id), e);
 }
 
 }  // namespace

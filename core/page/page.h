@@ -76,14 +76,14 @@ struct ReadLine {
     int region = 0;
     RegionKind kind = RegionKind::text;
     double certainty = 0;
-    Box box;                        // mm
-    uint64_t source = 0;            // signature of the ink or pixels read: the same source needs no second reading
+    Box box;              // mm
+    uint64_t source = 0;  // signature of the ink or pixels read: the same source needs no second reading
     std::vector<ReadWord> words;
-    std::string text() const;       // the words with spaces between
+    std::string text() const;  // the words with spaces between
 };
 
 struct Reading {
-    std::vector<ReadLine> lines;    // in reading order
+    std::vector<ReadLine> lines;  // in reading order
 };
 
 // What a person said some ink or some place in a picture means. It is laid over every later reading.

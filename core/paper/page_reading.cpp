@@ -35,9 +35,12 @@ std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels
             for (const WordReading& word : reading.words) {
                 const double begin = scan.picture.source_x(word.begin);
                 const double end = scan.picture.source_x(word.end);
-                line.words.push_back({word.text, word.certainty,
+                line.words.push_back({word.text,
+                                      word.certainty,
                                       place(scan.box_px.x + begin, scan.box_px.y, end - begin, scan.box_px.height),
-                                      {}, word.alternatives, false});
+                                      {},
+                                      word.alternatives,
+                                      false});
             }
             if (line.words.empty()) continue;
         }

@@ -30,13 +30,15 @@ struct Pixels {
 
 uint32_t big(std::string_view b, size_t at, int count) {
     uint32_t value = 0;
-    for (int i = 0; i < count; ++i) value = value << 8 | (at + i < b.size() ? static_cast<unsigned char>(b[at + i]) : 0);
+    for (int i = 0; i < count; ++i)
+        value = value << 8 | (at + i < b.size() ? static_cast<unsigned char>(b[at + i]) : 0);
     return value;
 }
 
 uint32_t little(std::string_view b, size_t at, int count) {
     uint32_t value = 0;
-    for (int i = count - 1; i >= 0; --i) value = value << 8 | (at + i < b.size() ? static_cast<unsigned char>(b[at + i]) : 0);
+    for (int i = count - 1; i >= 0; --i)
+        value = value << 8 | (at + i < b.size() ? static_cast<unsigned char>(b[at + i]) : 0);
     return value;
 }
 
@@ -55,10 +57,12 @@ std::optional<Pixels> jpeg_size(std::string_view b) {
     return std::nullopt;
 }
 
-// Decoders fill what a cut JPEG lacks with grey and call it done: ask for the end marker after the picture's data begin.
+// Decoders fill what a cut JPEG lacks with grey and call it done: ask for the end marker after the picture's data
+// begin.
 bool cut_jpeg(std::string_view b) {
     size_t at = 2;
-    while (at + 4 < b.size() && static_cast<unsigned char>(b[at]) == 0xFF && static_cast<unsigned char>(b[at + 1]) != 0xDA)
+    while (at + 4 < b.size() && static_cast<unsigned char>(b[at]) == 0xFF &&
+           static_cast<unsigned char>(b[at + 1]) != 0xDA)
         at += static_cast<unsigned char>(b[at + 1]) == 0xFF ? 1 : 2 + big(b, at + 2, 2);
     return b.find("\xFF\xD9", at) == std::string_view::npos;
 }
@@ -80,7 +84,7 @@ std::vector<Pixels> tiff_sizes(std::string_view b) {
     const auto read = [&](size_t at, int count) { return intel ? little(b, at, count) : big(b, at, count); };
     std::vector<Pixels> sizes;
     std::vector<uint32_t> seen;
-    for (uint32_t at = read(4, 4); at != 0 && at + 2 < b.size() && sizes.size() < kMostSheets; ) {
+    for (uint32_t at = read(4, 4); at != 0 && at + 2 < b.size() && sizes.size() < kMostSheets;) {
         if (std::ranges::find(seen, at) != seen.end()) break;
         seen.push_back(at);
         const uint32_t entries = read(at, 2);
@@ -101,11 +105,19 @@ std::vector<Pixels> tiff_sizes(std::string_view b) {
 std::vector<Pixels> sizes_of(std::string_view bytes) {
     std::optional<Pixels> one;
     switch (picture_kind(bytes)) {
-        case PictureKind::png: one = Pixels{big(bytes, 16, 4), big(bytes, 20, 4)}; break;
-        case PictureKind::jpeg: one = jpeg_size(bytes); break;
-        case PictureKind::webp: one = webp_size(bytes); break;
-        case PictureKind::tiff: return tiff_sizes(bytes);
-        default: break;
+        case PictureKind::png:
+            one = Pixels{big(bytes, 16, 4), big(bytes, 20, 4)};
+            break;
+        case PictureKind::jpeg:
+            one = jpeg_size(bytes);
+            break;
+        case PictureKind::webp:
+            one = webp_size(bytes);
+            break;
+        case PictureKind::tiff:
+            return tiff_sizes(bytes);
+        default:
+            break;
     }
     return one ? std::vector{*one} : std::vector<Pixels>();
 }
@@ -151,8 +163,9 @@ Status reasonable(const SheetSize& size) {
     const double megapixels = 1e-6 * size.width_px * size.height_px;
     if (size.width_px < 1 || size.height_px < 1) return Error{"The picture is empty or damaged."};
     if (megapixels > kLargestPictureMegapixels)
-        return Error{"The picture is too large (" + std::to_string(size.width_px) + " x " + std::to_string(size.height_px) +
-                     " pixels). Scale it below " + std::to_string(static_cast<int>(kLargestPictureMegapixels)) + " megapixels."};
+        return Error{"The picture is too large (" + std::to_string(size.width_px) + " x " +
+                     std::to_string(size.height_px) + " pixels). Scale it below " +
+                     std::to_string(static_cast<int>(kLargestPictureMegapixels)) + " megapixels."};
     return Done{};
 }
 
@@ -173,7 +186,8 @@ Result<std::vector<SheetSize>> probe_picture(const std::string& bytes) {
     if (picture_kind(bytes) == PictureKind::pdf) {
         auto document = open_pdf(bytes);
         if (!document) return document.error();
-        if ((*document)->pages() > kMostSheets) return Error{"The PDF has more than " + std::to_string(kMostSheets) + " pages."};
+        if ((*document)->pages() > kMostSheets)
+            return Error{"The PDF has more than " + std::to_string(kMostSheets) + " pages."};
         for (int i = 0; i < (*document)->pages(); ++i) {
             const std::unique_ptr<poppler::page> page((*document)->create_page(i));
             if (!page) return Error{"Page " + std::to_string(i + 1) + " of the PDF is damaged."};
@@ -182,8 +196,9 @@ Result<std::vector<SheetSize>> probe_picture(const std::string& bytes) {
     } else {
         for (const Pixels& p : sizes_of(bytes)) {
             const double mm = p.width > 0 ? kSheetWidthMm / static_cast<double>(p.width) : 0;
-            sheets.push_back({static_cast<int>(std::min<int64_t>(p.width, INT_MAX)), static_cast<int>(std::min<int64_t>(p.height, INT_MAX)),
-                              kSheetWidthMm, mm * static_cast<double>(p.height)});
+            sheets.push_back({static_cast<int>(std::min<int64_t>(p.width, INT_MAX)),
+                              static_cast<int>(std::min<int64_t>(p.height, INT_MAX)), kSheetWidthMm,
+                              mm * static_cast<double>(p.height)});
         }
     }
     if (sheets.empty()) return Error{"The picture is empty or damaged."};
@@ -195,7 +210,8 @@ Result<std::vector<SheetSize>> probe_picture(const std::string& bytes) {
 Result<cv::Mat> decode_picture(const std::string& bytes, int frame) {
     const auto sheets = probe_picture(bytes);
     if (!sheets) return sheets.error();
-    if (frame < 0 || frame >= static_cast<int>(sheets->size())) return Error{"The file has no page " + std::to_string(frame + 1) + "."};
+    if (frame < 0 || frame >= static_cast<int>(sheets->size()))
+        return Error{"The file has no page " + std::to_string(frame + 1) + "."};
     if (picture_kind(bytes) == PictureKind::pdf) {
         auto document = open_pdf(bytes);
         if (!document) return document.error();
@@ -207,7 +223,8 @@ Result<cv::Mat> decode_picture(const std::string& bytes, int frame) {
         const poppler::image image = page ? renderer.render_page(page.get(), kPdfDpi, kPdfDpi) : poppler::image();
         if (!image.is_valid()) return Error{"Page " + std::to_string(frame + 1) + " of the PDF can't be drawn."};
         return cv::Mat(image.height(), image.width(), CV_8UC3, const_cast<char*>(image.const_data()),
-                       static_cast<size_t>(image.bytes_per_row())).clone();
+                       static_cast<size_t>(image.bytes_per_row()))
+            .clone();
     }
     if (picture_kind(bytes) == PictureKind::jpeg && cut_jpeg(bytes))
         return Error{"The picture is cut off: its end is missing. Copy it again from where it came."};

@@ -37,7 +37,8 @@ TEST(PictureFile, ReadsEachKindByItsContent) {
 TEST(PictureFile, TruncatedPicturesAreErrors) {
     for (const char* ending : {".png", ".jpg", ".tiff", ".webp"}) {
         const std::string whole = encoded(ending, kPicture);
-        for (size_t size = 0; size < whole.size(); size += 7) static_cast<void>(decode_picture(whole.substr(0, size), 0));
+        for (size_t size = 0; size < whole.size(); size += 7)
+            static_cast<void>(decode_picture(whole.substr(0, size), 0));
         EXPECT_FALSE(decode_picture(whole.substr(0, 20), 0)) << ending;
         EXPECT_FALSE(decode_picture(whole.substr(0, whole.size() * 2 / 3), 0)) << ending;
     }
@@ -46,7 +47,8 @@ TEST(PictureFile, TruncatedPicturesAreErrors) {
 }
 
 TEST(PictureFile, EachDirectoryOfATiffIsASheet) {
-    const auto path = std::filesystem::temp_directory_path() / ("fernleaf-sheets-" + std::to_string(getpid()) + ".tiff");
+    const auto path =
+        std::filesystem::temp_directory_path() / ("fernleaf-sheets-" + std::to_string(getpid()) + ".tiff");
     cv::imwrite(path.string(), std::vector{kPicture, cv::Mat(20, 40, CV_8UC3, cv::Scalar(0, 0, 255))});
     std::ifstream in(path, std::ios::binary);
     const std::string bytes(std::istreambuf_iterator<char>(in), {});

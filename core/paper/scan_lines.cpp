@@ -8,11 +8,11 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kWorkingWidthPx = 1700;      // an A4 sheet at 200 dots an inch
-constexpr int kFaintest = 22;              // darker than the paper by this many of 255, at least
-constexpr double kRuleShare = 0.18;        // of the page's width: a thin run this long is a printed rule
+constexpr int kWorkingWidthPx = 1700;  // an A4 sheet at 200 dots an inch
+constexpr int kFaintest = 22;          // darker than the paper by this many of 255, at least
+constexpr double kRuleShare = 0.18;    // of the page's width: a thin run this long is a printed rule
 constexpr int kRuleThicknessPx = 4;
-constexpr int kSmallestPx = 5;             // pieces of fewer pixels are dirt
+constexpr int kSmallestPx = 5;  // pieces of fewer pixels are dirt
 constexpr int kPad = 4;
 
 // How much darker than the paper around it each pixel is, 0 to 255.
@@ -46,9 +46,12 @@ void remove_rules(cv::Mat& mask) {
             for (int x = box.x; x < box.br().x; ++x) {
                 if (labels.at<int>(y, x) != i) continue;
                 // Ink just above or below the rule means that a stroke runs through it here.
-                const auto ink = [&](int yy) { return yy >= 0 && yy < mask.rows && mask.at<uchar>(yy, x) != 0 && rules.at<uchar>(yy, x) == 0; };
+                const auto ink = [&](int yy) {
+                    return yy >= 0 && yy < mask.rows && mask.at<uchar>(yy, x) != 0 && rules.at<uchar>(yy, x) == 0;
+                };
                 bool crossed = false;
-                for (int k = 1; k <= kRuleThicknessPx && !crossed; ++k) crossed = ink(box.y - k) && ink(box.br().y + k - 1);
+                for (int k = 1; k <= kRuleThicknessPx && !crossed; ++k)
+                    crossed = ink(box.y - k) && ink(box.br().y + k - 1);
                 if (!crossed) mask.at<uchar>(y, x) = 0;
             }
     }
@@ -97,15 +100,18 @@ std::vector<ScanLine> find_scan_lines(const cv::Mat& pixels) {
         line.region = lines[l].region;
         line.drawing = lines[l].drawing;
         const cv::Rect whole(0, 0, grey.cols, grey.rows);
-        const cv::Rect cut = cv::Rect(static_cast<int>(box.left) - kPad, static_cast<int>(box.top) - kPad,
-                                      static_cast<int>(box.width()) + 2 * kPad, static_cast<int>(box.height()) + 2 * kPad) & whole;
+        const cv::Rect cut =
+            cv::Rect(static_cast<int>(box.left) - kPad, static_cast<int>(box.top) - kPad,
+                     static_cast<int>(box.width()) + 2 * kPad, static_cast<int>(box.height()) + 2 * kPad) &
+            whole;
         if (!line.drawing) {
             // The line's own pieces and a pixel around them; what belongs to other lines is left out.
             cv::Mat own(cut.size(), CV_8U, cv::Scalar(0));
             for (int y = 0; y < cut.height; ++y)
                 for (int x = 0; x < cut.width; ++x) {
                     const int label = labels.at<int>(cut.y + y, cut.x + x);
-                    if (label != 0 && line_of_label[static_cast<size_t>(label)] == static_cast<int>(l)) own.at<uchar>(y, x) = 255;
+                    if (label != 0 && line_of_label[static_cast<size_t>(label)] == static_cast<int>(l))
+                        own.at<uchar>(y, x) = 255;
                 }
             cv::dilate(own, own, cv::getStructuringElement(cv::MORPH_RECT, {3, 3}));
             cv::Mat soft(cut.size(), CV_8U, cv::Scalar(0));
@@ -116,8 +122,8 @@ std::vector<ScanLine> find_scan_lines(const cv::Mat& pixels) {
             line.picture = fit_line(soft, lines[l].slope);
         }
         // Back to the pixels of the picture given.
-        line.box_px = {static_cast<int>(cut.x / shrink), static_cast<int>(cut.y / shrink), static_cast<int>(cut.width / shrink),
-                       static_cast<int>(cut.height / shrink)};
+        line.box_px = {static_cast<int>(cut.x / shrink), static_cast<int>(cut.y / shrink),
+                       static_cast<int>(cut.width / shrink), static_cast<int>(cut.height / shrink)};
         line.picture.scale *= shrink;
         line.picture.left /= shrink;
         out.push_back(std::move(line));

@@ -13,7 +13,8 @@ cv::Mat sheet(int lines, bool rules) {
     for (int i = 0; i < lines; ++i) {
         const int y = 150 + 80 * i;
         if (rules) cv::line(page, {40, y + 4}, {960, y + 4}, {200, 180, 160}, 2);
-        cv::putText(page, "autumn pear harvest", {100, y}, cv::FONT_HERSHEY_SCRIPT_SIMPLEX, 1.6, {90, 50, 30}, 3, cv::LINE_AA);
+        cv::putText(page, "autumn pear harvest", {100, y}, cv::FONT_HERSHEY_SCRIPT_SIMPLEX, 1.6, {90, 50, 30}, 3,
+                    cv::LINE_AA);
     }
     for (int y = 0; y < page.rows; ++y)
         for (int x = 0; x < page.cols; ++x) page.at<cv::Vec3b>(y, x) *= 0.6 + 0.4 * x / page.cols;

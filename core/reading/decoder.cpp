@@ -17,10 +17,10 @@ constexpr float kClearBlank = -0.002F;         // steps at which nothing but the
 
 // At full lean; measured on lines of training hands, see docs/reading.md.
 constexpr double kLanguageWeight = 0.9;
-constexpr double kLengthBonus = 1.1;     // for each character, against the language's taste for short texts
+constexpr double kLengthBonus = 1.1;  // for each character, against the language's taste for short texts
 constexpr double kWordBonus = 1.3;
-constexpr double kOwnWordBonus = 3.5;    // for words of a person's own lists, at any lean above 0
-constexpr double kDigitShare = 0.35;     // of the language's weight, for characters that are no matter of language
+constexpr double kOwnWordBonus = 3.5;  // for words of a person's own lists, at any lean above 0
+constexpr double kDigitShare = 0.35;   // of the language's weight, for characters that are no matter of language
 
 double log_add(double a, double b) {
     if (a < b) std::swap(a, b);

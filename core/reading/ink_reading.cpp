@@ -23,7 +23,8 @@ uint64_t signature_of(const std::vector<const Stroke*>& strokes, uint64_t seed) 
     for (const Stroke* s : strokes)
         if (s->id == 0)
             for (const InkPoint& p : s->points)
-                hash = mixed(hash, static_cast<uint64_t>(std::llround(p.at.x * 1000)) ^ static_cast<uint64_t>(std::llround(p.at.y * 1000)) << 24);
+                hash = mixed(hash, static_cast<uint64_t>(std::llround(p.at.x * 1000)) ^
+                                       static_cast<uint64_t>(std::llround(p.at.y * 1000)) << 24);
     return hash;
 }
 

@@ -11,7 +11,7 @@ namespace fernleaf {
 namespace {
 
 constexpr char kMagic[] = "fernleaf ngrams 1\n";
-constexpr double kQuantum = 16.0;          // steps of 1/16 in the natural logarithm
+constexpr double kQuantum = 16.0;                // steps of 1/16 in the natural logarithm
 constexpr uint64_t kContextMask = 0xFFFFFFFFFF;  // five symbols
 constexpr double kUnknown = -12;
 constexpr size_t kCodePoints = 0x2100;
@@ -30,7 +30,8 @@ Result<Language> Language::load(const std::filesystem::path& directory, const st
     const Error damaged{"The language data " + path.string() + " is damaged."};
     const size_t header = sizeof kMagic - 1;
     const size_t line_end = bytes.find('\n', header);
-    if (bytes.compare(0, header, kMagic) != 0 || line_end == std::string::npos || (bytes.size() - line_end - 1) % 8 != 0)
+    if (bytes.compare(0, header, kMagic) != 0 || line_end == std::string::npos ||
+        (bytes.size() - line_end - 1) % 8 != 0)
         return damaged;
 
     Language language;

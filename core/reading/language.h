@@ -38,8 +38,8 @@ private:
     uint64_t find(uint64_t key) const;
 
     std::u32string alphabet_;
-    std::vector<int> symbols_;        // by code point, below 0x2100
-    std::vector<uint64_t> table_;     // open addressing; 0 is free
+    std::vector<int> symbols_;     // by code point, below 0x2100
+    std::vector<uint64_t> table_;  // open addressing; 0 is free
     uint64_t mask_ = 0;
     std::unordered_set<std::u32string> words_;
 };

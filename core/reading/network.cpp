@@ -23,7 +23,8 @@ std::string unpacked(const std::filesystem::path& path) {
     if (!file) return out;
     char buffer[1 << 16];
     int read = 0;
-    while ((read = gzread(file, buffer, sizeof buffer)) > 0 && out.size() < kLargestWeights) out.append(buffer, static_cast<size_t>(read));
+    while ((read = gzread(file, buffer, sizeof buffer)) > 0 && out.size() < kLargestWeights)
+        out.append(buffer, static_cast<size_t>(read));
     int problem = Z_OK;
     gzerror(file, &problem);
     const bool whole = read == 0 && problem == Z_OK && gzeof(file);

@@ -30,7 +30,8 @@ LinePicture draw_line(const std::vector<const Stroke*>& strokes, double slope) {
             const Point before = level(stroke->points[i - 1].at);
             const double d = distance(before, p);
             const double middle = (before.y + p.y) / 2;
-            total += d, sum += d * middle, squares += d * middle * middle;
+            const double dy = p.y - before.y;
+            total += d, sum += d * middle, squares += d * (middle * middle + dy * dy / 12);
         }
     }
     if (box.empty()) return line;
@@ -56,8 +57,7 @@ LinePicture draw_line(const std::vector<const Stroke*>& strokes, double slope) {
             if (path.empty() || path.back() != q) path.push_back(q);
         }
         if (path.size() == 1) path.push_back(path.front());
-        if (!path.empty())
-            cv::polylines(large, path, false, 255, kPenPx * kSupersampling, cv::LINE_AA, kFixedBits);
+        if (!path.empty()) cv::polylines(large, path, false, 255, kPenPx * kSupersampling, cv::LINE_AA, kFixedBits);
     }
     cv::resize(large, line.pixels, {columns, kLineHeightPx}, 0, 0, cv::INTER_AREA);
     return line;

@@ -19,10 +19,10 @@ constexpr int kLongestLinePx = 4000;
 
 // A line ready to read, and the way back from its columns to the source.
 struct LinePicture {
-    cv::Mat pixels;      // CV_8U, 40 rows; empty when there was nothing to draw
-    double scale = 1;    // picture px for one unit of the source (mm for ink, px for scans)
-    double left = 0;     // source x of column 0, in the line's own deskewed frame
-    double slope = 0;    // of the line in the source
+    cv::Mat pixels;    // CV_8U, 40 rows; empty when there was nothing to draw
+    double scale = 1;  // picture px for one unit of the source (mm for ink, px for scans)
+    double left = 0;   // source x of column 0, in the line's own deskewed frame
+    double slope = 0;  // of the line in the source
 
     // x in the source, measured along the line, of a column.
     double source_x(double column) const { return left + column / scale; }

@@ -63,9 +63,9 @@ TEST(Raster, TakesDotsDashesAndEndlessLines) {
 TEST(Raster, InkAndItsScanGiveLikePictures) {
     const Stroke s = zigzag(10, 50, 3, 12);
     const LinePicture ink = draw_line({&s}, 0);
-    cv::Mat page = cv::Mat::zeros(200, 700, CV_8U);
     cv::Mat large;
     cv::resize(ink.pixels, large, {}, 2, 2, cv::INTER_LINEAR);
+    cv::Mat page = cv::Mat::zeros(200, large.cols + 100, CV_8U);
     large.copyTo(page(cv::Rect(40, 60, large.cols, large.rows)));
     const LinePicture scan = fit_line(page, 0);
     EXPECT_NEAR(scan.pixels.cols, ink.pixels.cols, 6);

@@ -106,7 +106,8 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) 
         const WordSpan& word = words[w];
         // A word owns the columns up to the middle of the gap on either side.
         const int begin = w == 0 ? 0 : (spans[words[w - 1].last - 1].end + spans[word.first].begin) / 2;
-        const int end = w + 1 == words.size() ? scores.rows : (spans[word.last - 1].end + spans[words[w + 1].first].begin + 1) / 2;
+        const int end =
+            w + 1 == words.size() ? scores.rows : (spans[word.last - 1].end + spans[words[w + 1].first].begin + 1) / 2;
         const int first = std::max(0, std::min(begin, spans[word.first].begin - kWordMarginSteps));
         const int last = std::min(scores.rows, std::max(end, spans[word.last - 1].end + kWordMarginSteps));
         const cv::Mat part = scores.rowRange(first, last);
@@ -130,7 +131,8 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) 
         const auto unlikely = [](const Alternative& a) { return a.certainty < kLeastAlternative; };
         std::erase_if(out.alternatives, unlikely);
         if (out.alternatives.size() > kMostAlternatives) out.alternatives.resize(kMostAlternatives);
-        if (!spelt.empty() && spelt != out.text && std::ranges::find(out.alternatives, spelt, &Alternative::text) == out.alternatives.end())
+        if (!spelt.empty() && spelt != out.text &&
+            std::ranges::find(out.alternatives, spelt, &Alternative::text) == out.alternatives.end())
             out.alternatives.push_back({spelt, kLeastAlternative});
         log_certainty += std::log(std::max(out.certainty, 1e-3));
         reading.words.push_back(std::move(out));

@@ -42,8 +42,8 @@ struct LineReading {
 
 class Reader {
 public:
-    // models: the directory with reader.onnx.gz, reader.json and language/. A language whose data is missing is an error
-    // of load_language, not of this.
+    // models: the directory with reader.onnx.gz, reader.json and language/. A language whose data is missing is an
+    // error of load_language, not of this.
     static Result<std::unique_ptr<Reader>> load(const std::filesystem::path& models);
 
     // Makes a language ready. Reading in a language that is not ready is literal.

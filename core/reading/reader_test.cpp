@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include "base/text.h"
 #include "reading/ink_reading.h"
 
 namespace fernleaf {
@@ -16,7 +17,8 @@ struct Script {
         s.id = next++;
         // As a pen samples it: every half millimetre.
         for (size_t i = 1; i < points.size(); ++i)
-            for (int k = 0; k <= 8; ++k) s.points.push_back({at + points[i - 1] + (points[i] - points[i - 1]) * (k / 8.0)});
+            for (int k = 0; k <= 8; ++k)
+                s.points.push_back({at + points[i - 1] + (points[i] - points[i - 1]) * (k / 8.0)});
         strokes.push_back(s);
     }
     void hill(Point at) {  // H I L L
@@ -68,7 +70,7 @@ TEST_F(ReaderTest, OnlyChangedLinesAreReadAgain) {
     EXPECT_EQ(lines[1].text(), "HILL HILL");
     ReadSettings literal;
     literal.lean = 0;
-    EXPECT_EQ(read_ink(script.strokes, *reader_, literal, earlier)[0].text(), "HILL");
+    EXPECT_EQ(fold(read_ink(script.strokes, *reader_, literal, earlier)[0].text()), "hill");
 }
 
 TEST_F(ReaderTest, OddInkGivesAnEmptyOrUnsureReading) {
@@ -94,7 +96,7 @@ TEST_F(ReaderTest, LanguagesWithoutDataAreAnErrorAndReadingIsLiteral) {
     script.hill({20, 30});
     ReadSettings settings;
     settings.language = "xx";
-    EXPECT_EQ(read_ink(script.strokes, *reader_, settings, {})[0].text(), "HILL");
+    EXPECT_EQ(fold(read_ink(script.strokes, *reader_, settings, {})[0].text()), "hill");  // I and l are one bar here
 }
 
 }  // namespace

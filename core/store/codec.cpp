@@ -67,7 +67,8 @@ nlohmann::json json_of(const Box& box) { return {box.left, box.top, box.right, b
 
 std::string encode_points(const std::vector<InkPoint>& points) {
     const int middle = pressure_step(0.5F);
-    const bool pressure = std::ranges::any_of(points, [&](const InkPoint& p) { return pressure_step(p.pressure) != middle; });
+    const bool pressure =
+        std::ranges::any_of(points, [&](const InkPoint& p) { return pressure_step(p.pressure) != middle; });
     const bool tilt = std::ranges::any_of(points, [](const InkPoint& p) { return p.tilt_x != 0 || p.tilt_y != 0; });
     std::string out;
     out.push_back(static_cast<char>(kVersion));

@@ -13,7 +13,11 @@ TEST(Codec, PointsComeBackAsTheyWentIn) {
     std::uniform_real_distribution<float> unit(0, 1);
     Stroke s;
     for (int i = 0; i < 500; ++i)
-        s.points.push_back({{place(random), place(random)}, unit(random), 90 * unit(random), -90 * unit(random), static_cast<uint32_t>(random() % 100'000)});
+        s.points.push_back({{place(random), place(random)},
+                            unit(random),
+                            90 * unit(random),
+                            -90 * unit(random),
+                            static_cast<uint32_t>(random() % 100'000)});
     s = quantised(s);
     const auto back = decode_points(encode_points(s.points));
     ASSERT_TRUE(back);

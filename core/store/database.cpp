@@ -7,14 +7,21 @@ constexpr int kBusyMs = 5000;
 
 std::string plain_reason(int code, const char* detail) {
     switch (code & 0xFF) {
-        case SQLITE_FULL: return "The disk is full.";
-        case SQLITE_READONLY: return "The library can't be written to.";
+        case SQLITE_FULL:
+            return "The disk is full.";
+        case SQLITE_READONLY:
+            return "The library can't be written to.";
         case SQLITE_CORRUPT:
-        case SQLITE_NOTADB: return "The library's database is damaged.";
-        case SQLITE_CANTOPEN: return "The library's database can't be opened.";
-        case SQLITE_BUSY: return "The library is in use by another program.";
-        case SQLITE_IOERR: return "The disk reported an error.";
-        default: return std::string("The library's database reported: ") + detail + ".";
+        case SQLITE_NOTADB:
+            return "The library's database is damaged.";
+        case SQLITE_CANTOPEN:
+            return "The library's database can't be opened.";
+        case SQLITE_BUSY:
+            return "The library is in use by another program.";
+        case SQLITE_IOERR:
+            return "The disk reported an error.";
+        default:
+            return std::string("The library's database reported: ") + detail + ".";
     }
 }
 
@@ -38,7 +45,8 @@ Statement& Statement::bind(double value) {
 
 Statement& Statement::bind(std::string_view value) {
     if (handle_)
-        db_.note(sqlite3_bind_text64(handle_.get(), ++bound_, value.data(), value.size(), SQLITE_TRANSIENT, SQLITE_UTF8));
+        db_.note(
+            sqlite3_bind_text64(handle_.get(), ++bound_, value.data(), value.size(), SQLITE_TRANSIENT, SQLITE_UTF8));
     return *this;
 }
 

@@ -31,7 +31,10 @@ public:
     Statement& bind(const std::string& value) { return bind(std::string_view(value)); }
     Statement& bind_blob(std::string_view value);
     bool step();  // whether there is a row
-    void run() { while (step()) {} }
+    void run() {
+        while (step()) {
+        }
+    }
     Statement& reset();
 
     int64_t integer(int column) const { return sqlite3_column_int64(handle_.get(), column); }

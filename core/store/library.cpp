@@ -39,7 +39,10 @@ Box box_at(const Statement& row, int column) {
 
 Statement& bind_box(Statement& s, const Box& box) {
     const bool none = box.empty();
-    return s.bind(none ? 0.0 : box.left).bind(none ? 0.0 : box.top).bind(none ? 0.0 : box.right).bind(none ? 0.0 : box.bottom);
+    return s.bind(none ? 0.0 : box.left)
+        .bind(none ? 0.0 : box.top)
+        .bind(none ? 0.0 : box.right)
+        .bind(none ? 0.0 : box.bottom);
 }
 
 template <typename Element>
@@ -115,17 +118,21 @@ Result<std::unique_ptr<Library>> Library::open(const fs::path& directory) {
     if (fs::exists(directory, problem) && !fs::is_directory(directory, problem))
         return Error{directory.string() + " is a file, not a library."};
     const bool exists = fs::exists(database, problem);
-    if (!exists && fs::is_directory(directory, problem) && !fs::is_empty(directory, problem) && !fs::exists(directory / "lock", problem))
-        return Error{directory.string() + " holds other files and no library. Choose an empty folder for a new library."};
+    if (!exists && fs::is_directory(directory, problem) && !fs::is_empty(directory, problem) &&
+        !fs::exists(directory / "lock", problem))
+        return Error{directory.string() +
+                     " holds other files and no library. Choose an empty folder for a new library."};
     fs::create_directories(directory / "files", problem);
     if (problem && !exists)
         return Error{"A library can't be made in " + directory.string() + ": " + problem.message() + "."};
 
     library->lock_ = ::open((directory / "lock").c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0644);
     if (library->lock_ < 0)
-        library->why_read_only_ = "The library " + directory.string() + " can't be written to (" + std::strerror(errno) + "); it is open for reading.";
+        library->why_read_only_ = "The library " + directory.string() + " can't be written to (" +
+                                  std::strerror(errno) + "); it is open for reading.";
     else if (::flock(library->lock_, LOCK_EX | LOCK_NB) != 0)
-        library->why_read_only_ = "The library " + directory.string() + " is in use by another window or program; it is open for reading.";
+        library->why_read_only_ =
+            "The library " + directory.string() + " is in use by another window or program; it is open for reading.";
 
     const bool read_only = library->why_read_only_.has_value();
     if (read_only && !exists) return Error{*library->why_read_only_};
@@ -145,14 +152,16 @@ Status Library::migrate() {
     if (db_->failed()) return db_->take_status();
     const auto newest = static_cast<int64_t>(kMigrations.size());
     if (version > newest) return Error{"This library was made by a newer Fernleaf. Update Fernleaf to open it."};
-    if (version < newest && why_read_only_) return Error{"The library is of an older kind and can't be brought up to date: " + *why_read_only_};
+    if (version < newest && why_read_only_)
+        return Error{"The library is of an older kind and can't be brought up to date: " + *why_read_only_};
     for (; version < newest; ++version) {
         Transaction transaction(*db_);
         db_->execute(kMigrations[static_cast<size_t>(version)]);
         db_->execute("PRAGMA user_version = " + std::to_string(version + 1));
         if (Status status = transaction.commit(); !status) return status;
     }
-    Statement newest_element = db_->prepare("SELECT max(ifnull((SELECT max(id) FROM stroke), 0), ifnull((SELECT max(id) FROM picture), 0))");
+    Statement newest_element =
+        db_->prepare("SELECT max(ifnull((SELECT max(id) FROM stroke), 0), ifnull((SELECT max(id) FROM picture), 0))");
     if (newest_element.step()) next_element_ = newest_element.integer(0) + 1;
     return db_->take_status();
 }
@@ -181,8 +190,11 @@ Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
     if (!infos) return infos.error();
     const std::lock_guard lock(mutex_);
     std::vector<PageSummary> out;
-    Statement first = db_->prepare("SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
-    Statement any = db_->prepare("SELECT EXISTS (SELECT 1 FROM stroke WHERE page = ?1 AND live = 1) OR EXISTS (SELECT 1 FROM picture WHERE page = ?1 AND live = 1)");
+    Statement first = db_->prepare(
+        "SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
+    Statement any = db_->prepare(
+        "SELECT EXISTS (SELECT 1 FROM stroke WHERE page = ?1 AND live = 1) OR EXISTS (SELECT 1 FROM picture WHERE page "
+        "= ?1 AND live = 1)");
     for (const PageInfo& info : *infos) {
         PageSummary summary{info, {}, true};
         if (first.reset().bind(info.id).step()) {
@@ -203,8 +215,13 @@ Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
     db_->prepare("INSERT INTO notebook (title, cover, language, paper, width, height) VALUES (?, ?, ?, ?, ?, ?)")
-        .bind(trimmed(notebook.title)).bind(static_cast<int64_t>(notebook.cover)).bind(notebook.language)
-        .bind(static_cast<int>(notebook.paper)).bind(notebook.width_mm).bind(notebook.height_mm).run();
+        .bind(trimmed(notebook.title))
+        .bind(static_cast<int64_t>(notebook.cover))
+        .bind(notebook.language)
+        .bind(static_cast<int>(notebook.paper))
+        .bind(notebook.width_mm)
+        .bind(notebook.height_mm)
+        .run();
     const NotebookId id = db_->last_id();
     if (Status status = transaction.commit(); !status) return status.error();
     return id;
@@ -215,9 +232,16 @@ Status Library::change_notebook(const Notebook& notebook) {
     if (why_read_only_) return Error{*why_read_only_};
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
-    db_->prepare("UPDATE notebook SET title = ?, cover = ?, language = ?, paper = ?, width = ?, height = ? WHERE id = ?")
-        .bind(trimmed(notebook.title)).bind(static_cast<int64_t>(notebook.cover)).bind(notebook.language)
-        .bind(static_cast<int>(notebook.paper)).bind(notebook.width_mm).bind(notebook.height_mm).bind(notebook.id).run();
+    db_->prepare(
+           "UPDATE notebook SET title = ?, cover = ?, language = ?, paper = ?, width = ?, height = ? WHERE id = ?")
+        .bind(trimmed(notebook.title))
+        .bind(static_cast<int64_t>(notebook.cover))
+        .bind(notebook.language)
+        .bind(static_cast<int>(notebook.paper))
+        .bind(notebook.width_mm)
+        .bind(notebook.height_mm)
+        .bind(notebook.id)
+        .run();
     return transaction.commit();
 }
 
@@ -232,10 +256,16 @@ Result<std::vector<PageInfo>> Library::pages(NotebookId notebook) const {
 }
 
 PageId Library::insert_page(NotebookId notebook, const PageInfo& info) {
-    db_->prepare("INSERT INTO page (notebook, number, width, height, paper, spacing, created) VALUES "
-                 "(?1, 1 + (SELECT count(*) FROM page WHERE notebook = ?1), ?2, ?3, ?4, ?5, ?6)")
-        .bind(notebook).bind(info.width_mm).bind(info.height_mm).bind(static_cast<int>(info.paper)).bind(info.spacing_mm)
-        .bind(info.created_ms != 0 ? info.created_ms : now_ms()).run();
+    db_->prepare(
+           "INSERT INTO page (notebook, number, width, height, paper, spacing, created) VALUES "
+           "(?1, 1 + (SELECT count(*) FROM page WHERE notebook = ?1), ?2, ?3, ?4, ?5, ?6)")
+        .bind(notebook)
+        .bind(info.width_mm)
+        .bind(info.height_mm)
+        .bind(static_cast<int>(info.paper))
+        .bind(info.spacing_mm)
+        .bind(info.created_ms != 0 ? info.created_ms : now_ms())
+        .run();
     return db_->last_id();
 }
 
@@ -260,14 +290,16 @@ Result<Page> Library::load_page(PageId page) const {
         }
         out.info = page_at(s);
     }
-    Statement strokes = db_->prepare(std::string("SELECT ") + kStrokeColumns + " FROM stroke WHERE page = ? AND live = 1 ORDER BY id");
+    Statement strokes =
+        db_->prepare(std::string("SELECT ") + kStrokeColumns + " FROM stroke WHERE page = ? AND live = 1 ORDER BY id");
     strokes.bind(page);
     while (strokes.step()) {
         auto stroke = stroke_at(strokes);
         if (!stroke) return stroke.error();
         out.strokes.push_back(*std::move(stroke));
     }
-    Statement pictures = db_->prepare(std::string("SELECT ") + kPictureColumns + " FROM picture WHERE page = ? AND live = 1 ORDER BY id");
+    Statement pictures = db_->prepare(std::string("SELECT ") + kPictureColumns +
+                                      " FROM picture WHERE page = ? AND live = 1 ORDER BY id");
     pictures.bind(page);
     while (pictures.step()) out.pictures.push_back(picture_at(pictures));
     if (Status status = db_->take_status(); !status) return status.error();
@@ -276,18 +308,36 @@ Result<Page> Library::load_page(PageId page) const {
 
 void Library::insert_elements(PageId page, Edit& edit) {
     // What is on disk already, taken off the page by an earlier edit, is left as it is.
-    Statement stroke = db_->prepare("INSERT OR IGNORE INTO stroke (id, page, live, colour, width, start, points) VALUES (?, ?, 1, ?, ?, ?, ?)");
+    Statement stroke = db_->prepare(
+        "INSERT OR IGNORE INTO stroke (id, page, live, colour, width, start, points) VALUES (?, ?, 1, ?, ?, ?, ?)");
     for (Stroke& s : edit.added) {
         if (s.id == 0) s.id = new_element_id();
         s = quantised(std::move(s));
-        stroke.reset().bind(s.id).bind(page).bind(static_cast<int64_t>(s.pen.colour)).bind(static_cast<double>(s.pen.width_mm))
-            .bind(s.start_ms).bind_blob(encode_points(s.points)).run();
+        stroke.reset()
+            .bind(s.id)
+            .bind(page)
+            .bind(static_cast<int64_t>(s.pen.colour))
+            .bind(static_cast<double>(s.pen.width_mm))
+            .bind(s.start_ms)
+            .bind_blob(encode_points(s.points))
+            .run();
     }
-    Statement picture = db_->prepare("INSERT OR IGNORE INTO picture (id, page, live, file, name, frame, x, y, width, height) VALUES (?, ?, 1, ?, ?, ?, ?, ?, ?, ?)");
+    Statement picture = db_->prepare(
+        "INSERT OR IGNORE INTO picture (id, page, live, file, name, frame, x, y, width, height) VALUES (?, ?, 1, ?, ?, "
+        "?, ?, ?, ?, ?)");
     for (Picture& p : edit.pictures_added) {
         if (p.id == 0) p.id = new_element_id();
-        picture.reset().bind(p.id).bind(page).bind(p.file).bind(p.name).bind(p.frame).bind(p.box.left).bind(p.box.top)
-            .bind(p.box.width()).bind(p.box.height()).run();
+        picture.reset()
+            .bind(p.id)
+            .bind(page)
+            .bind(p.file)
+            .bind(p.name)
+            .bind(p.frame)
+            .bind(p.box.left)
+            .bind(p.box.top)
+            .bind(p.box.width())
+            .bind(p.box.height())
+            .run();
     }
 }
 
@@ -302,9 +352,16 @@ Status Library::commit(PageId page, Edit& edit) {
     set_live(*db_, "stroke", edit.removed, false);
     set_live(*db_, "picture", edit.pictures_removed, false);
     db_->prepare("DELETE FROM edit WHERE page = ? AND undone = 1").bind(page).run();
-    db_->prepare("INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) VALUES (?, ?, 0, ?, ?, ?, ?)")
-        .bind(page).bind(edit.label).bind(ids_of(edit.added)).bind(ids_of(edit.removed))
-        .bind(ids_of(edit.pictures_added)).bind(ids_of(edit.pictures_removed)).run();
+    db_->prepare(
+           "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) "
+           "VALUES (?, ?, 0, ?, ?, ?, ?)")
+        .bind(page)
+        .bind(edit.label)
+        .bind(ids_of(edit.added))
+        .bind(ids_of(edit.removed))
+        .bind(ids_of(edit.pictures_added))
+        .bind(ids_of(edit.pictures_removed))
+        .run();
     return transaction.commit();
 }
 
@@ -312,7 +369,8 @@ Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
     for (const FilledPage& page : pages)
-        if (!std::ranges::all_of(page.content.added, sound)) return Error{"A stroke holds numbers that are no place on a page."};
+        if (!std::ranges::all_of(page.content.added, sound))
+            return Error{"A stroke holds numbers that are no place on a page."};
     std::vector<PageId> ids;
     Transaction transaction(*db_);
     for (FilledPage& page : pages) {
@@ -335,8 +393,11 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
     std::vector<std::vector<int64_t>> ids;
     {
         // Undo takes the newest edit, redo the oldest of those undone.
-        Statement s = db_->prepare(forward ? "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed FROM edit WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1"
-                                           : "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed FROM edit WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1");
+        Statement s =
+            db_->prepare(forward ? "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed "
+                                   "FROM edit WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1"
+                                 : "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed "
+                                   "FROM edit WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1");
         s.bind(page);
         if (!s.step()) {
             if (Status status = db_->take_status(); !status) return status.error();
@@ -392,7 +453,10 @@ Result<std::string> Library::add_file(const std::string& bytes) {
         if (Status status = write_whole(path, bytes); !status) return status.error();
     }
     Transaction transaction(*db_);
-    db_->prepare("INSERT OR IGNORE INTO file (hash, bytes) VALUES (?, ?)").bind(hash).bind(static_cast<int64_t>(bytes.size())).run();
+    db_->prepare("INSERT OR IGNORE INTO file (hash, bytes) VALUES (?, ?)")
+        .bind(hash)
+        .bind(static_cast<int64_t>(bytes.size()))
+        .run();
     if (Status status = transaction.commit(); !status) return status.error();
     return hash;
 }
@@ -406,8 +470,9 @@ Result<std::string> Library::file(const std::string& hash) const {
 Result<Reading> Library::reading(PageId page) const {
     const std::lock_guard lock(mutex_);
     Reading out;
-    Statement s = db_->prepare("SELECT region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words "
-                               "FROM reading_line WHERE page = ? ORDER BY number");
+    Statement s = db_->prepare(
+        "SELECT region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words "
+        "FROM reading_line WHERE page = ? ORDER BY number");
     s.bind(page);
     while (s.step()) {
         ReadLine line;
@@ -430,15 +495,25 @@ Status Library::save_reading(PageId page, const Reading& reading) {
     if (why_read_only_) return Error{*why_read_only_};
     Transaction transaction(*db_);
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
-    Statement insert = db_->prepare("INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
-                                    "box_bottom, source, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    Statement insert = db_->prepare(
+        "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
+        "box_bottom, source, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     Statement term = db_->prepare("INSERT INTO term (word, line, position, certainty) VALUES (?, ?, ?, ?)");
     int number = 0;
     for (const ReadLine& line : reading.lines) {
-        bind_box(insert.reset().bind(page).bind(number++).bind(line.region).bind(static_cast<int>(line.kind)).bind(line.certainty), line.box)
-            .bind(static_cast<int64_t>(line.source)).bind(encode_words(line.words)).run();
+        bind_box(insert.reset()
+                     .bind(page)
+                     .bind(number++)
+                     .bind(line.region)
+                     .bind(static_cast<int>(line.kind))
+                     .bind(line.certainty),
+                 line.box)
+            .bind(static_cast<int64_t>(line.source))
+            .bind(encode_words(line.words))
+            .run();
         const int64_t id = db_->last_id();
-        for (const Term& t : terms_of(line)) term.reset().bind(t.word).bind(id).bind(t.position).bind(t.certainty).run();
+        for (const Term& t : terms_of(line))
+            term.reset().bind(t.word).bind(id).bind(t.position).bind(t.certainty).run();
     }
     return transaction.commit();
 }
@@ -446,7 +521,8 @@ Status Library::save_reading(PageId page, const Reading& reading) {
 Result<std::vector<Correction>> Library::corrections(PageId page) const {
     const std::lock_guard lock(mutex_);
     std::vector<Correction> out;
-    Statement s = db_->prepare("SELECT strokes, box_left, box_top, box_right, box_bottom, text FROM correction WHERE page = ? ORDER BY id");
+    Statement s = db_->prepare(
+        "SELECT strokes, box_left, box_top, box_right, box_bottom, text FROM correction WHERE page = ? ORDER BY id");
     s.bind(page);
     while (s.step()) out.push_back({ids_from(s.text(0)), box_at(s, 1), s.text(5)});
     if (Status status = db_->take_status(); !status) return status.error();
@@ -457,7 +533,9 @@ Status Library::correct(PageId page, const Correction& correction) {
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
     Transaction transaction(*db_);
-    Statement s = db_->prepare("INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) VALUES (?, ?, ?, ?, ?, ?, ?, ?)");
+    Statement s = db_->prepare(
+        "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) VALUES (?, ?, ?, "
+        "?, ?, ?, ?, ?)");
     s.bind(page).bind(Json(correction.strokes).dump());
     bind_box(s, correction.box).bind(correction.text).bind(now_ms()).run();
     return transaction.commit();
@@ -472,9 +550,11 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
     // Lines that hold each phrase, then the pages that hold them all.
     std::map<int64_t, Match> lines;
     std::map<int64_t, size_t> phrases_of_page;
-    Statement first = db_->prepare("SELECT t.line, t.position, t.certainty, l.page FROM term t JOIN reading_line l ON l.id = t.line "
-                                   "WHERE t.word >= ? AND t.word < ?");
-    Statement follow = db_->prepare("SELECT max(certainty) FROM term WHERE line = ? AND position = ? AND word >= ? AND word < ?");
+    Statement first = db_->prepare(
+        "SELECT t.line, t.position, t.certainty, l.page FROM term t JOIN reading_line l ON l.id = t.line "
+        "WHERE t.word >= ? AND t.word < ?");
+    Statement follow =
+        db_->prepare("SELECT max(certainty) FROM term WHERE line = ? AND position = ? AND word >= ? AND word < ?");
     for (const Phrase& phrase : query.phrases) {
         std::set<int64_t> pages;
         const auto end_of = [&](size_t i) {
@@ -488,7 +568,11 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
             double certainty = first.real(2);
             size_t i = 1;
             for (; i < phrase.words.size(); ++i) {
-                follow.reset().bind(line).bind(position + static_cast<int64_t>(i)).bind(phrase.words[i]).bind(end_of(i));
+                follow.reset()
+                    .bind(line)
+                    .bind(position + static_cast<int64_t>(i))
+                    .bind(phrase.words[i])
+                    .bind(end_of(i));
                 if (!follow.step() || follow.real(0) <= 0) break;
                 certainty = std::min(certainty, follow.real(0));
             }
@@ -502,17 +586,20 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
     }
 
     std::vector<Hit> hits;
-    Statement s = db_->prepare("SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
-                               "JOIN notebook n ON n.id = p.notebook WHERE l.id = ?");
+    Statement s = db_->prepare(
+        "SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
+        "JOIN notebook n ON n.id = p.notebook WHERE l.id = ?");
     for (const auto& [line, match] : lines) {
         if (!s.reset().bind(line).step() || phrases_of_page[s.integer(0)] < query.phrases.size()) continue;
         if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) continue;
-        if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms)) continue;
+        if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms))
+            continue;
         auto words = decode_words(s.text(4));
         if (!words) return words.error();
         ReadLine read;
         read.words = *std::move(words);
-        Hit hit{s.integer(0), s.integer(1), s.text(2), static_cast<int>(s.integer(3)), read.text(), match.certainty, {}};
+        Hit hit{s.integer(0), s.integer(1),    s.text(2), static_cast<int>(s.integer(3)),
+                read.text(),  match.certainty, {}};
         // Positions lead back to words: a word's terms stand from its own position on.
         std::set<size_t> found;
         int position = 0;

@@ -31,7 +31,7 @@ struct Hit {
     NotebookId notebook = 0;
     std::string notebook_title;
     int page_number = 0;
-    std::string line;       // its text
+    std::string line;  // its text
     double certainty = 0;
     std::vector<Box> boxes;  // of the words found, mm
 };

@@ -130,7 +130,8 @@ TEST(Library, ASecondOneReadsTheCurrentDataAndSaysWhyItCanNotWrite) {
 TEST(Library, FindsBestAndOtherReadingsByCertainty) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    ASSERT_TRUE(library->save_reading(page, test_reading({{"Late", "Lote"}, {"fröst", "first"}, {"apple-tree", "apply"}})));
+    ASSERT_TRUE(
+        library->save_reading(page, test_reading({{"Late", "Lote"}, {"fröst", "first"}, {"apple-tree", "apply"}})));
     const auto find = [&](const std::string& text) { return *library->find(*parse_query(text)); };
     ASSERT_EQ(find("FROST").size(), 1U);
     EXPECT_EQ(find("frost")[0].line, "Late fröst apple-tree");
@@ -185,8 +186,9 @@ TEST(Library, BringsAnOlderOneUpToDateAndRefusesANewerOne) {
     {
         auto db = Database::open(directory / "library.db", false);
         (*db)->execute(kMigrations[0]);
-        (*db)->execute("PRAGMA user_version = 1; INSERT INTO notebook VALUES (1, 'Old', 1, 'en', 0, 148, 210);"
-                       "INSERT INTO page VALUES (5, 1, 1, 148, 210, 0, 8, 0)");
+        (*db)->execute(
+            "PRAGMA user_version = 1; INSERT INTO notebook VALUES (1, 'Old', 1, 'en', 0, 148, 210);"
+            "INSERT INTO page VALUES (5, 1, 1, 148, 210, 0, 8, 0)");
         ASSERT_TRUE((*db)->take_status());
     }
     {

@@ -3,8 +3,8 @@
 
 #include <gtest/gtest.h>
 
-#include <atomic>
 #include <unistd.h>
+#include <atomic>
 
 #include "store/library.h"
 
@@ -13,7 +13,8 @@ namespace fernleaf {
 class TemporaryLibrary {
 public:
     TemporaryLibrary()
-        : directory(std::filesystem::temp_directory_path() / ("fernleaf-test-" + std::to_string(getpid()) + "-" + std::to_string(count_++))) {
+        : directory(std::filesystem::temp_directory_path() /
+                    ("fernleaf-test-" + std::to_string(getpid()) + "-" + std::to_string(count_++))) {
         reopen();
     }
     ~TemporaryLibrary() {

@@ -25,8 +25,8 @@ Ran run(const QStringList& arguments) {
     QProcess process;
     process.start(FERNLEAF_CLI, arguments);
     EXPECT_TRUE(process.waitForFinished(120'000));
-    return {process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1, process.readAllStandardOutput().toStdString(),
-            process.readAllStandardError().toStdString()};
+    return {process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1,
+            process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
 }
 
 // One demonstration library for all tests of the suite: making it takes a while.
@@ -71,20 +71,30 @@ TEST_F(Cli, FindsHandwritingAndTellsWhere) {
 }
 
 TEST_F(Cli, WhatItExportsItReadsAgain) {
-    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "1,3", "--to", path("out.inkml")}).status, 0);
-    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "1,3", "--to", path("out.txt")}).status, 0);
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "1,3", "--to",
+                   path("out.inkml")})
+                  .status,
+              0);
+    ASSERT_EQ(
+        run({"export", "--library", library(), "--notebook", "Press house", "--pages", "1,3", "--to", path("out.txt")})
+            .status,
+        0);
     ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--to", path("out.pdf")}).status, 0);
     const Ran read = run({"read", path("out.inkml")});
     ASSERT_EQ(read.status, 0) << read.err;
     EXPECT_EQ(read.out, contents("out.txt"));
     EXPECT_TRUE(contents("out.pdf").starts_with("%PDF"));
-    const Ran beyond = run({"export", "--library", library(), "--notebook", "Press house", "--pages", "9", "--to", path("x.txt")});
+    const Ran beyond =
+        run({"export", "--library", library(), "--notebook", "Press house", "--pages", "9", "--to", path("x.txt")});
     EXPECT_EQ(beyond.status, 1);
     EXPECT_NE(beyond.err.find("no page 9"), std::string::npos);
 }
 
 TEST_F(Cli, ReadingAsJsonHasWordsWithBoxesAndAlternatives) {
-    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "2", "--to", path("alarm.inkml")}).status, 0);
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "2", "--to",
+                   path("alarm.inkml")})
+                  .status,
+              0);
     const Ran read = run({"read", path("alarm.inkml"), "--format", "json"});
     const Json page = Json::parse(read.out)["pages"][0];
     EXPECT_EQ(page["page"], 1);
@@ -106,17 +116,20 @@ TEST_F(Cli, ReadingAsJsonHasWordsWithBoxesAndAlternatives) {
 TEST_F(Cli, ImportsTheGoodAndNamesTheBad) {
     const QString target = path("imported");
     const fs::path broken = fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "broken";
-    const Ran bad = run({"import", "--library", target, QString::fromStdString((broken / "inkml" / "cut.inkml").string())});
+    const Ran bad =
+        run({"import", "--library", target, QString::fromStdString((broken / "inkml" / "cut.inkml").string())});
     EXPECT_EQ(bad.status, 1);
     EXPECT_EQ(Json::parse(run({"list", "--library", target, "--format", "json"}).out)["notebooks"].size(), 0U);
     Page page;
     page.strokes = {test_stroke(20, 30)};
     std::ofstream(folder_ / "gut.inkml") << write_inkml({page});
-    const Ran mixed = run({"import", "--library", target, "--notebook", "Walks", QString::fromStdString((broken / "pictures" / "huge.png").string()), path("gut.inkml")});
+    const Ran mixed = run({"import", "--library", target, "--notebook", "Walks",
+                           QString::fromStdString((broken / "pictures" / "huge.png").string()), path("gut.inkml")});
     EXPECT_EQ(mixed.status, 1);
     EXPECT_NE(mixed.err.find("huge.png"), std::string::npos);
     EXPECT_EQ(std::count(mixed.err.begin(), mixed.err.end(), '\n'), 1);
-    EXPECT_EQ(Json::parse(run({"list", "--library", target, "--format", "json"}).out)["notebooks"][0]["pages"].size(), 1U);
+    EXPECT_EQ(Json::parse(run({"list", "--library", target, "--format", "json"}).out)["notebooks"][0]["pages"].size(),
+              1U);
 }
 
 TEST_F(Cli, WrongUseHasItsOwnStatus) {
@@ -124,7 +137,10 @@ TEST_F(Cli, WrongUseHasItsOwnStatus) {
     EXPECT_EQ(run({"read"}).status, 2);
     EXPECT_EQ(run({"read", "a.inkml", "--lean", "2"}).status, 2);
     EXPECT_EQ(run({"export", "--library", library(), "--to", path("x.txt")}).status, 2);
-    EXPECT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "3-1", "--to", path("x.txt")}).status, 2);
+    EXPECT_EQ(
+        run({"export", "--library", library(), "--notebook", "Press house", "--pages", "3-1", "--to", path("x.txt")})
+            .status,
+        2);
     EXPECT_EQ(run({"--help"}).status, 0);
     EXPECT_EQ(run({"list", "--library", path("nowhere")}).status, 1);
     EXPECT_FALSE(fs::exists(folder_ / "nowhere"));

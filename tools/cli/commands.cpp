@@ -63,12 +63,14 @@ Result<Notebook> notebook_titled(const Library& library, const std::string& titl
     return Error{"There is no notebook \"" + title + "\" in this library."};
 }
 
-Status read_pages(Library& library, const std::vector<PageId>& pages, const Reader& reader, const ReadSettings& settings) {
+Status read_pages(Library& library, const std::vector<PageId>& pages, const Reader& reader,
+                  const ReadSettings& settings) {
     const FileSource files = [&](const std::string& hash) { return library.file(hash); };
     for (const PageId id : pages) {
         const auto page = library.load_page(id);
         if (!page) return page.error();
-        if (Status status = library.save_reading(id, read_page(*page, files, reader, settings, {}, {})); !status) return status;
+        if (Status status = library.save_reading(id, read_page(*page, files, reader, settings, {}, {})); !status)
+            return status;
     }
     return Done{};
 }
@@ -164,7 +166,8 @@ int import_command(const LibraryOptions& options) {
             continue;
         }
         if (Status read = read_pages(**library, *pages, **reader, settings); !read) status = fail(read.error());
-        std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in " << notebook.title << '\n';
+        std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in "
+                  << notebook.title << '\n';
     }
     return status;
 }
@@ -179,16 +182,21 @@ int list_command(const LibraryOptions& options) {
         const auto contents = (*library)->contents(notebook.id);
         if (!contents) return fail(contents.error());
         if (!options.json)
-            std::cout << notebook.title << " (" << contents->size() << (contents->size() == 1 ? " page" : " pages") << ", " << notebook.language << ")\n";
+            std::cout << notebook.title << " (" << contents->size() << (contents->size() == 1 ? " page" : " pages")
+                      << ", " << notebook.language << ")\n";
         Json pages = Json::array();
         for (const PageSummary& page : *contents) {
             if (options.json)
-                pages.push_back({{"id", page.info.id}, {"number", page.info.number}, {"size_mm", {page.info.width_mm, page.info.height_mm}},
-                                 {"created_ms", page.info.created_ms}, {"first_line", page.first_line}});
+                pages.push_back({{"id", page.info.id},
+                                 {"number", page.info.number},
+                                 {"size_mm", {page.info.width_mm, page.info.height_mm}},
+                                 {"created_ms", page.info.created_ms},
+                                 {"first_line", page.first_line}});
             else
                 std::cout << "  " << page.info.number << "  id " << page.info.id << "  " << page.first_line << '\n';
         }
-        all.push_back({{"title", notebook.title}, {"id", notebook.id}, {"language", notebook.language}, {"pages", pages}});
+        all.push_back(
+            {{"title", notebook.title}, {"id", notebook.id}, {"language", notebook.language}, {"pages", pages}});
     }
     if (options.json) std::cout << Json{{"notebooks", all}}.dump(1) << '\n';
     return kAllDone;
@@ -204,14 +212,18 @@ int find_command(const LibraryOptions& options) {
     Json all = Json::array();
     for (const Hit& hit : *hits) {
         if (!options.json) {
-            std::cout << hit.notebook_title << " / " << hit.page_number << " / " << hit.line << " / " << std::fixed << std::setprecision(2)
-                      << hit.certainty << '\n';
+            std::cout << hit.notebook_title << " / " << hit.page_number << " / " << hit.line << " / " << std::fixed
+                      << std::setprecision(2) << hit.certainty << '\n';
             continue;
         }
         Json boxes = Json::array();
         for (const Box& box : hit.boxes) boxes.push_back(box_json(box));
-        all.push_back({{"notebook", hit.notebook_title}, {"page", hit.page_number}, {"page_id", hit.page}, {"line", hit.line},
-                       {"certainty", hit.certainty}, {"boxes_mm", boxes}});
+        all.push_back({{"notebook", hit.notebook_title},
+                       {"page", hit.page_number},
+                       {"page_id", hit.page},
+                       {"line", hit.line},
+                       {"certainty", hit.certainty},
+                       {"boxes_mm", boxes}});
     }
     if (options.json) std::cout << Json{{"hits", all}}.dump(1) << '\n';
     return kAllDone;
@@ -232,7 +244,8 @@ int export_command(const LibraryOptions& options) {
             for (const PageInfo& info : *infos) pages.push_back(info.id);
         for (const int number : page_numbers(options.pages)) {
             if (number > static_cast<int>(infos->size()))
-                return fail({"\"" + options.notebook + "\" has no page " + std::to_string(number) + "; it has " + std::to_string(infos->size()) + "."});
+                return fail({"\"" + options.notebook + "\" has no page " + std::to_string(number) + "; it has " +
+                             std::to_string(infos->size()) + "."});
             pages.push_back((*infos)[static_cast<size_t>(number - 1)].id);
         }
     }

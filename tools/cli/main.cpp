@@ -26,7 +26,10 @@ int main(int argc, char** argv) {
     read_app->add_option("INPUT", read.inputs, "Files to read")->required();
     read_app->add_option("--language", read.language, "Language of the writing, e.g. en, de, fr");
     read_app->add_option("--words", read.words, "A word list: one word a line, UTF-8");
-    read_app->add_option("--lean", read.lean, "How far to lean on the language: 0 spells what is seen, 1 prefers known words")->check(CLI::Range(0.0, 1.0));
+    read_app
+        ->add_option("--lean", read.lean,
+                     "How far to lean on the language: 0 spells what is seen, 1 prefers known words")
+        ->check(CLI::Range(0.0, 1.0));
     add_format(read_app);
 
     CLI::App* import_app = app.add_subcommand("import", "Bring files into a library and read them");
@@ -40,14 +43,17 @@ int main(int argc, char** argv) {
 
     CLI::App* find_app = app.add_subcommand("find", "Find words in the whole library");
     add_library(find_app);
-    find_app->add_option("QUERY", library.query, "Words, \"a phrase\", notebook:title, before:2026-05-01, after:2026-05-01")->required();
+    find_app
+        ->add_option("QUERY", library.query, "Words, \"a phrase\", notebook:title, before:2026-05-01, after:2026-05-01")
+        ->required();
     find_app->add_option("--limit", library.limit, "At most this many hits")->check(CLI::Range(1, 1000000));
     add_format(find_app);
 
     CLI::App* export_app = app.add_subcommand("export", "Write pages as .pdf, .txt or .inkml");
     add_library(export_app);
     auto* by_title = export_app->add_option("--notebook", library.notebook, "The notebook's title");
-    export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")->needs(by_title);
+    export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")
+        ->needs(by_title);
     auto* by_id = export_app->add_option("--page", library.page, "A page's id, as list tells it")->excludes(by_title);
     export_app->add_option("--to", library.to, "The file to write; its ending chooses the format")->required();
 

@@ -13,17 +13,24 @@ double share(double value) { return rounded(value, 0.0001); }
 
 const char* kind_name(RegionKind kind) {
     switch (kind) {
-        case RegionKind::text: return "text";
-        case RegionKind::drawing: return "drawing";
-        case RegionKind::picture: return "picture";
+        case RegionKind::text:
+            return "text";
+        case RegionKind::drawing:
+            return "drawing";
+        case RegionKind::picture:
+            return "picture";
     }
     return "text";
 }
 
 Json word_json(const ReadWord& word) {
     Json alternatives = Json::array();
-    for (const Alternative& a : word.alternatives) alternatives.push_back({{"text", a.text}, {"certainty", share(a.certainty)}});
-    return {{"text", word.text}, {"certainty", share(word.certainty)}, {"box_mm", box_json(word.box)}, {"alternatives", alternatives}};
+    for (const Alternative& a : word.alternatives)
+        alternatives.push_back({{"text", a.text}, {"certainty", share(a.certainty)}});
+    return {{"text", word.text},
+            {"certainty", share(word.certainty)},
+            {"box_mm", box_json(word.box)},
+            {"alternatives", alternatives}};
 }
 
 }  // namespace
@@ -36,17 +43,25 @@ Json page_json(const Reading& reading, const PageInfo& info, const std::string& 
         const ReadLine& first = reading.lines[i];
         Box box;
         Json lines = Json::array();
-        for (; i < reading.lines.size() && reading.lines[i].region == first.region && reading.lines[i].kind == first.kind; ++i) {
+        for (;
+             i < reading.lines.size() && reading.lines[i].region == first.region && reading.lines[i].kind == first.kind;
+             ++i) {
             const ReadLine& line = reading.lines[i];
             box.include(line.box);
             if (line.kind != RegionKind::text) continue;
             Json words = Json::array();
             for (const ReadWord& word : line.words) words.push_back(word_json(word));
-            lines.push_back({{"text", line.text()}, {"certainty", share(line.certainty)}, {"box_mm", box_json(line.box)}, {"words", words}});
+            lines.push_back({{"text", line.text()},
+                             {"certainty", share(line.certainty)},
+                             {"box_mm", box_json(line.box)},
+                             {"words", words}});
         }
         regions.push_back({{"kind", kind_name(first.kind)}, {"box_mm", box_json(box)}, {"lines", lines}});
     }
-    return {{"source", source}, {"page", number}, {"size_mm", {mm(info.width_mm), mm(info.height_mm)}}, {"regions", regions}};
+    return {{"source", source},
+            {"page", number},
+            {"size_mm", {mm(info.width_mm), mm(info.height_mm)}},
+            {"regions", regions}};
 }
 
 }  // namespace fernleaf

@@ -1,0 +1,111 @@
+// A library of 1,000 pages: opening, finding, exporting. Prints milliseconds.
+#include <QElapsedTimer>
+#include <QGuiApplication>
+#include <cstdio>
+
+#include "bench/figures.h"
+#include "demo/demo_library.h"
+#include "demo/hand.h"
+#include "render/export.h"
+#include "render/fonts.h"
+
+using namespace fernleaf;
+
+namespace {
+
+double ms_of(const QElapsedTimer& timer) { return static_cast<double>(timer.nsecsElapsed()) / 1e6; }
+
+// Readings made from the known texts: what is measured here is the library, not the reader.
+Reading reading_of(const std::vector<std::string>& lines, double x, double y) {
+    Reading reading;
+    for (const std::string& text : lines) {
+        ReadLine line;
+        double at = x;
+        for (size_t begin = 0; begin < text.size();) {
+            const size_t end = std::min(text.find(' ', begin), text.size());
+            const std::string word = text.substr(begin, end - begin);
+            line.words.push_back(
+                {word, 0.9, Box::of(at, y, 12, 5), {}, {{word + "s", 0.05}, {"x" + word, 0.02}}, false});
+            at += 15;
+            begin = end + 1;
+        }
+        line.box = Box::of(x, y, at - x, 5);
+        reading.lines.push_back(line);
+        y += 8;
+    }
+    return reading;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    const QGuiApplication qt(argc, argv);
+    load_fonts();
+    const auto directory = std::filesystem::temp_directory_path() / "fernleaf-library-bench";
+    std::filesystem::remove_all(directory);
+    QElapsedTimer timer;
+    std::vector<PageId> ids;
+    {
+        const auto library = *Library::open(directory);
+        const auto texts = *demo_texts();
+        const Hand hand = *Hand::load(std::string(FERNLEAF_SOURCE_DIR) + "/demo/hands/mirela.json");
+        std::mt19937 random(1);
+        timer.start();
+        for (int n = 0; n < 10; ++n) {
+            Notebook notebook;
+            notebook.title = "Notebook " + std::to_string(n + 1);
+            const NotebookId id = *library->add_notebook(notebook);
+            std::vector<FilledPage> pages(100);
+            for (size_t p = 0; p < pages.size(); ++p) {
+                const DemoPage& text = texts[(static_cast<size_t>(n) * 100 + p) % texts.size()];
+                double y = 20;
+                for (const std::string& line : text.lines) {
+                    auto strokes = hand.write(line, {22, y}, {}, random);
+                    std::ranges::move(strokes, std::back_inserter(pages[p].content.added));
+                    y += 8;
+                }
+            }
+            const auto added = *library->add_filled_pages(id, pages);
+            for (size_t p = 0; p < added.size(); ++p)
+                (void)static_cast<bool>(library->save_reading(
+                    added[p], reading_of(texts[(static_cast<size_t>(n) * 100 + p) % texts.size()].lines, 22, 17)));
+            ids.insert(ids.end(), added.begin(), added.end());
+        }
+        std::printf("made 1,000 pages with ink and readings       %8.0f ms\n", ms_of(timer));
+    }
+    std::vector<double> opened;
+    for (int i = 0; i < 9; ++i) {
+        timer.start();
+        const auto library = *Library::open(directory);
+        const auto notebooks = *library->notebooks();
+        (void)library->contents(notebooks.front().id);
+        (void)library->load_page(ids.front());
+        (void)library->reading(ids.front());
+        opened.push_back(ms_of(timer));
+    }
+    std::printf("open, list 100 pages, load the first          %8.1f ms (median of 9)\n", quantile(opened, 0.5));
+    const auto library = *Library::open(directory);
+    for (const char* query : {"frost", "fro", "the", "\"low field\"", "zebra"}) {
+        std::vector<double> found;
+        size_t hits = 0;
+        for (int i = 0; i < 9; ++i) {
+            timer.start();
+            hits = library->find(*parse_query(query))->size();
+            found.push_back(ms_of(timer));
+        }
+        std::printf("find %-14s %4zu hits                     %8.1f ms (median of 9)\n", query, hits,
+                    quantile(found, 0.5));
+    }
+    timer.start();
+    const Status written = export_pages(*library, {ids.begin(), ids.begin() + 20}, directory / "twenty.pdf");
+    std::printf("PDF of 20 pages                               %8.0f ms, %.1f MB%s\n", ms_of(timer),
+                static_cast<double>(std::filesystem::file_size(directory / "twenty.pdf")) / 1e6,
+                written ? "" : " FAILED");
+    timer.start();
+    const auto wrong = library->check();
+    std::printf("check of the whole library                    %8.0f ms, %zu findings\n", ms_of(timer), wrong->size());
+    std::printf("library on disk                               %8.1f MB\n",
+                static_cast<double>(std::filesystem::file_size(directory / "library.db")) / 1e6);
+    std::filesystem::remove_all(directory);
+}

@@ -1,0 +1,123 @@
+// The real window, offscreen: pen event to finished repaint on a page of 5,000 strokes, and pen-up to reading shown.
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QPointingDevice>
+#include <QTabletEvent>
+#include <cstdio>
+
+#include "bench/figures.h"
+#include "demo/hand.h"
+#include "look/theme.h"
+#include "reading/models_directory.h"
+#include "render/fonts.h"
+#include "window/main_window.h"
+
+using namespace fernleaf;
+
+namespace {
+
+double ms_of(const QElapsedTimer& timer) { return static_cast<double>(timer.nsecsElapsed()) / 1e6; }
+
+void send(QWidget* ink, QEvent::Type type, QPointF at) {
+    static const QPointingDevice pen(QStringLiteral("pen"), 1, QInputDevice::DeviceType::Stylus,
+                                     QPointingDevice::PointerType::Pen,
+                                     QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 2);
+    QTabletEvent event(type, &pen, at, ink->mapToGlobal(at), 0.5, 0, 0, 0, 0, 0, {}, Qt::LeftButton, Qt::LeftButton);
+    QCoreApplication::sendEvent(ink, &event);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    QApplication qt(argc, argv);
+    QApplication::setOrganizationName("fernleaf-bench");
+    load_fonts();
+    use_theme(Theme::light());
+    const size_t count = argc > 1 ? std::stoul(argv[1]) : 5000;
+    const auto directory = std::filesystem::temp_directory_path() / "fernleaf-window-bench";
+    std::filesystem::remove_all(directory);
+    auto library = *Library::open(directory);
+    const Hand hand = *Hand::load(std::string(FERNLEAF_SOURCE_DIR) + "/demo/hands/mirela.json");
+    std::mt19937 random(1);
+    Notebook notebook;
+    notebook.title = "Bench";
+    notebook.width_mm = 210, notebook.height_mm = 297;
+    std::vector<FilledPage> pages(2);
+    for (auto& page : pages) page.info.width_mm = 210, page.info.height_mm = 297;
+    double y = 8;
+    WritingStyle small;
+    small.x_height_mm = 1.1;
+    while (pages[0].content.added.size() < count) {
+        auto strokes = hand.write(
+            "The old press leaves the pulp wetter than the new one, so let it stand two nights before it goes into the "
+            "tank",
+            {6, y}, small, random);
+        std::ranges::move(strokes, std::back_inserter(pages[0].content.added));
+        y += 285.0 * static_cast<double>(strokes.size()) / static_cast<double>(count);
+    }
+    pages[0].content.added.resize(count);
+    const auto ids = *library->add_filled_pages(*library->add_notebook(notebook), pages);
+
+    const double before_mb = resident_mb();
+    Session session(std::move(library), models_directory());
+    MainWindow window(session);
+    window.resize(1280, 800);
+    window.show();
+    session.wait_idle();
+    const double empty_mb = resident_mb();
+    QElapsedTimer timer;
+    timer.start();
+    session.open_page(ids[0]);
+    while (!session.page() || session.page()->info.id != ids[0]) QCoreApplication::processEvents();
+    std::printf("open the page of %zu strokes (on the UI thread's side)  %8.1f ms\n", count, ms_of(timer));
+    session.wait_idle();
+    InkLeaf* ink = window.spread()->ink();
+
+    std::vector<double> moves, ups;
+    for (int s = 0; s < 40; ++s) {
+        const QPointF from(60 + 8 * s, 100 + 12 * s);
+        send(ink, QEvent::TabletPress, from);
+        for (int i = 1; i <= 40; ++i) {
+            timer.start();
+            send(ink, QEvent::TabletMove, from + QPointF(2 * i, 6 * std::sin(0.4 * i)));
+            QCoreApplication::sendPostedEvents(nullptr, QEvent::UpdateRequest);  // the repaint, finished
+            QCoreApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
+            moves.push_back(ms_of(timer));
+        }
+        timer.start();
+        send(ink, QEvent::TabletRelease, from + QPointF(80, 0));
+        QCoreApplication::processEvents();
+        ups.push_back(ms_of(timer));
+    }
+    std::printf(
+        "pen move to finished repaint, reading under way: median %.2f ms, 99th percentile %.2f ms, worst %.2f ms (%zu "
+        "events)\n",
+        quantile(moves, 0.5), quantile(moves, 0.99), quantile(moves, 1), moves.size());
+    std::printf("pen up to next event:                            median %.2f ms, 99th percentile %.2f ms\n",
+                quantile(ups, 0.5), quantile(ups, 0.99));
+    session.wait_idle();
+    std::printf("memory: %.0f MB before, %.0f MB with the window and reader, %.0f MB with the page\n", before_mb,
+                empty_mb, resident_mb());
+
+    session.open_page(ids[1]);
+    session.wait_idle();
+    std::vector<double> shown;
+    const auto words = hand.write("frost again on Thursday", {20, 40}, {}, random);
+    int readings = 0;
+    QObject::connect(&session, &Session::reading_changed, [&] { ++readings; });
+    for (const Stroke& stroke : words) {
+        const int before = readings;
+        timer.start();
+        session.write(stroke);
+        while (readings == before) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        window.spread()->text()->repaint();
+        shown.push_back(ms_of(timer));
+    }
+    std::printf(
+        "pen up to reading shown (a line growing to 23 letters): median %.0f ms, 95th percentile %.0f ms, worst %.0f "
+        "ms\n",
+        quantile(shown, 0.5), quantile(shown, 0.95), quantile(shown, 1));
+    session.wait_idle();
+    std::filesystem::remove_all(directory);
+}
