@@ -60,6 +60,7 @@ Session::~Session() {
     save_reading_now();
     background_.clear();
     background_cancel_.cancel();
+    read_cancel_.cancel();
     task_cancel_.cancel();
     tasks_.reset();
     reading_thread_.reset();
@@ -119,8 +120,19 @@ void Session::open_notebook(NotebookId notebook) {
             });
 }
 
+void Session::open_where_left(PageId page, NotebookId otherwise) {
+    on_disk([this, page] { return page != 0 && library_->load_page(page); },
+            [this, page, otherwise](bool there) {
+                if (there)
+                    open_page(page);
+                else
+                    open_notebook(otherwise);
+            });
+}
+
 void Session::open_page(PageId id) {
     save_reading_now();
+    read_cancel_.cancel();
     wanted_page_ = id;
     struct Loaded {
         Page page;
@@ -157,6 +169,7 @@ void Session::open_page(PageId id) {
 
 void Session::page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps,
                           Notebook notebook, int pages) {
+    read_cancel_.cancel();  // whatever is still being read was another page
     const bool other_notebook = open_notebook_ != notebook.id;
     page_ = std::move(page);
     reading_ = std::move(reading);
@@ -303,7 +316,8 @@ void Session::pump_reader() {
     };
     if (page_ && reading_wanted_) {
         reading_wanted_ = false;
-        read(*page_, reading_, corrections_, notebook_.language, edition_, {});
+        read_cancel_ = {};
+        read(*page_, reading_, corrections_, notebook_.language, edition_, read_cancel_.token());
         return;
     }
     if (background_.empty()) {
@@ -354,6 +368,8 @@ void Session::take_reading(PageId id, Reading reading, int edition, bool whole) 
         if (!whole) background_.push_front(id);
         on_disk([this, id, reading = std::move(reading)] { return library_->save_reading(id, reading); },
                 [this](const Status&) { refresh_shelf(); });
+    } else if (page_ && page_->info.id == id && !whole) {
+        reading_wanted_ = true;
     } else if (page_ && page_->info.id == id) {
         reading_ = std::move(reading);
         apply_corrections(reading_, corrections_);  // some may have been made meanwhile

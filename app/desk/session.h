@@ -61,6 +61,8 @@ public:
     bool reading_in_progress() const { return reading_busy_; }
 
     void open_page(PageId page);
+    // Where the library was left, or its first page where that is gone.
+    void open_where_left(PageId page, NotebookId otherwise);
     void open_neighbour(int offset);  // pages before (-1) or after (1) this one
     void open_notebook(NotebookId notebook);
     void refresh_shelf();
@@ -128,6 +130,7 @@ private:
     QTimer read_timer_, save_timer_;
     bool can_read_ = false;
     bool reading_wanted_ = false, reading_busy_ = false, reading_unsaved_ = false;
+    CancelSource read_cancel_;    // of the reading of the open page
     PageId background_page_ = 0;  // being read though it is not open
     CancelSource background_cancel_;
     std::deque<PageId> background_;

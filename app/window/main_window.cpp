@@ -69,11 +69,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
             head_->hide();
         } else if (!restored_) {
             restored_ = true;
-            const PageId last = QSettings().value(page_key(session_)).toLongLong();
-            if (last != 0 && session_.library().load_page(last))
-                session_.open_page(last);
-            else
-                session_.open_notebook(notebooks.front().notebook.id);
+            session_.open_where_left(QSettings().value(page_key(session_)).toLongLong(), notebooks.front().notebook.id);
         }
     });
     connect(shelf_, &Shelf::hit_chosen, this, [this](PageId page, const std::vector<Box>& boxes) {

@@ -19,6 +19,8 @@ constexpr double kDrawingHeight = 3.6;
 constexpr double kRuleWidth = 9.0;     // a flat stroke this wide is a rule or an underline
 constexpr double kParagraphGap = 3.4;  // between the courses of consecutive lines
 constexpr double kSmallestStrokeMm = 0.8;
+constexpr size_t kMostTouching = 20'000;  // strokes; and points of two strokes: beyond these, touching is not looked for
+constexpr size_t kMostPointsTouching = 10'000;
 constexpr double kTouchMm = 0.25;        // strokes nearer than this touch
 constexpr double kTouchedHeight = 1.9;   // of the taller strokes: what touches and is higher together stays apart
 constexpr double kMergeTolerance = 0.5;  // how far from a line's course a whole piece of line may lie
@@ -82,6 +84,11 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
         if (boxes[i].height() > kSmallestStrokeMm) heights.push_back(boxes[i].height());
     }
     std::ranges::sort(heights);
+    if (order.size() > kMostTouching) {  // no page of handwriting: every stroke for itself
+        std::vector<std::vector<size_t>> alone;
+        for (const size_t i : order) alone.push_back({i});
+        return alone;
+    }
     const double tall = heights.empty() ? 4.0 : heights[heights.size() * 4 / 5];
     std::ranges::sort(order, {}, [&](size_t i) { return boxes[i].left; });
     Sets sets(strokes.size());
@@ -94,6 +101,7 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
             const size_t a = order[j];
             if (boxes[a].left + widest + kTouchMm < boxes[b].left) break;
             if (!boxes[a].grown(kTouchMm).meets(boxes[b])) continue;
+            if (strokes[a].points.size() + strokes[b].points.size() > kMostPointsTouching) continue;
             const size_t ra = sets.root(a), rb = sets.root(b);
             if (ra == rb) continue;
             Box both = joint[ra];

@@ -17,10 +17,11 @@ constexpr float kClearBlank = -0.002F;         // steps at which nothing but the
 
 // At full lean; measured on lines of training hands, see docs/reading.md.
 constexpr double kLanguageWeight = 0.9;
-constexpr double kLengthBonus = 1.1;  // for each character, against the language's taste for short texts
-constexpr double kWordBonus = 1.3;
+constexpr double kLengthBonus = 1.6;  // for each character, against the language's taste for short texts
+constexpr double kWordBonus = 1.5;
+constexpr double kStrangeWordCost = 1.0;  // for words in no list
 constexpr double kOwnWordBonus = 3.5;  // for words of a person's own lists, at any lean above 0
-constexpr double kDigitShare = 0.35;   // of the language's weight, for characters that are no matter of language
+constexpr double kDigitShare = 0.5;   // of the language's weight, for characters that are no matter of language
 
 double log_add(double a, double b) {
     if (a < b) std::swap(a, b);
@@ -119,15 +120,15 @@ private:
         if (!letter && prefix.parent->word_open) prefix.bonus += word_bonus(*prefix.parent);
     }
 
-    // Digits and what stands beside them, signs, and capitals within a word.
+    // Digits and signs, and capitals within a word. A digit after a small letter, or a small letter after a digit, is
+    // far more often a misread letter than a code: there the language keeps its whole say.
     bool in_code(const Prefix& prefix) const {
         const char32_t c = alphabet_.character(prefix.symbol);
         if (c == U' ') return false;
+        const char32_t b = prefix.parent->symbol == 0 ? U' ' : alphabet_.character(prefix.parent->symbol);
+        if (is_digit(c)) return !is_letter(b) || is_upper(b);
         if (!is_letter(c)) return true;
-        const Prefix* before = prefix.parent;
-        if (before->symbol == 0) return false;
-        const char32_t b = alphabet_.character(before->symbol);
-        return is_digit(b) || (is_upper(c) && b != U' ');
+        return is_upper(c) && b != U' ';
     }
 
     std::u32string last_word(const Prefix& prefix) const {
@@ -141,13 +142,12 @@ private:
     double word_bonus(const Prefix& prefix) const {
         const std::u32string word = last_word(prefix);
         if (settings_.words && settings_.words->contains(word)) return settings_.lean > 0 ? kOwnWordBonus : 0;
-        return settings_.language && settings_.language->knows(word) ? settings_.lean * kWordBonus : 0;
+        if (!settings_.language) return 0;
+        return settings_.lean * (settings_.language->knows(word) ? kWordBonus : -kStrangeWordCost);
     }
 
     double closing_bonus(const Prefix& prefix) const {
-        if (!settings_.language) return 0;
-        double bonus = prefix.word_open ? word_bonus(prefix) : 0;
-        return bonus;
+        return settings_.language && prefix.word_open ? word_bonus(prefix) : 0;
     }
 
     std::u32string text(const Prefix& prefix) const {

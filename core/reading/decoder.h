@@ -21,7 +21,7 @@ struct DecoderSettings {
     const Language* language = nullptr;  // none: literal
     const WordList* words = nullptr;     // a person's or notebook's own words
     double lean = 0.5;                   // 0 literal to 1 strong
-    int beam = 16;
+    int beam = 24;
 };
 
 struct Hypothesis {
