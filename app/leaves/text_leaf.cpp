@@ -14,7 +14,8 @@ namespace {
 
 constexpr int kDeskMarginPx = 22;
 constexpr double kSheetPaddingPx = 26;
-constexpr double kSmallestPx = 14, kLargestPx = 40;
+constexpr double kSmallestPx = 13, kLargestPx = 40;
+constexpr double kTextToPitch = 0.74;
 constexpr double kTextToInk = 1.0;   // size of the type to the height of a written line, loops included
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
@@ -84,12 +85,21 @@ void TextLeaf::lay_out() {
     laid_width_ = width();
     if (!session_.page()) return;
     const auto& lines = session_.reading().lines;
-    std::vector<double> heights;
-    for (const ReadLine& line : lines)
-        if (line.kind == RegionKind::text) heights.push_back(line.box.height());
+    std::vector<double> heights, middles, distances;
+    for (const ReadLine& line : lines) {
+        if (line.kind != RegionKind::text) continue;
+        heights.push_back(line.box.height());
+        middles.push_back(line.box.centre().y);
+    }
     std::ranges::sort(heights);
+    std::ranges::sort(middles);
     const double usual = heights.empty() ? 6 : heights[heights.size() / 2];
-    const double px = std::clamp(kTextToInk * usual * view_.scale(), kSmallestPx, kLargestPx);
+    for (size_t i = 1; i < middles.size(); ++i)
+        if (middles[i] - middles[i - 1] > usual / 2) distances.push_back(middles[i] - middles[i - 1]);
+    std::ranges::sort(distances);
+    const double pitch = distances.empty() ? 2 * usual : distances[distances.size() / 2];
+    // As large as the writing, but no larger than lets the lines stand beside their ink.
+    const double px = std::clamp(std::min(kTextToInk * usual, kTextToPitch * pitch) * view_.scale(), kSmallestPx, kLargestPx);
     const double room = sheet().width() - 2 * kSheetPaddingPx;
     const double x_scale = room / session_.page()->info.width_mm;
 
