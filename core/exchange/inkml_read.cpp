@@ -358,7 +358,7 @@ private:
 
     void trace(pugi::xml_node node, const Context& context) {
         const std::string_view type = node.attribute("type").as_string("penDown");
-        if (std::string_view(node.attribute("continuation").value()) != "" || node.attribute("priorRef"))
+        if (!node.attribute("continuation").empty() || !node.attribute("priorRef").empty())
             refuse("it continues a trace in another element, which Fernleaf does not read");
         if (type != "penDown") return;  // the pen above the paper leaves no ink
         Stroke stroke;

@@ -19,7 +19,7 @@ std::string plain_reason(int code, const char* detail) {
         case SQLITE_BUSY:
             return "The library is in use by another program.";
         case SQLITE_IOERR:
-            return "The disk reported an error.";
+            return "The disk is full or failing. Make room on it, or check it, and try again.";
         default:
             return std::string("The library's database reported: ") + detail + ".";
     }
