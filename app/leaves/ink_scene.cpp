@@ -12,9 +12,9 @@ Box inked(const Stroke& stroke) { return stroke.box().grown(stroke.pen.width_mm 
 
 }  // namespace
 
-InkShape::InkShape(const Stroke& stroke) : stroke_(stroke), box_(inked(stroke)) {}
+DrawnStroke::DrawnStroke(const Stroke& stroke) : stroke_(stroke), box_(inked(stroke)) {}
 
-void InkShape::draw(QPainter& painter, const PageScheme& scheme) const {
+void DrawnStroke::draw(QPainter& painter, const PageScheme& scheme) const {
     std::call_once(once_, [this] { path_ = stroke_shape(stroke_); });
     painter.setBrush(shown_colour(stroke_.pen.colour, scheme));
     painter.drawPath(path_);
@@ -26,7 +26,7 @@ InkScene InkScene::of(const Page& page, const PageScheme& scheme) {
     scene.pictures = page.pictures;
     scene.scheme = scheme;
     scene.shapes.reserve(page.strokes.size());
-    for (const Stroke& stroke : page.strokes) scene.shapes.push_back(std::make_shared<InkShape>(stroke));
+    for (const Stroke& stroke : page.strokes) scene.shapes.push_back(std::make_shared<DrawnStroke>(stroke));
     return scene;
 }
 
@@ -38,7 +38,7 @@ void InkScene::apply(const Edit& edit) {
     }
     for (const Stroke& s : edit.added) {
         const auto place = std::ranges::upper_bound(shapes, s.id, {}, [](const auto& shape) { return shape->id(); });
-        shapes.insert(place, std::make_shared<InkShape>(s));
+        shapes.insert(place, std::make_shared<DrawnStroke>(s));
     }
     for (const Picture& p : edit.pictures_removed)
         std::erase_if(pictures, [&](const Picture& q) { return q.id == p.id; });

@@ -12,9 +12,9 @@
 namespace fernleaf {
 
 // A stroke and its outline, which is computed when it is first drawn, on whatever thread that is.
-class InkShape {
+class DrawnStroke {
 public:
-    explicit InkShape(const Stroke& stroke);
+    explicit DrawnStroke(const Stroke& stroke);
     StrokeId id() const { return stroke_.id; }
     const Box& box() const { return box_; }  // with the pen's width
     const Stroke& stroke() const { return stroke_; }
@@ -30,7 +30,7 @@ private:
 // A page as it is at one moment. Copies share their shapes.
 struct InkScene {
     PageInfo info;
-    std::vector<std::shared_ptr<const InkShape>> shapes;
+    std::vector<std::shared_ptr<const DrawnStroke>> shapes;
     std::vector<Picture> pictures;
     std::shared_ptr<const PictureImages> images;
     PageScheme scheme;

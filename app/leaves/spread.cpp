@@ -121,8 +121,9 @@ void Spread::show_leaves(Shown shown) {
 
 void Spread::choose(WordPlace place) {
     text_->set_chosen(place);
-    ink_->set_chosen(text_->chosen());
-    if (place.valid() && shown_ != Shown::ink) text_->setFocus();
+    const WordPlace chosen = text_->chosen();
+    ink_->set_chosen(chosen);
+    if (shown_ != Shown::ink && place.valid()) text_->setFocus();
 }
 
 void Spread::count_unsure() {

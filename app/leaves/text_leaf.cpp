@@ -99,7 +99,8 @@ void TextLeaf::lay_out() {
     std::ranges::sort(distances);
     const double pitch = distances.empty() ? 2 * usual : distances[distances.size() / 2];
     // As large as the writing, but no larger than lets the lines stand beside their ink.
-    const double px = std::clamp(std::min(kTextToInk * usual, kTextToPitch * pitch) * view_.scale(), kSmallestPx, kLargestPx);
+    const double px =
+        std::clamp(std::min(kTextToInk * usual, kTextToPitch * pitch) * view_.scale(), kSmallestPx, kLargestPx);
     const double room = sheet().width() - 2 * kSheetPaddingPx;
     const double x_scale = room / session_.page()->info.width_mm;
 

@@ -19,7 +19,8 @@ constexpr double kDrawingHeight = 3.6;
 constexpr double kRuleWidth = 9.0;     // a flat stroke this wide is a rule or an underline
 constexpr double kParagraphGap = 3.4;  // between the courses of consecutive lines
 constexpr double kSmallestStrokeMm = 0.8;
-constexpr size_t kMostTouching = 20'000;  // strokes; and points of two strokes: beyond these, touching is not looked for
+constexpr size_t kMostTouching =
+    20'000;  // strokes; and points of two strokes: beyond these, touching is not looked for
 constexpr size_t kMostPointsTouching = 10'000;
 constexpr double kTouchMm = 0.25;        // strokes nearer than this touch
 constexpr double kTouchedHeight = 1.9;   // of the taller strokes: what touches and is higher together stays apart

@@ -20,8 +20,8 @@ constexpr double kLanguageWeight = 0.9;
 constexpr double kLengthBonus = 1.6;  // for each character, against the language's taste for short texts
 constexpr double kWordBonus = 1.5;
 constexpr double kStrangeWordCost = 1.0;  // for words in no list
-constexpr double kOwnWordBonus = 3.5;  // for words of a person's own lists, at any lean above 0
-constexpr double kDigitShare = 0.5;   // of the language's weight, for characters that are no matter of language
+constexpr double kOwnWordBonus = 3.5;     // for words of a person's own lists, at any lean above 0
+constexpr double kDigitShare = 0.5;       // of the language's weight, for characters that are no matter of language
 
 double log_add(double a, double b) {
     if (a < b) std::swap(a, b);
