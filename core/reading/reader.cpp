@@ -10,9 +10,6 @@ namespace {
 
 constexpr size_t kMostAlternatives = 6;
 constexpr double kLeastAlternative = 1e-4;
-// Scores of neighbouring time steps are not independent, so their product is too sure of itself; calibrated on lines
-// of training hands.
-constexpr double kTemperature = 1.8;
 constexpr int kWordMarginSteps = 1;
 
 struct WordSpan {
@@ -44,7 +41,7 @@ std::vector<Alternative> shares(const std::vector<Hypothesis>& hypotheses) {
     double total = 0;
     for (const Hypothesis& h : hypotheses) {
         const std::string text = encode_utf8(trimmed_spaces(h.text));
-        const double weight = std::exp((h.score - hypotheses.front().score) / kTemperature);
+        const double weight = std::exp(h.score - hypotheses.front().score);
         total += weight;
         if (text.empty()) continue;
         const auto same = std::ranges::find(out, text, &Alternative::text);
