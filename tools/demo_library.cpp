@@ -95,13 +95,15 @@ std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
     cv::resize(sheet, picture, size, 0, 0, cv::INTER_AREA);
     cv::GaussianBlur(picture, picture, {}, 0.7);
     cv::RNG noise(kSeed);
-    cv::Mat coarse(size / 40, CV_16SC3);
-    cv::Mat grain(size, CV_16SC3), shade;
+    cv::Mat coarse(size / 40, CV_16SC1);
+    cv::Mat grain(size, CV_16SC1), shade, noisy;
     noise.fill(grain, cv::RNG::NORMAL, 0, 5);
-    noise.fill(coarse, cv::RNG::NORMAL, 0, 4);
+    noise.fill(coarse, cv::RNG::NORMAL, 0, 2);
     cv::resize(coarse, shade, size, 0, 0, cv::INTER_CUBIC);
     picture.convertTo(picture, CV_16SC3);
-    picture += grain + shade;
+    shade += grain;
+    cv::merge(std::vector<cv::Mat>(3, shade), noisy);  // paper is uneven in lightness, hardly in colour
+    picture += noisy;
     picture.convertTo(picture, CV_8UC3);
     std::vector<uchar> bytes;
     cv::imencode(".jpg", picture, bytes, {cv::IMWRITE_JPEG_QUALITY, 88});

@@ -16,7 +16,8 @@ constexpr int kDeskMarginPx = 22;
 constexpr double kSheetPaddingPx = 26;
 constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
-constexpr double kTextToInk = 1.0;   // size of the type to the height of a written line, loops included
+constexpr double kTextToInk = 1.0;  // size of the type to the height of a written line, loops included
+constexpr int kCaptionPx = 14;
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
 QFont text_font(double px) {
@@ -115,10 +116,7 @@ void TextLeaf::lay_out() {
                 other.box.left > line.box.right && other.box.top < line.box.bottom && other.box.bottom > line.box.top;
             if (beside) right = std::min(right, kSheetPaddingPx + other.box.left * x_scale - 24);
         }
-        if (line.kind != RegionKind::text) {
-            captions_.push_back({QRectF(left, line.box.centre().y * view_.scale() - px, 160, 2 * px), tr("a drawing")});
-            continue;
-        }
+        if (line.kind != RegionKind::text) continue;
         const QString text = QString::fromStdString(line.text());
         double font_px = px;
         const double natural = QFontMetricsF(text_font(px)).horizontalAdvance(text);
@@ -141,6 +139,18 @@ void TextLeaf::lay_out() {
                               {x, row.top() + metrics.ascent()},
                               font_px});
             x += advance + space;
+        }
+    }
+    // Drawings are named at their upper or lower edge, where no words stand.
+    for (const ReadLine& line : lines) {
+        if (line.kind == RegionKind::text) continue;
+        const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);
+        for (const double y : {line.box.top, line.box.bottom}) {
+            const QRectF box(left, y * view_.scale() - kCaptionPx, 6.0 * kCaptionPx, 2.0 * kCaptionPx);
+            const auto meets = [&](const QRectF& other) { return other.intersects(box); };
+            if (std::ranges::any_of(rows, meets) || std::ranges::any_of(captions_, meets, &Caption::box)) continue;
+            captions_.push_back({box, tr("a drawing")});
+            break;
         }
     }
 }
@@ -189,7 +199,7 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     }
     QFont italic(kTextFace);
     italic.setItalic(true);
-    italic.setPixelSize(14);
+    italic.setPixelSize(kCaptionPx);
     painter.setFont(italic);
     painter.setPen(t.quiet_text);
     for (const Caption& caption : captions_)

@@ -55,6 +55,7 @@ void WordCard::show_word(const ReadWord& word, bool read_only) {
                               .arg(text.toHtmlEscaped())
                               .arg(qRound(100 * word.certainty)));
     while (QLayoutItem* item = list_->takeAt(0)) {
+        item->widget()->hide();
         item->widget()->deleteLater();
         delete item;
     }
@@ -85,6 +86,7 @@ void WordCard::show_word(const ReadWord& word, bool read_only) {
         button->setEnabled(!read_only);
         connect(button, &QPushButton::clicked, this, [this, value = alternatives_.back()] { emit taken(value); });
         list_->addWidget(button);
+        button->show();  // at once, so that the card's size counts it
     }
     field_->setText(text);
     field_->setEnabled(!read_only);

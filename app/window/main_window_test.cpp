@@ -5,6 +5,7 @@
 
 #include <QPaintEvent>
 #include <QPointingDevice>
+#include <QPushButton>
 #include <QSettings>
 #include <QSignalSpy>
 #include <QTabletEvent>
@@ -267,6 +268,21 @@ TEST_F(Window, TypingReplacesAWordAndTheCorrectionOutlastsLaterReading) {
     reopen();
     EXPECT_EQ(session_->reading().lines[0].text(), "Varga HILL");
     EXPECT_TRUE(session_->reading().lines[0].words[0].corrected);
+}
+
+TEST_F(Window, TheCardHasRoomForItsAlternativesFromWordToWord) {
+    start_with_page();
+    write_hill(30, 60);
+    write_hill(60, 60);
+    session_->wait_idle();
+    for (int i = 0; i < 3; ++i) {
+        QTest::mouseClick(text(), Qt::LeftButton, {}, text()->place_of({0, i % 2}).center().toPoint());
+        const auto buttons = text()->card()->findChildren<QPushButton*>();
+        int shown = 0;
+        for (const QPushButton* b : buttons) shown += b->isVisible();
+        EXPECT_EQ(shown, static_cast<int>(std::min<size_t>(6, session_->word({0, i % 2})->alternatives.size())));
+        EXPECT_GE(text()->card()->height(), 90 + 30 * shown);
+    }
 }
 
 TEST_F(Window, OneKeyTakesAnAlternative) {
