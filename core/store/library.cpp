@@ -589,7 +589,11 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
     Statement s = db_->prepare(
         "SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
         "JOIN notebook n ON n.id = p.notebook WHERE l.id = ?");
-    for (const auto& [line, match] : lines) {
+    // The surest first, so that no line beyond the limit has to be unpacked.
+    std::vector<std::pair<int64_t, Match>> order(lines.begin(), lines.end());
+    std::ranges::stable_sort(order, std::greater{}, [](const auto& entry) { return entry.second.certainty; });
+    for (const auto& [line, match] : order) {
+        if (hits.size() >= limit) break;
         if (!s.reset().bind(line).step() || phrases_of_page[s.integer(0)] < query.phrases.size()) continue;
         if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) continue;
         if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms))
@@ -620,7 +624,6 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
         if (a.certainty != b.certainty) return a.certainty > b.certainty;
         return std::pair(a.notebook, a.page_number) < std::pair(b.notebook, b.page_number);
     });
-    if (hits.size() > limit) hits.resize(limit);
     return hits;
 }
 
