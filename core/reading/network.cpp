@@ -63,7 +63,7 @@ Result<std::unique_ptr<Network>> Network::load(const std::filesystem::path& dire
         cv::dnn::Net net = cv::dnn::readNetFromONNX(weights.data(), weights.size());
         if (net.empty()) return damaged;
         net.setPreferableBackend(cv::dnn::DNN_BACKEND_OPENCV);
-        std::unique_ptr<Network> network(new Network(std::move(net), std::move(alphabet)));
+        std::unique_ptr<Network> network(new Network(net, std::move(alphabet)));
         const cv::Mat trial = network->log_probabilities(cv::Mat::zeros(kLineHeightPx, 64, CV_8U));
         if (trial.rows != 64 / kColumnsPerStep) return damaged;
         return network;

@@ -29,7 +29,7 @@ public:
     cv::Mat log_probabilities(const cv::Mat& pixels);
 
 private:
-    Network(cv::dnn::Net net, Alphabet alphabet) : net_(std::move(net)), alphabet_(std::move(alphabet)) {}
+    Network(const cv::dnn::Net& net, Alphabet alphabet) : net_(net), alphabet_(std::move(alphabet)) {}
 
     std::mutex mutex_;
     cv::dnn::Net net_;
