@@ -22,7 +22,7 @@ constexpr double kLengthBonus = 3.4;  // for each character, against the languag
 constexpr double kWordBonus = 2.6;
 constexpr double kStrangeWordCost = 2.0;  // for words in no list
 constexpr double kOwnWordBonus = 3.5;     // for words of a person's own lists, at any lean above 0
-constexpr double kDigitShare = 0.65;       // of the language's weight, for characters that are no matter of language
+constexpr double kDigitShare = 0.65;      // of the language's weight, for characters that are no matter of language
 
 double log_add(double a, double b) {
     if (a < b) std::swap(a, b);
