@@ -101,6 +101,55 @@ TEST(Grouping, LeavesAParagraphGap) {
     EXPECT_NE(found[1].region, found[2].region);
 }
 
+TEST(Grouping, LettersOfSeveralTouchingStrokesStayInOneLine) {
+    // A hand that writes every letter as an upright and a low bowl beside it: half of its strokes are small.
+    Sheet sheet;
+    for (int l = 0; l < 6; ++l)
+        for (int k = 0; k < 14; ++k) {
+            const double x = 15 + 4 * k + (k / 5) * 3, y = 20 + 9 * l;
+            Stroke upright, bowl;
+            upright.points = {{{x, y - 5}}, {{x, y}}};
+            bowl.points = {{{x, y - 2}}, {{x + 1.5, y - 2.2}}, {{x + 2, y - 1}}, {{x + 1.2, y}}, {{x, y - 0.1}}};
+            sheet.add(upright, l), sheet.add(bowl, l);
+        }
+    expect_meant(sheet, 6);
+}
+
+TEST(Grouping, AnArrowTouchingABoxIsPartOfTheDrawing) {
+    Sheet sheet;
+    sheet.line(15, 20, 4, 0);
+    sheet.line(15, 29, 4, 0);
+    Stroke box, shaft, head;
+    box.points = {{{40, 50}}, {{80, 50}}, {{80, 70}}, {{40, 70}}, {{40, 50}}};
+    shaft.points = {{{60, 70}}, {{60, 85}}};
+    head.points = {{{58, 82}}, {{60, 85}}, {{62, 82}}};
+    sheet.add(box, 1), sheet.add(shaft, 1), sheet.add(head, 1);
+    const auto found = group_lines(sheet.strokes);
+    ASSERT_EQ(found.size(), 3U);
+    EXPECT_TRUE(found[2].drawing);
+    EXPECT_EQ(found[2].members.size(), 3U);
+}
+
+TEST(Grouping, APartTornOffALetterJoinsItsLine) {
+    Sheet sheet;
+    for (int i = 0; i < 4; ++i) sheet.line(15, 20 + 9 * i, 4, i);
+    Stroke loop;  // of a g, just below the line
+    loop.points = {{{30, 29.2}}, {{30.8, 31}}, {{29.4, 31.4}}, {{29, 30.4}}};
+    sheet.add(loop, 1);
+    expect_meant(sheet, 4);
+}
+
+TEST(Grouping, TenThousandsOfStrokesAreGroupedWithoutLookingForTouches) {
+    std::vector<Stroke> hatching(21'000);
+    for (size_t i = 0; i < hatching.size(); ++i) {
+        const double x = 10 + static_cast<double>(i % 500) * 0.3, y = 10 + static_cast<double>(i / 500) * 4.0;
+        hatching[i].points = {{{x, y}}, {{x + 0.2, y + 3}}};
+    }
+    size_t members = 0;
+    for (const InkLine& line : group_lines(hatching)) members += line.members.size();
+    EXPECT_EQ(members, hatching.size());
+}
+
 TEST(Grouping, TakesEmptyAndLoneStrokes) {
     EXPECT_TRUE(group_lines({}).empty());
     EXPECT_TRUE(group_lines({Stroke{}}).empty());

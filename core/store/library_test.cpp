@@ -153,6 +153,22 @@ TEST(Library, FindsBestAndOtherReadingsByCertainty) {
     EXPECT_TRUE(library->check()->empty());
 }
 
+TEST(Library, TheLimitKeepsTheSurestHits) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Reading reading;
+    for (int i = 0; i < 30; ++i) {
+        ReadLine line = test_reading({{"frost", "first"}}).lines[0];
+        line.words[0].certainty = 0.3 + 0.02 * i;
+        reading.lines.push_back(line);
+    }
+    ASSERT_TRUE(library->save_reading(page, reading));
+    const auto hits = library->find(*parse_query("frost"), 5);
+    ASSERT_EQ(hits->size(), 5U);
+    EXPECT_NEAR(hits->at(0).certainty, 0.88, 1e-9);
+    EXPECT_NEAR(hits->at(4).certainty, 0.80, 1e-9);
+}
+
 TEST(Library, KeepsFilesOnceAndUnaltered) {
     TemporaryLibrary library;
     const auto hash = library->add_file("bytes of a scan");
