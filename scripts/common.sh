@@ -2,8 +2,8 @@
 # Sourced by both; $name is the script's own name.
 
 packages=(build-essential cmake ninja-build pkg-config qt6-base-dev qt6-svg-dev libgl1-mesa-dev libopencv-dev
-  libsqlite3-dev libpugixml-dev nlohmann-json3-dev libcli11-dev libpoppler-cpp-dev libsodium-dev zlib1g-dev libgtest-dev
-  libbenchmark-dev poppler-utils xvfb)
+  libsqlite3-dev libpugixml-dev nlohmann-json3-dev libcli11-dev libpoppler-cpp-dev libsodium-dev libutf8proc-dev libdnnl-dev zlib1g-dev
+  libgtest-dev libbenchmark-dev poppler-utils xvfb)
 style_packages=(clang clang-format clang-tidy)
 
 log=build/$name.log

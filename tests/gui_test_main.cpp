@@ -3,6 +3,8 @@
 
 #include <QApplication>
 #include <QFont>
+#include <QSettings>
+#include <QTemporaryDir>
 
 #include "render/fonts.h"
 
@@ -11,6 +13,9 @@ int main(int argc, char** argv) {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication application(argc, argv);
     QApplication::setOrganizationName("fernleaf-test");
+    // Tests run side by side, each in its own process: their settings must not meet.
+    const QTemporaryDir settings;
+    QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
     fernleaf::load_fonts();
     QApplication::setFont(QFont(fernleaf::kInterfaceFace, 10));
     return RUN_ALL_TESTS();

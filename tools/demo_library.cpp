@@ -129,7 +129,7 @@ Result<std::vector<DemoPage>> demo_texts() {
     return out;
 }
 
-Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& library) {
+Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_library(Library& library) {
     const auto known = library.notebooks();
     if (!known) return known.error();
     if (!known->empty())
@@ -138,12 +138,12 @@ Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& li
     const auto json = sources();
     if (!json) return json.error();
     std::mt19937 random(kSeed);
-    std::map<std::string, std::vector<PageId>> made;
+    std::map<std::vector<std::string>, std::vector<PageId>> made;
     for (const Json& source : json->at("notebooks")) {
         Notebook notebook;
         notebook.title = source.at("title");
         notebook.cover = colour_of(source.at("cover"));
-        notebook.language = source.at("language");
+        notebook.languages = language_codes(source.at("language"));
         notebook.paper = source.at("paper") == "ruled" ? Paper::ruled : Paper::plain;
         notebook.width_mm = source.at("size")[0];
         notebook.height_mm = source.at("size")[1];
@@ -170,7 +170,7 @@ Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& li
         }
         const auto ids = library.add_filled_pages(*id, pages);
         if (!ids) return ids.error();
-        auto& same = made[notebook.language];
+        auto& same = made[notebook.languages];
         same.insert(same.end(), ids->begin(), ids->end());
     }
     return made;

@@ -22,6 +22,6 @@ Result<std::vector<DemoPage>> demo_texts();
 
 // Fills an empty library, the same every time. Gives the new pages by language; they are not read yet. A library that
 // has notebooks already is an error.
-Result<std::map<std::string, std::vector<PageId>>> make_demo_library(Library& library);
+Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_library(Library& library);
 
 }  // namespace fernleaf

@@ -5,6 +5,7 @@
 import argparse
 import functools
 import random
+import unicodedata
 
 import numpy as np
 import torch
@@ -25,32 +26,35 @@ def distance(a, b):
 
 
 @functools.lru_cache(None)
-def lines_of(name, count):
-    """(picture, text) pairs of English sentences in a hand, half drawn as ink, half as scan."""
-    r = random.Random(name)
+def lines_of(name, count, language="en"):
+    """(picture, text) pairs of held sentences in a hand, with its own letters only; half drawn as ink, half as scan."""
+    r = random.Random(name + language)
     hand = lines.load([name])
-    pool = [s for s in _sentences() if 12 < len(s)]
+    pool = [s for s in texts.held(language) if 12 < len(s)]
+    if hand:
+        pool = [s for s in pool if hand[0]["glyphs"].keys() >= set(s)]
+    if len(pool) < count:
+        return []
     made = []
-    while hand and len(made) < count:
+    for _ in range(20 * count):
+        if len(made) == count:
+            break
         words = r.choice(pool).split(" ")
         start = r.randrange(len(words))
         text = " ".join(words[start:])[:40].strip()
-        if len(text) < 12 or any(c not in hand[0]["glyphs"] for c in text):
+        if len(text) < 12:
             continue
-        if len(made) % 2 and hand[0]["font"]:
+        if len(made) % 2 and hand[0]["fonts"]:
             picture = lines.outline(r, hand[0], text, 0.3)
         else:
             paths = lines.compose(r, hand[0], text, (), 0.3)
+            if paths is None:
+                continue
             scale, mean = lines.normalise(paths)
             picture = lines.draw(paths, scale, mean, 2)
         if picture is not None:
             made.append((picture, text))
     return made
-
-
-@functools.lru_cache(None)
-def _sentences():
-    return [s for s in texts.sentences("en")][::37]
 
 
 def greedy(model, picture):
@@ -59,18 +63,27 @@ def greedy(model, picture):
     x[0, 0, :, :picture.shape[1]] = torch.from_numpy(picture).float() / 255
     with torch.no_grad():
         best = model(x).argmax(2)[:, 0].numpy()
-    return "".join(settings.ALPHABET[c - 1] for i, c in enumerate(best) if c and (i == 0 or best[i - 1] != c)).strip()
+    spelt = "".join(settings.ALPHABET[c - 1] for i, c in enumerate(best) if c and (i == 0 or best[i - 1] != c)).strip()
+    return unicodedata.normalize("NFC", spelt)
+
+
+MARKED = ("de", "fr", "es", "pl", "cs", "hu", "tr", "sv", "ro", "lv")
 
 
 def brief(model, count=8):
+    """Character errors of the validation hands in English, then of languages with many marks (all hands able to)."""
     model.eval()
-    figures = {}
-    for name in settings.VALIDATION + settings.HELD_STROKE_FONTS[:2]:
-        made = lines_of(name, count)
+    rate = lambda made: sum(distance(t, greedy(model, p)) for p, t in made) / sum(len(t) for _, t in made)
+    held = settings.VALIDATION + settings.HELD_STROKE_FONTS[:2]
+    hands = {name: rate(made) for name in held if (made := lines_of(name, count))}
+    tongues = {}
+    for language in MARKED:
+        made = [line for name in held for line in lines_of(name, max(2, count // 4), language)]
         if made:
-            figures[name] = sum(distance(t, greedy(model, p)) for p, t in made) / sum(len(t) for _, t in made)
+            tongues[language] = rate(made)
     model.train()
-    return f"{100 * np.mean(list(figures.values())):.1f} %  " + " ".join(f"{k[:9]} {100 * v:.1f}" for k, v in figures.items())
+    show = lambda figures: f"{100 * np.mean(list(figures.values())):.1f} %  " + " ".join(f"{k[:9]} {100 * v:.1f}" for k, v in figures.items())
+    return show(hands) + "\n  languages " + show(tongues)
 
 
 if __name__ == "__main__":

@@ -1,17 +1,16 @@
-"""Writes the averaged weights as models/reader.onnx.gz, BatchNorm folded, with the alphabet beside them (seconds).
+"""Writes the averaged weights as models/reader.weights.gz, BatchNorm folded (seconds).
 
-The weights are rounded to the precision of 16-bit floats, so that compression halves the file; OpenCV itself reads
-32-bit floats only.
+The format is described in core/reading/weights.h.
 
-    python3 export.py
+    python3 export.py [--from CHECKPOINT]
 """
+import argparse
 import copy
 import gzip
 import json
+import pathlib
 
 import numpy as np
-import onnx
-import onnx.numpy_helper
 import torch
 from torch import nn
 from torch.nn.utils.fusion import fuse_conv_bn_eval
@@ -36,45 +35,45 @@ def folded(sequence):
     return nn.Sequential(*modules)
 
 
-class Plain(nn.Module):
-    """The network without what only training needs, up to the head's convolution."""
+def layers_of(sequence, residual=False):
+    """(convolution, followed by a rectifier, input added) of a folded network, in order."""
+    found = []
+    for m in sequence:
+        if isinstance(m, nn.Conv2d):
+            found.append([m, False, residual])
+        elif isinstance(m, nn.ReLU):
+            found[-1][1] = True
+        elif isinstance(m, net.Temporal):
+            found += layers_of(m.body, True)
+        else:
+            found += layers_of(m)
+    return found
 
-    def __init__(self, reader):
-        super().__init__()
-        self.layers = nn.Sequential(folded(reader.trunk), folded(reader.sequence), reader.head)
 
-    def forward(self, x):
-        return self.layers(x)
-
-
-def compress(path):
-    """Replaces an ONNX file by its compressed form, its weights rounded."""
-    model = onnx.load(path)
-    for tensor in model.graph.initializer:
-        if tensor.data_type == onnx.TensorProto.FLOAT:
-            rounded = onnx.numpy_helper.to_array(tensor).astype(np.float16).astype(np.float32)
-            tensor.CopyFrom(onnx.numpy_helper.from_array(rounded, tensor.name))
-    # No time stamp: the same weights make the same file.
-    path.with_suffix(".onnx.gz").write_bytes(gzip.compress(model.SerializeToString(), 9, mtime=0))
-    path.unlink()
+def written(reader, alphabet, seen):
+    """The file's bytes, uncompressed."""
+    layers = layers_of([folded(reader.trunk), folded(reader.sequence), reader.head])
+    shapes, numbers = [], []
+    for conv, rectified, residual in layers:
+        shapes.append({"in": conv.in_channels, "out": conv.out_channels, "kernel": conv.kernel_size, "stride": conv.stride,
+                       "pad": conv.padding, "rectified": rectified, "residual": residual})
+        numbers += [conv.weight.detach().numpy(), conv.bias.detach().numpy()]
+    card = json.dumps({"alphabet": alphabet, "lines_seen": seen, "layers": shapes}, ensure_ascii=False)
+    return b"fernleaf reader 1\n" + card.encode() + b"\n" + b"".join(n.astype("<f2").tobytes() for n in numbers)
 
 
 def main():
-    state = torch.load(settings.WORK / "reader.pt", map_location="cpu")
-    assert state["alphabet"] == settings.ALPHABET
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--from", dest="checkpoint", type=pathlib.Path, default=settings.WORK / "reader.pt")
+    parser.add_argument("--to", type=pathlib.Path, default=settings.ROOT / "models" / "reader.weights.gz")
+    options = parser.parse_args()
+    state = torch.load(options.checkpoint, map_location="cpu")
     reader = net.Reader()
+    if state["alphabet"] != settings.ALPHABET:
+        raise SystemExit("This checkpoint knows another alphabet: train it with --resume first.")
     reader.load_state_dict(state["average"])
-    plain = Plain(reader.eval()).eval()
-    x = torch.rand(1, 1, settings.LINE_HEIGHT, 128)
-    with torch.no_grad():
-        direct = reader.head(reader.sequence(reader.trunk(x)))
-        assert (plain(x) - direct).abs().max() < 1e-3
-    folder = settings.ROOT / "models"
-    torch.onnx.export(plain, x, str(folder / "reader.onnx"), opset_version=11, input_names=["line"],
-                      output_names=["scores"], dynamic_axes={"line": {3: "width"}, "scores": {3: "steps"}})
-    compress(folder / "reader.onnx")
-    (folder / "reader.json").write_text(json.dumps({"alphabet": settings.ALPHABET, "lines_seen": state["seen"]},
-                                                   ensure_ascii=False, indent=1) + "\n", encoding="utf-8")
+    # No time stamp: the same weights make the same file.
+    options.to.write_bytes(gzip.compress(written(reader.eval(), state["alphabet"], state["seen"]), 9, mtime=0))
 
 
 if __name__ == "__main__":

@@ -3,11 +3,11 @@
 Outlines are thinned to their middle line (Zhang & Suen 1984, through OpenCV), spurs shorter than
 the pen is wide are dropped, and the remaining pixel graph is walked into smooth paths.
 
-    python3 hands.py            makes every missing hand of the work folder (about 6 minutes)
+    python3 hands.py            makes every missing hand of the work folder (about 12 minutes)
 """
+import collections
 import multiprocessing
 import pickle
-import random
 import re
 import sys
 
@@ -94,7 +94,7 @@ def walk(mask):
 
 def supported(path):
     cmap = TTFont(path).getBestCmap()
-    return {c for c in settings.ALPHABET if ord(c) in cmap}
+    return {c for c in settings.GLYPHS if ord(c) in cmap}
 
 
 def draw(font, string):
@@ -113,22 +113,22 @@ def paths_of(font, string):
     return [] if mask is None else [p - (ox, oy) for p in walk(mask)]
 
 
-def from_font(name, path, tokens):
-    font = ImageFont.truetype(str(path), EM)
-    able = supported(path)
-    x_paths = paths_of(font, "x")
-    x_height = -min(p[:, 1].min() for p in x_paths)
-    scale = 1 / max(x_height, 8)
+def from_font(name, paths, tokens):
+    """paths: the files of one face, the first with its basic letters, others with more of them."""
+    fonts = [(str(path), ImageFont.truetype(str(path), EM), supported(path)) for path in paths]
+    scale = 1 / max(8, -min(p[:, 1].min() for p in paths_of(fonts[0][1], "x")))
     glyphs = {}
-    for c in sorted(able):
-        paths = [] if c == " " else paths_of(font, c)
-        if c == " " or paths:
-            glyphs[c] = (font.getlength(c) * scale, [(p * scale).astype(np.float32) for p in paths])
+    for _, font, able in fonts:
+        for c in sorted(able - glyphs.keys()):
+            drawn = [] if c == " " else paths_of(font, c)
+            if c == " " or drawn:
+                glyphs[c] = (font.getlength(c) * scale, [(p * scale).astype(np.float32) for p in drawn])
     words = {}
     for token in tokens:
-        if all(c in glyphs for c in token):
+        font = next((f for _, f, able in fonts if able.issuperset(token)), None)
+        if font and all(c in glyphs for c in token):
             words[token] = (font.getlength(token) * scale, [(p * scale).astype(np.float32) for p in paths_of(font, token)])
-    return {"name": name, "font": str(path), "glyphs": glyphs, "words": words}
+    return {"name": name, "fonts": [(path, able) for path, _, able in fonts], "glyphs": glyphs, "words": words}
 
 
 def from_stroke_font(name):
@@ -138,7 +138,7 @@ def from_stroke_font(name):
         found = {k: v for k, v in re.findall(r'([\w-]+)="([^"]*)"', tag)}
         code = found.get("unicode", "").replace("&quot;", '"').replace("&amp;", "&").replace("&lt;", "<").replace("&gt;", ">").replace("&apos;", "'")
         code = re.sub(r"&#x([0-9a-fA-F]+);", lambda m: chr(int(m.group(1), 16)), code)
-        if len(code) == 1 and code in settings.ALPHABET:
+        if len(code) == 1 and code in settings.GLYPHS:
             paths = []
             for kind, x, y in re.findall(r"([ML])\s*(-?[\d.]+)[ ,](-?[\d.]+)", found.get("d", "")):
                 if kind == "M" or not paths:
@@ -147,7 +147,7 @@ def from_stroke_font(name):
             raw[code] = (float(found.get("horiz-adv-x", 378)), [np.array(p if len(p) > 1 else p * 2, np.float32) for p in paths])
     height = -min(p[:, 1].min() for p in raw["x"][1])
     glyphs = {c: (a / height, [resample(p / height) for p in paths]) for c, (a, paths) in raw.items()}
-    return {"name": name, "font": None, "glyphs": glyphs, "words": {}}
+    return {"name": name, "fonts": [], "glyphs": glyphs, "words": {}}
 
 
 def resample(path, step=0.06):
@@ -160,28 +160,23 @@ def resample(path, step=0.06):
 
 def font_files():
     for folder in sorted(settings.FONTS.iterdir()):
-        files = sorted(folder.glob("files/*-latin-400-normal.woff"))
+        files = sorted(folder.glob("files/*-latin-400-normal.woff")) + sorted(folder.glob("files/*-latin-ext-400-normal.woff"))
         if files:
-            yield folder.name, files[0]
-    yield "breip", "/usr/share/fonts/truetype/breip/Breip.ttf"
-    yield "rufscript", "/usr/share/fonts/truetype/rufscript/Rufscript010.ttf"
+            yield folder.name, files
+    yield "breip", ["/usr/share/fonts/truetype/breip/Breip.ttf"]
+    yield "rufscript", ["/usr/share/fonts/truetype/rufscript/Rufscript010.ttf"]
 
 
 def make(job):
-    name, path = job
+    name, paths = job
     target = settings.HANDS / f"{name}.pickle"
     if target.exists():
         return
-    if path is None:
+    if paths is None:
         hand = from_stroke_font(name)
     else:
-        r = random.Random(name)
-        pool = make.writer
-        tokens = set()
-        while len(tokens) < 420:
-            tokens.update(t for t in pool.line().split(" ") if 2 <= len(t) <= 13)
         try:
-            hand = from_font(name, path, sorted(tokens, key=lambda t: r.random())[:400])
+            hand = from_font(name, paths, make.tokens)
         except (OSError, ValueError) as problem:
             print(name, problem, file=sys.stderr)
             return
@@ -191,7 +186,10 @@ def make(job):
 
 def main():
     settings.HANDS.mkdir(parents=True, exist_ok=True)
-    make.writer = texts.Writer(7)
+    writer = texts.Writer(7)
+    seen = collections.Counter(t for _ in range(30000) for t in writer.line().split(" ") if 2 <= len(t) <= 13)
+    make.tokens = [t for t, _ in seen.most_common(320)]
+    print(" ".join(make.tokens), flush=True)
     jobs = list(font_files()) + [(n, None) for n in settings.TRAINING_STROKE_FONTS + settings.HELD_STROKE_FONTS]
     with multiprocessing.Pool(2) as pool:
         pool.map(make, jobs, chunksize=1)

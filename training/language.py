@@ -1,13 +1,14 @@
-"""Makes a language's data for the reader: a pruned character 6-gram model and a word list (about four minutes each).
+"""Makes a language's data for the reader: a pruned character 6-gram model and a word list (a minute or two each).
 
-    python3 language.py en|de|fr [--entries 450000]
+    python3 language.py en [de fr …] [--entries 450000] [--words 120000]
+    python3 language.py all             every language, with the sizes that are shipped (about half an hour)
 
 Interpolated Kneser-Ney (Chen & Goodman 1999) with one discount an order; the format is described in
-core/reading/language.h. Text: Brown corpus (redistribution permitted), WordNet glosses (WordNet licence), the Debian
-handbook and reference (GPL-2+), German sayings (Debian package fortunes-de); words: Debian's word lists.
+core/reading/language.h. Sources and licences: models/README.md.
 """
 import argparse
 import collections
+import gzip
 import math
 import re
 import zlib
@@ -21,22 +22,34 @@ ORDER = 6
 DISCOUNT = 0.75
 # Checksums of words left out of the lists: names of products.
 LEFT_OUT = {94564450, 475308017, 600492650, 847314129, 923296618, 1592514065, 3791547856}
-LISTS = {"en": "/usr/share/dict/american-english", "de": "/usr/share/dict/ngerman", "fr": "/usr/share/dict/french"}
+# (n-grams, words) shipped for a language; less text tells less.
+SIZES = {"en": (450000, 120000), "de": (250000, 120000), "fr": (250000, 120000)}
+USUAL_SIZE = (120000, 80000)
+MOST_CHARACTERS = 9_000_000      # of text; more would not fit beside other work
 
 
-def main():
-    parser = argparse.ArgumentParser()
-    parser.add_argument("language", choices=sorted(LISTS))
-    parser.add_argument("--entries", type=int, default=450000)
-    options = parser.parse_args()
+def make(language, entries, most_words):
     symbols = {c: i + 1 for i, c in enumerate(settings.ALPHABET)}
-    sentences = texts.sentences(options.language)
-    if options.language == "en":     # the evaluation draws its lines from these
-        sentences = [s for i, s in enumerate(sentences) if i % 37]
-    stream = " " + " ".join(sentences) + " "
+    sentences = texts.learnt(language)
+    # A small collection of sentences knows few words: the dictionary's, in no order, add their letters.
+    listed = listed_words(language)
+    size = sum(map(len, sentences))
+    pool = np.random.default_rng(1).permutation(len(listed))
+    filled = []
+    for i in pool:
+        if size > 1_500_000 or len(filled) * 6 > 1_500_000:
+            break
+        filled.append(listed[i])
+    size = 0
+    for i, s in enumerate(sentences):
+        size += len(s)
+        if size > MOST_CHARACTERS:
+            sentences = sentences[:i]
+            break
+    stream = settings.spell(" " + " ".join(sentences + filled) + " ")
     stream = re.sub(r"[0-9]", "0", stream)
     codes = np.array([symbols[c] for c in stream], np.uint64)
-    print(len(codes), "characters")
+    print(language, len(codes), "characters", flush=True)
 
     counts = []                       # of n-grams, order 1 first; keys hold the newest symbol in the lowest byte
     for n in range(1, ORDER + 1):
@@ -85,7 +98,7 @@ def main():
     kept.sort(reverse=True)
     chosen = set(levels[1])
     for gain, k in kept:
-        if len(chosen) >= options.entries:
+        if len(chosen) >= entries:
             break
         while k and k not in chosen:
             chosen.add(k)
@@ -111,22 +124,45 @@ def main():
         below = sum(lower(drop(k)) for k in members)
         back[context] = min(1.0, max(1e-6, (1 - seen) / max(1e-6, 1 - below)))
     quantise = lambda p: min(255, max(0, round(-math.log(p) * 16)))
-    entries = np.array(sorted(k << 16 | quantise(probability[k]) << 8 | quantise(back.get(k, 1.0)) for k in chosen), "<u8")
+    numbers = np.array(sorted(k << 16 | quantise(probability[k]) << 8 | quantise(back.get(k, 1.0)) for k in chosen), "<u8")
     folder = settings.ROOT / "models" / "language"
     folder.mkdir(parents=True, exist_ok=True)
-    with open(folder / f"{options.language}.ngrams", "wb") as out:
-        out.write(b"fernleaf ngrams 1\n" + settings.ALPHABET.encode() + b"\n")
-        entries.tofile(out)
+    packed(folder / f"{language}.ngrams.gz", b"fernleaf ngrams 1\n" + settings.ALPHABET.encode() + b"\n" + numbers.tobytes())
+    words = ranked_words(sentences, listed)[:most_words]
+    packed(folder / f"{language}.words.gz", ("\n".join(sorted(words)) + "\n").encode())
+    print(language, len(numbers), "n-grams", len(words), "words", flush=True)
 
+
+def packed(path, content):
+    path.write_bytes(gzip.compress(content, 9, mtime=0))     # no time stamp: the same data makes the same file
+
+
+def listed_words(language):
+    wanted = lambda w: zlib.crc32(w.lower().removesuffix("'s").encode()) not in LEFT_OUT
+    return [w for w in texts.words(language) if wanted(w) and (len(w) > 1 or w.lower() in _SINGLE)]
+
+
+_SINGLE = set("aiyoeáéíóàèìòùyâîuwzskvçøåäö")
+
+
+def ranked_words(sentences, listed):
+    """The dictionary's words, those that text uses first, then the short ones; with no dictionary, those of the text."""
     used = collections.Counter(re.findall(r"[^\W\d_]+(?:'[^\W\d_]+)?", " ".join(sentences)))
-    listed = [w for w in texts.words(LISTS[options.language])
-              if zlib.crc32(w.lower().removesuffix("'s").encode()) not in LEFT_OUT]
-    if options.language != "en":      # these lists hold every inflected form: keep the ones that text uses
-        known = set(used) | {w.lower() for w in used}
-        listed = [w for w in listed if w in known or (len(w) <= 7 and w.lower() == w and options.language == "de")]
-    with open(folder / f"{options.language}.words", "w", encoding="utf-8") as out:
-        out.write("\n".join(sorted(set(w for w in listed if len(w) > 1 or w in ("a", "I", "à", "y")))) + "\n")
-    print(len(entries), "n-grams")
+    if not listed:
+        return [w for w, n in used.most_common() if n > 1 and w.lower() == w]
+    count = lambda w: used[w] + used[w[:1].upper() + w[1:]]
+    return sorted(listed, key=lambda w: (-min(count(w), 3), len(w), w))
+
+
+def main():
+    parser = argparse.ArgumentParser()
+    parser.add_argument("languages", nargs="+", choices=[*texts.LANGUAGES, "all"])
+    parser.add_argument("--entries", type=int)
+    parser.add_argument("--words", type=int)
+    options = parser.parse_args()
+    for language in texts.LANGUAGES if "all" in options.languages else options.languages:
+        entries, words = SIZES.get(language, USUAL_SIZE)
+        make(language, options.entries or entries, options.words or words)
 
 
 if __name__ == "__main__":

@@ -14,6 +14,7 @@ import cv2
 import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
+import marks
 import settings
 
 H, SPREAD, MARGIN = settings.LINE_HEIGHT, settings.SPREAD, settings.MARGIN
@@ -61,41 +62,84 @@ class Wave:
         return out
 
 
+def _glyph(r, glyphs, c, by_rule):
+    """(advance, points, path starts) of a character: the hand's own, or made by rule; None when neither is there."""
+    own = glyphs.get(c)
+    if own is None or (r.random() < by_rule and (c in settings.RULED or len(settings.spell(c)) > 1)):
+        return marks.made(r, glyphs, c) or own
+    return own
+
+
 def compose(r, hand, text, others, variation=1.0):
-    """Paths of a text in x-heights, baseline at 0; None when the hand lacks a letter."""
-    glyphs = dict(hand["glyphs"])
-    if any(c not in glyphs for c in text):
-        return None
+    """Paths of a text in x-heights, baseline at 0; None when a letter can be neither found nor made."""
     v = variation
-    if others and r.random() < 0.25 * v:
+    by_rule = 0.5 * v
+    glyphs = dict(hand["glyphs"])
+    if others and r.random() < 0.3 * v:
         donor = r.choice(others)["glyphs"]
-        for c in r.sample(sorted(set(text)), min(len(set(text)), r.randint(1, 6))):
+        for c in r.sample(sorted(set(text)), min(len(set(text)), r.randint(1, 8))):
             if c in donor and c != " ":
                 glyphs[c] = donor[c]
+    used = {c: _glyph(r, glyphs, c, by_rule) for c in sorted(set(text)) if c != " "}
+    if any(g is None or len(g[1]) == 0 for g in used.values()):
+        return None
     whole = r.random() < 0.6
-    letters, spacing, jitter = {}, r.gauss(0.02, 0.07) * v, abs(r.gauss(0, 0.05)) * v
+    joined = not whole and r.random() < 0.3 * v
+    letters, spacing, jitter = {}, r.gauss(0.02, 0.09) * v, abs(r.gauss(0, 0.05)) * v
     space = max(0.35, glyphs.get(" ", (0.6,))[0] * r.uniform(0.75, 1.6 if v else 1.0))
-    warp = abs(r.gauss(0, 0.045)) * v
+    warp = abs(r.gauss(0, 0.05)) * v
+    drift = r.gauss(0, 0.05) * v                 # the writing grows or shrinks along the line
     x, count, out, starts = 0.0, 0, [], []
+
+    def put(points, begins):
+        nonlocal count
+        out.append(points.astype(np.float32))
+        starts.append(begins + count)
+        count += len(points)
+
     for word in text.split(" "):
-        pieces = [(word, hand["words"][word])] if whole and word in hand["words"] else [(c, glyphs[c]) for c in word]
+        pieces = [(word, hand["words"][word])] if whole and word in hand["words"] else [(c, used[c]) for c in word]
+        if r.random() < 0.04 * v:                # one word as wide, or narrow, as it happens
+            pieces = [(c, (a * k, p * np.array([k, 1], np.float32), s)) for k in [r.uniform(0.75, 1.3)] for c, (a, p, s) in pieces]
+        before = None
         for c, (advance, points, begins) in pieces:
             if c not in letters:
-                letters[c] = Wave(r, warp, 0.8, 3.0)(points)
+                letters[c] = Wave(r, warp, 0.8, 3.0)
+            shape = letters[c](points)
             turn, grow, dy = r.gauss(0, 0.8 * jitter), 1 + r.gauss(0, jitter), r.gauss(0, 0.7 * jitter)
+            grow *= math.exp(drift * (x / 20 - 0.5))
             cos, sin = math.cos(turn) * grow, math.sin(turn) * grow
-            out.append(letters[c] @ np.array([[cos, sin], [-sin, cos]], np.float32) + np.array([x, dy], np.float32))
-            starts.append(begins + count)
-            count += len(points)
+            shape = shape @ np.array([[cos, sin], [-sin, cos]], np.float32)
+            if joined and before is not None and c.islower() and before[0].islower():
+                link = marks.connect(r, before[1], shape, x - before[2])
+                if link is not None:
+                    put(link + np.array([before[2], 0]), np.zeros(1, int))
+            put(shape + np.array([x, dy], np.float32), begins)
+            if r.random() < 0.004 * v:           # written over
+                put(shape + np.array([x + r.gauss(0, 0.05), dy + r.gauss(0, 0.05)], np.float32), begins)
+            before = (c, shape, x)
             x += (advance + (spacing if len(c) == 1 else 0)) * grow
         x += space
     if count < 2:       # glyphs of which thinning left nothing
         return None
-    slant, aspect, tilt = r.gauss(0, 0.16) * v, math.exp(r.gauss(0, 0.16) * v), r.gauss(0, 0.012) * v
+    slant, aspect, tilt = r.gauss(0, 0.18) * v, math.exp(r.gauss(-0.03, 0.2) * v), r.gauss(0, 0.012) * v
     p = Wave(r, abs(r.gauss(0, 0.05)) * v, 5, 25, 2)(np.concatenate(out))
     p = Wave(r, abs(r.gauss(0, 0.02)) * v, 0.5, 1.5, 2)(p)
     p = np.stack([(p[:, 0] - slant * p[:, 1]) * aspect, p[:, 1] + tilt * p[:, 0]], 1)
     return p, np.concatenate(starts)
+
+
+def intrude(r, line):
+    """Adds what belongs to no letter: an underline, or the tips of letters of the lines above and below."""
+    p, starts = line
+    left, right = p[:, 0].min(), p[:, 0].max()
+    if r.random() < 0.4:
+        a, b = sorted(r.uniform(left, right) for _ in range(2))
+        extra = np.array([(a, r.uniform(.25, .6)), ((a + b) / 2, r.uniform(.25, .6)), (b, r.uniform(.25, .6))])
+    else:
+        at, y = r.uniform(left, right), r.choice([r.uniform(-2.4, -1.9), r.uniform(.9, 1.4)])
+        extra = np.array([(at, y), (at + r.gauss(0, .15), y + r.uniform(-.4, .4)), (at + r.gauss(0, .2), y + r.gauss(0, .2))])
+    return np.concatenate([p, extra]), np.append(starts, len(p))
 
 
 def normalise(line):
@@ -154,10 +198,13 @@ _fonts = {}
 
 def outline(r, hand, text, variation=1.0):
     """A filled line straight from the font's outlines, sheared, stretched and waved."""
-    if hand["font"] is None or any(c not in hand["glyphs"] for c in text):
+    path = next((path for path, able in hand["fonts"] if able.issuperset(text)), None)
+    if path is None:
         return None
     v = variation
-    font = _fonts.setdefault(hand["name"], ImageFont.truetype(hand["font"], 56))
+    if path not in _fonts:
+        _fonts[path] = ImageFont.truetype(path, 56)
+    font = _fonts[path]
     left, top, right, bottom = font.getbbox(text, anchor="ls")
     w, h = right - left + 60, bottom - top + 60
     image = Image.new("L", (w, h))
@@ -198,14 +245,17 @@ def spread_of(picture):
 
 def sample(r, hand, text, others=()):
     """A training picture of a text in a hand, or None when the hand can't write it."""
-    if r.random() < 0.35:
+    if r.random() < 0.3:
         p = outline(r, hand, text)
-        return None if p is None else degrade(r, p)
+        if p is not None:
+            return degrade(r, p)
     paths = compose(r, hand, text, others)
     if paths is None:
         return None
     scale, mean = normalise(paths)
-    scale *= math.exp(r.gauss(0, 0.11))
+    scale *= math.exp(r.gauss(0, 0.12))
     mean += r.gauss(0, 1.2) / scale
+    if r.random() < 0.05:
+        paths = intrude(r, paths)
     p = draw(paths, scale, mean, r.choice([1.4, 1.7, 2, 2, 2.3, 2.7, 3.3]))
     return degrade(r, p) if r.random() < 0.45 else p

@@ -46,3 +46,16 @@ class Reader(nn.Module):
         n, _, _, t = y.shape
         y = y.reshape(n, 2, CLASSES, t).permute(3, 1, 0, 2)      # T/2 x 2 x N x C
         return y.reshape(2 * t, n, CLASSES)
+
+
+def change_alphabet(weights, old, fresh):
+    """Replaces the head in a state (in place): common characters keep their rows, new ones get those of a fresh state."""
+    for name in ("head.weight", "head.bias"):
+        before, after = weights[name], fresh[name].clone()
+        count = len(old) + 1
+        for half in range(2):
+            after[half * CLASSES] = before[half * count]                     # the blank
+            for i, c in enumerate(old, 1):
+                if c in settings.INDEX:
+                    after[half * CLASSES + settings.INDEX[c]] = before[half * count + i]
+        weights[name] = after

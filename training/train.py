@@ -2,6 +2,7 @@
 
     python3 train.py --minutes 100 [--resume] [--threads 2]
 
+A checkpoint made with another alphabet is taken over: what it knows of common characters is kept.
 One run's learning rate rises over the first minutes and falls along a cosine to the end of --minutes.
 A checkpoint is written every three minutes, with a running average of the weights (used for export).
 """
@@ -44,7 +45,10 @@ def make_batches(seed, queue):
             picture = lines.sample(r, r.choice(hands), text, hands)
             if picture is not None:
                 break
-        if picture is None or picture.shape[1] > 768 or picture.shape[1] < 2 * len(text) + 8:
+        if picture is None:
+            continue
+        text = settings.spell(text)
+        if picture.shape[1] > 768 or picture.shape[1] < 2 * len(text) + 8:
             continue
         width = (picture.shape[1] + 63) // 64 * 64
         shelf = shelves.setdefault(width, [])
@@ -74,10 +78,14 @@ def main():
     path, seen = settings.WORK / "reader.pt", 0
     if options.resume:
         state = torch.load(path, map_location="cpu")
+        seen = state["seen"]
+        if state["alphabet"] == settings.ALPHABET:
+            optimiser.load_state_dict(state["optimiser"])
+        else:                                    # the optimiser starts anew with the head
+            for weights in (state["model"], state["average"]):
+                net.change_alphabet(weights, state["alphabet"], model.state_dict())
         model.load_state_dict(state["model"])
         average.load_state_dict(state["average"])
-        optimiser.load_state_dict(state["optimiser"])
-        seen = state["seen"]
     print(sum(p.numel() for p in model.parameters()), "parameters;", len(lines.training_names()), "hands", flush=True)
 
     queue = multiprocessing.Queue(24)

@@ -5,8 +5,10 @@
 #include <QFileInfo>
 #include <algorithm>
 
+#include "base/text.h"
 #include "exchange/import.h"
 #include "look/counted.h"
+#include "paper/examples.h"
 #include "render/export.h"
 
 namespace fernleaf {
@@ -18,12 +20,33 @@ constexpr int kPicturePx = 3000;  // pictures on screen are kept no larger
 
 QString text_of(const Error& error) { return QString::fromStdString(error.message); }
 
+// The words in a corrected text that nothing lists, without the punctuation about them.
+std::vector<std::string> new_terms(const std::string& text, const std::function<bool(const std::string&)>& known) {
+    std::vector<std::string> out;
+    std::u32string word;
+    const auto finish = [&] {
+        while (!word.empty() && word.back() == U'\'') word.pop_back();
+        const std::string term = encode_utf8(word);
+        if (word.size() > 1 && !known(term)) out.push_back(term);
+        word.clear();
+    };
+    for (const char32_t c : decode_utf8(text)) {
+        if (is_letter(c) || is_mark(c) || (c == U'\'' && !word.empty()))
+            word.push_back(c);
+        else
+            finish();
+    }
+    finish();
+    return out;
+}
+
 }  // namespace
 
 Session::Session(std::unique_ptr<Library> library, std::filesystem::path models, QObject* parent)
     : QObject(parent),
       library_(std::move(library)),
       models_(std::move(models)),
+      teaching_(std::make_unique<TeachingDesk>(*library_)),
       disk_(std::make_unique<JobThread>()),
       reading_thread_(std::make_unique<JobThread>()),
       tasks_(std::make_unique<JobThread>()) {
@@ -33,6 +56,12 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     save_timer_.setSingleShot(true);
     save_timer_.setInterval(kSaveAfterMs);
     connect(&save_timer_, &QTimer::timeout, this, &Session::save_reading_now);
+    connect(teaching_.get(), &TeachingDesk::problem, this, &Session::problem);
+    connect(teaching_.get(), &TeachingDesk::notice, this, &Session::notice);
+    connect(teaching_.get(), &TeachingDesk::reading_outdated, this, &Session::read_all_anew);
+    connect(teaching_.get(), &TeachingDesk::progressed, this, [this](double part) {
+        if (!task_running_) emit task_changed(part < 1 ? tr("Learning your hand") : QString(), part);
+    });
     reading_busy_ = true;
     reading_thread_->post([this] {
         auto reader = Reader::load(models_);
@@ -46,6 +75,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
             [this, reason] {
                 reading_busy_ = false;
                 can_read_ = reason.isEmpty();
+                teaching_->set_reader(reader_);
                 if (!can_read_)
                     emit problem(
                         tr("Handwriting can't be read. %1 Writing and searching what was read before still work.")
@@ -62,6 +92,7 @@ Session::~Session() {
     background_cancel_.cancel();
     read_cancel_.cancel();
     task_cancel_.cancel();
+    teaching_.reset();
     tasks_.reset();
     reading_thread_.reset();
     disk_.reset();
@@ -279,7 +310,88 @@ void Session::correct(WordPlace place, const QString& text) {
             [this](const Status& status) {
                 if (!status) emit problem(text_of(status.error()));
             });
+    learn_from(*this->word(place));
     emit reading_changed();
+}
+
+void Session::learn_from(const ReadWord& word) {
+    // Only what the word is made of travels to the other thread, not the page.
+    Page excerpt;
+    excerpt.info = page_->info;
+    excerpt.pictures = page_->pictures;
+    for (const Stroke& stroke : page_->strokes)
+        if (std::ranges::find(word.strokes, stroke.id) != word.strokes.end()) excerpt.strokes.push_back(stroke);
+    reading_thread_->post([this, word, excerpt = std::move(excerpt), hand = notebook_.hand,
+                           languages = notebook_.languages, notebook = notebook_.id] {
+        if (!reader_) return;
+        const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
+        std::vector<Example> examples;
+        if (auto example = example_of(excerpt, files, word)) examples.push_back(*std::move(example));
+        // A word that no language lists is a name or a term: the notebook's list takes it.
+        const auto terms =
+            new_terms(word.text, [&](const std::string& term) { return reader_->knows(languages, term); });
+        for (const std::string& term : terms) (void)static_cast<bool>(library_->add_word(notebook, term));
+        QMetaObject::invokeMethod(
+            this,
+            [this, hand, examples = std::move(examples), news = !terms.empty()]() mutable {
+                teaching_->keep(hand, std::move(examples));
+                if (news) want_reading();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void Session::learn_copied_page() {
+    if (!page_) return;
+    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    reading_thread_->post([this, page = *page_, reading = reading_, hand = notebook_.hand] {
+        const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
+        auto examples = copied_lines(page, files, reading, lines_to_copy());
+        QMetaObject::invokeMethod(
+            this,
+            [this, hand, examples = std::move(examples)]() mutable {
+                if (examples.size() < lines_to_copy().size() / 2)
+                    return emit problem(
+                        tr("The lines to copy were not found on this page. Write them one below the other, as they "
+                           "stand."));
+                emit notice(tr("%1 of the page taken to learn from.")
+                                .arg(counted(static_cast<qsizetype>(examples.size()), tr("line"), tr("lines"))));
+                teaching_->keep(hand, std::move(examples));
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void Session::change_notebook(const Notebook& notebook) {
+    on_disk([this, notebook] { return library_->change_notebook(notebook); },
+            [this, notebook](const Status& status) {
+                if (!status) return emit problem(text_of(status.error()));
+                if (notebook_.id == notebook.id) notebook_ = notebook;
+                refresh_shelf();
+                read_all_anew();
+            });
+}
+
+void Session::read_all_anew() {
+    if (page_) want_reading();
+    on_disk(
+        [this]() -> Result<std::vector<PageId>> {
+            std::vector<PageId> all;
+            const auto notebooks = library_->notebooks();
+            if (!notebooks) return notebooks.error();
+            for (const Notebook& notebook : *notebooks) {
+                const auto pages = library_->pages(notebook.id);
+                if (!pages) return pages.error();
+                for (const PageInfo& page : *pages) all.push_back(page.id);
+            }
+            return all;
+        },
+        [this](Result<std::vector<PageId>>& pages) {
+            if (!pages) return;
+            if (page_) std::erase(*pages, page_->info.id);
+            for (const PageId waiting : background_) std::erase(*pages, waiting);
+            read_later(*pages);
+        });
 }
 
 void Session::want_reading() {
@@ -297,14 +409,13 @@ void Session::pump_reader() {
         background_total_ = 0;
         return;
     }
-    const auto read = [this](Page page, Reading earlier, std::vector<Correction> corrections,
-                             const std::string& language, int edition, const CancelToken& cancel) {
+    const auto read = [this](Page page, Reading earlier, std::vector<Correction> corrections, NotebookId notebook,
+                             int edition, const CancelToken& cancel) {
         reading_busy_ = true;
         reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier),
-                               corrections = std::move(corrections), language, edition, cancel] {
-            ReadSettings settings;
-            settings.language = language;
-            (void)static_cast<bool>(reader_->load_language(language));  // without its data, reading is literal
+                               corrections = std::move(corrections), notebook, edition, cancel] {
+            const auto preferences = library_->preferences(notebook);
+            const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
             const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
             Reading reading = read_page(page, files, *reader_, settings, earlier, corrections, cancel);
             QMetaObject::invokeMethod(
@@ -317,7 +428,7 @@ void Session::pump_reader() {
     if (page_ && reading_wanted_) {
         reading_wanted_ = false;
         read_cancel_ = {};
-        read(*page_, reading_, corrections_, notebook_.language, edition_, read_cancel_.token());
+        read(*page_, reading_, corrections_, notebook_.id, edition_, read_cancel_.token());
         return;
     }
     if (background_.empty()) {
@@ -337,7 +448,6 @@ void Session::pump_reader() {
         Page page;
         Reading earlier;
         std::vector<Correction> corrections;
-        std::string language;
     };
     reading_busy_ = true;
     on_disk(
@@ -346,9 +456,8 @@ void Session::pump_reader() {
             if (!page) return page.error();
             auto earlier = library_->reading(id);
             auto corrections = library_->corrections(id);
-            const auto notebook = library_->notebook(page->info.notebook);
-            if (!earlier || !corrections || !notebook) return Error{"The page can't be loaded."};
-            return Loaded{*std::move(page), *std::move(earlier), *std::move(corrections), notebook->language};
+            if (!earlier || !corrections) return Error{"The page can't be loaded."};
+            return Loaded{*std::move(page), *std::move(earlier), *std::move(corrections)};
         },
         [this, read](Result<Loaded>& loaded) {
             reading_busy_ = false;
@@ -356,8 +465,9 @@ void Session::pump_reader() {
                 background_page_ = 0;
                 return pump_reader();
             }
-            read(std::move(loaded->page), std::move(loaded->earlier), std::move(loaded->corrections), loaded->language,
-                 -1, background_cancel_.token());
+            const NotebookId notebook = loaded->page.info.notebook;
+            read(std::move(loaded->page), std::move(loaded->earlier), std::move(loaded->corrections), notebook, -1,
+                 background_cancel_.token());
         });
 }
 
@@ -556,6 +666,7 @@ void Session::wait_idle() {
         disk_->wait_idle();
         reading_thread_->wait_idle();
         tasks_->wait_idle();
+        teaching_->wait_idle();
         if (save_timer_.isActive()) save_reading_now();
         QCoreApplication::sendPostedEvents();
         QCoreApplication::processEvents(QEventLoop::AllEvents, 10);

@@ -15,6 +15,7 @@
 #include <memory>
 #include <optional>
 
+#include "desk/teaching_desk.h"
 #include "paper/page_reading.h"
 #include "reading/reader.h"
 #include "render/page_painter.h"
@@ -72,6 +73,11 @@ public:
     void undo();
     void redo();
 
+    TeachingDesk& teaching() { return *teaching_; }
+    // Lets the reader learn from the open page, which was copied from lines_to_copy().
+    void learn_copied_page();
+    void change_notebook(const Notebook& notebook);
+
     // A person says what a word is; it takes effect at once and outlasts every later reading.
     void correct(WordPlace place, const QString& text);
 
@@ -111,11 +117,14 @@ private:
     void take_reading(PageId page, Reading reading, int edition, bool whole);
     void save_reading_now();
     void read_later(const std::vector<PageId>& pages);
+    void read_all_anew();
+    void learn_from(const ReadWord& word);
     void run_task(const QString& label, std::function<void(CancelToken, Progress)> task);
 
     std::unique_ptr<Library> library_;
     std::filesystem::path models_;
     std::shared_ptr<Reader> reader_;  // used on the reader thread only
+    std::unique_ptr<TeachingDesk> teaching_;
 
     std::optional<Page> page_;
     Notebook notebook_;

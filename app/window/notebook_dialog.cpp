@@ -103,7 +103,7 @@ Notebook NotebookDialog::notebook() const {
     const QSizeF size = size_->currentData().toSizeF();
     n.width_mm = size.width();
     n.height_mm = size.height();
-    n.language = language_->currentData().toString().toStdString();
+    n.languages = {language_->currentData().toString().toStdString()};
     return n;
 }
 

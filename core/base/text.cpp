@@ -1,6 +1,9 @@
 #include "base/text.h"
 
+#include <utf8proc.h>
+
 #include <array>
+#include <vector>
 
 namespace fernleaf {
 namespace {
@@ -53,7 +56,7 @@ void append(std::string& out, char32_t c) {
 }
 
 void append_folded(std::string& out, char32_t c) {
-    if (c >= 0x300 && c < 0x370) return;  // combining marks
+    if (is_mark(c)) return;
     if (c >= 0xC0 && c < 0x180 && *kBase[c - 0xC0] != 0)
         out += kBase[c - 0xC0];
     else
@@ -80,6 +83,24 @@ bool valid_utf8(std::string_view text) {
         if (next(text, size) == kReplacement && size == 1) return false;
     return true;
 }
+
+std::u32string decomposed(char32_t c) {
+    std::array<utf8proc_int32_t, 8> parts{};
+    const auto count = utf8proc_decompose_char(static_cast<utf8proc_int32_t>(c), parts.data(), parts.size(),
+                                               UTF8PROC_DECOMPOSE, nullptr);
+    if (count < 1 || count > static_cast<utf8proc_ssize_t>(parts.size())) return std::u32string(1, c);
+    return std::u32string(parts.begin(), parts.begin() + count);
+}
+
+std::u32string composed(std::u32string_view text) {
+    std::vector<utf8proc_int32_t> points(text.begin(), text.end());
+    const auto count = utf8proc_normalize_utf32(points.data(), static_cast<utf8proc_ssize_t>(points.size()),
+                                                static_cast<utf8proc_option_t>(UTF8PROC_COMPOSE | UTF8PROC_STABLE));
+    if (count < 0) return std::u32string(text);
+    return std::u32string(points.begin(), points.begin() + count);
+}
+
+bool is_mark(char32_t c) { return c >= 0x300 && c < 0x370; }
 
 bool is_digit(char32_t c) { return c >= '0' && c <= '9'; }
 
@@ -110,7 +131,7 @@ std::string fold(std::string_view text) {
 std::vector<std::string> fold_words(std::string_view text) {
     std::vector<std::string> words(1);
     for (char32_t c : decode_utf8(text)) {
-        if (is_letter(c) || is_digit(c) || (c >= 0x300 && c < 0x370))
+        if (is_letter(c) || is_digit(c) || is_mark(c))
             append_folded(words.back(), c);
         else if (!words.back().empty())
             words.emplace_back();

@@ -18,7 +18,12 @@ std::string fold(std::string_view text);
 // The searchable words of a text: folded runs of letters and digits.
 std::vector<std::string> fold_words(std::string_view text);
 
+// A letter as its base letter and marks, and back (Unicode's canonical decomposition and composition).
+std::u32string decomposed(char32_t c);
+std::u32string composed(std::u32string_view text);
+
 bool is_letter(char32_t c);
+bool is_mark(char32_t c);  // a combining mark
 bool is_digit(char32_t c);
 bool is_upper(char32_t c);
 char32_t lower(char32_t c);

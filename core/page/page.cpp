@@ -18,6 +18,24 @@ double likeness(const std::vector<StrokeId>& a, const std::vector<StrokeId>& b) 
 
 }  // namespace
 
+std::vector<std::string> language_codes(const std::string& list) {
+    std::vector<std::string> codes(1);
+    for (const char c : list) {
+        if (c != ',' && c != ' ' && c != '+')
+            codes.back().push_back(c);
+        else if (!codes.back().empty())
+            codes.emplace_back();
+    }
+    if (codes.back().empty()) codes.pop_back();
+    return codes;
+}
+
+std::string language_list(const std::vector<std::string>& codes) {
+    std::string list;
+    for (const std::string& code : codes) list += (list.empty() ? "" : ",") + code;
+    return list;
+}
+
 std::string ReadLine::text() const {
     std::string out;
     for (const ReadWord& word : words) {

@@ -1,6 +1,7 @@
 #include "reading/decoder.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <deque>
 #include <limits>
@@ -22,6 +23,8 @@ constexpr double kLengthBonus = 3.4;  // for each character, against the languag
 constexpr double kWordBonus = 2.6;
 constexpr double kStrangeWordCost = 2.0;  // for words in no list
 constexpr double kOwnWordBonus = 3.5;     // for words of a person's own lists, at any lean above 0
+constexpr double kOtherLanguage = 0.2;    // how much of the languages' shares is dealt anew after a word
+constexpr double kCapitalsCost = 2.0;     // for a word in capitals
 constexpr double kDigitShare = 0.65;      // of the language's weight, for characters that are no matter of language
 
 double log_add(double a, double b) {
@@ -33,9 +36,10 @@ double log_add(double a, double b) {
 struct Prefix {
     const Prefix* parent = nullptr;
     int symbol = 0;
-    Language::Context context;
-    double bonus = 0;        // language and words, up to and with this character
-    bool word_open = false;  // the last characters form a word that has not been looked up
+    std::array<Language::Context, kMostLanguages> contexts{};
+    std::array<double, kMostLanguages> shares{};  // of the languages
+    double bonus = 0;                             // language and words, up to and with this character
+    bool word_open = false;                       // the last characters form a word that has not been looked up
     std::unordered_map<int, Prefix*> children;
 };
 
@@ -52,10 +56,11 @@ public:
 
     std::vector<Hypothesis> run(const std::u32string& before) {
         Prefix& root = prefixes_.emplace_back();
-        if (settings_.language) {
-            root.context = settings_.language->start();
-            for (const char32_t c : before) settings_.language->step(root.context, c);
+        for (size_t k = 0; k < languages(); ++k) {
+            root.contexts[k] = settings_.languages[k]->start();
+            root.shares[k] = 1.0 / static_cast<double>(languages());
         }
+        for (const char32_t c : before) foretold(root, c);
         beam_ = {{&root, {0, kNever}}};
         for (int t = 0; t < scores_.rows; ++t) advance(scores_.ptr<float>(t));
         std::vector<Hypothesis> out;
@@ -66,6 +71,23 @@ public:
     }
 
 private:
+    size_t languages() const { return std::min(settings_.languages.size(), kMostLanguages); }
+
+    // Natural logarithm of the probability that the languages give the next character, which becomes part of the
+    // prefix's context.
+    double foretold(Prefix& prefix, char32_t c) const {
+        if (languages() == 1) return settings_.languages[0]->step(prefix.contexts[0], c);
+        double sum = 0;
+        for (size_t k = 0; k < languages(); ++k) {
+            prefix.shares[k] *= std::exp(settings_.languages[k]->step(prefix.contexts[k], c));
+            sum += prefix.shares[k];
+        }
+        const double even = 1.0 / static_cast<double>(languages());
+        const double dealt = c == U' ' ? kOtherLanguage : 0;
+        for (size_t k = 0; k < languages(); ++k) prefix.shares[k] = (1 - dealt) * prefix.shares[k] / sum + dealt * even;
+        return std::log(sum);
+    }
+
     using Beam = std::vector<std::pair<Prefix*, Paths>>;
 
     void advance(const float* row) {
@@ -104,7 +126,8 @@ private:
             slot->parent = &parent;
             slot->symbol = symbol;
             slot->bonus = parent.bonus;
-            slot->context = parent.context;
+            slot->contexts = parent.contexts;
+            slot->shares = parent.shares;
             score(*slot);
         }
         return slot;
@@ -112,13 +135,23 @@ private:
 
     void score(Prefix& prefix) {
         const char32_t c = alphabet_.character(prefix.symbol);
-        const bool letter = is_letter(c) || c == U'\'';
+        const bool letter = is_letter(c) || is_mark(c) || c == U'\'';
         prefix.word_open = letter;
-        if (!settings_.language) return;
-        const double language = settings_.language->step(prefix.context, c);
+        if (languages() == 0) return;
+        // A word in capitals is foretold as if it were in small letters; that it is in capitals costs once.
+        const char32_t before = prefix.parent->symbol == 0 ? U' ' : alphabet_.character(prefix.parent->symbol);
+        const bool in_capitals = is_upper(c) && is_upper(before);
+        double language = foretold(prefix, in_capitals ? lower(c) : c);
+        if (in_capitals && !third_capital(prefix)) language -= kCapitalsCost;
         const double share = in_code(prefix) ? kDigitShare : 1.0;
         prefix.bonus += settings_.lean * share * (kLanguageWeight * std::max(language, -9.0) + kLengthBonus);
         if (!letter && prefix.parent->word_open) prefix.bonus += word_bonus(*prefix.parent);
+    }
+
+    // Whether a capital follows two others.
+    bool third_capital(const Prefix& prefix) const {
+        const Prefix* two_before = prefix.parent->parent;
+        return two_before && two_before->symbol != 0 && is_upper(alphabet_.character(two_before->symbol));
     }
 
     // Digits and signs, and capitals within a word. A digit after a small letter, or a small letter after a digit, is
@@ -127,9 +160,10 @@ private:
         const char32_t c = alphabet_.character(prefix.symbol);
         if (c == U' ') return false;
         const char32_t b = prefix.parent->symbol == 0 ? U' ' : alphabet_.character(prefix.parent->symbol);
-        if (is_digit(c)) return !is_letter(b) || is_upper(b);
+        if (is_digit(c)) return !(is_letter(b) || is_mark(b)) || is_upper(b);
+        if (is_mark(c)) return false;
         if (!is_letter(c)) return true;
-        return is_upper(c) && b != U' ';
+        return is_upper(c) && b != U' ' && !is_upper(b);
     }
 
     std::u32string last_word(const Prefix& prefix) const {
@@ -143,12 +177,14 @@ private:
     double word_bonus(const Prefix& prefix) const {
         const std::u32string word = last_word(prefix);
         if (settings_.words && settings_.words->contains(word)) return settings_.lean > 0 ? kOwnWordBonus : 0;
-        if (!settings_.language) return 0;
-        return settings_.lean * (settings_.language->knows(word) ? kWordBonus : -kStrangeWordCost);
+        if (languages() == 0) return 0;
+        const bool known =
+            std::ranges::any_of(settings_.languages, [&](const Language* language) { return language->knows(word); });
+        return settings_.lean * (known ? kWordBonus : -kStrangeWordCost);
     }
 
     double closing_bonus(const Prefix& prefix) const {
-        return settings_.language && prefix.word_open ? word_bonus(prefix) : 0;
+        return languages() > 0 && prefix.word_open ? word_bonus(prefix) : 0;
     }
 
     std::u32string text(const Prefix& prefix) const {

@@ -2,7 +2,8 @@
 //
 // Graves & Jaitly 2014 and Hannun et al. 2014 ("First-pass large vocabulary continuous speech recognition using
 // bi-directional recurrent DNNs") for the prefix beam; the language's share is chosen per character, so that digits,
-// codes and capitals lean on what was seen.
+// codes and capitals lean on what was seen. Of several languages, each has a share that grows with how well it foretold
+// the text so far and is evened out a little at every space (a mixture of experts, updated by Bayes' rule).
 #pragma once
 
 #include <opencv2/core.hpp>
@@ -15,12 +16,15 @@
 
 namespace fernleaf {
 
+constexpr size_t kMostLanguages = 4;  // in one reading
+
+// Words spelt as the alphabet has it.
 using WordList = std::unordered_set<std::u32string>;
 
 struct DecoderSettings {
-    const Language* language = nullptr;  // none: literal
-    const WordList* words = nullptr;     // a person's or notebook's own words
-    double lean = 0.5;                   // 0 literal to 1 strong
+    std::vector<const Language*> languages;  // a word may be of any of these, kMostLanguages at most; none: literal
+    const WordList* words = nullptr;         // a person's or notebook's own words
+    double lean = 0.5;                       // 0 literal to 1 strong
     int beam = 24;
 };
 

@@ -38,7 +38,7 @@ TEST(Decoder, LanguageDecidesBetweenLikeLetters) {
     const cv::Mat scores = seen(U"the weather", 0.9, {{5, U'c'}});
     DecoderSettings settings;
     EXPECT_EQ(decode(scores, kAbc, settings).front().text, U"the wcather");
-    settings.language = &*language;
+    settings.languages = {&*language};
     EXPECT_EQ(decode(scores, kAbc, settings).front().text, U"the weather");
 }
 
@@ -48,7 +48,7 @@ TEST(Decoder, OwnWordsWinOverTheLiteralReading) {
     const cv::Mat scores = seen(U"okoro", 0.9, {{3, U'n'}});
     WordList words{U"okoro"};
     DecoderSettings settings;
-    settings.language = &*language;
+    settings.languages = {&*language};
     settings.lean = 0.2;
     EXPECT_EQ(decode(scores, kAbc, settings).front().text, U"okono");
     settings.words = &words;

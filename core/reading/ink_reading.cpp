@@ -73,9 +73,11 @@ uint64_t mixed(uint64_t hash, uint64_t value) {
 
 uint64_t signature(const ReadSettings& settings) {
     uint64_t hash = mixed(kFnvBasis, static_cast<uint64_t>(settings.lean * 1000));
-    for (const char c : settings.language) hash = mixed(hash, static_cast<unsigned char>(c));
-    uint64_t words = 0;  // the order of a set does not matter
-    for (const auto& word : settings.words) words += std::hash<std::u32string>{}(word);
+    for (const std::string& language : settings.languages)
+        for (const char c : language + ' ') hash = mixed(hash, static_cast<unsigned char>(c));
+    uint64_t words = 0;  // the order of a list does not matter
+    for (const std::string& word : settings.words) words += std::hash<std::string>{}(word);
+    if (settings.hand) hash = mixed(hash, settings.hand->id);
     // SQLite's integers are signed: keep to 63 bits.
     return mixed(hash, words) >> 1;
 }

@@ -1,11 +1,11 @@
 #include "reading/language.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstring>
-#include <fstream>
-#include <iterator>
 
 #include "base/text.h"
+#include "reading/packed_file.h"
 
 namespace fernleaf {
 namespace {
@@ -14,19 +14,30 @@ constexpr char kMagic[] = "fernleaf ngrams 1\n";
 constexpr double kQuantum = 16.0;                // steps of 1/16 in the natural logarithm
 constexpr uint64_t kContextMask = 0xFFFFFFFFFF;  // five symbols
 constexpr double kUnknown = -12;
-constexpr size_t kCodePoints = 0x2100;
+constexpr size_t kCodePoints = 0x2800;
 
 uint64_t hashed(uint64_t key) { return key * 0x9E3779B97F4A7C15U >> 20; }
+
+// FNV-1a over code points.
+uint64_t word_hash(const std::u32string& word) {
+    uint64_t hash = 0xCBF29CE484222325U;
+    for (const char32_t c : word) hash = (hash ^ c) * 0x100000001B3U;
+    return hash;
+}
+
 double probability(uint64_t entry) { return -static_cast<double>(entry >> 8 & 0xFF) / kQuantum; }
 double back_off(uint64_t entry) { return -static_cast<double>(entry & 0xFF) / kQuantum; }
 
 }  // namespace
 
 Result<Language> Language::load(const std::filesystem::path& directory, const std::string& code) {
-    const auto path = directory / (code + ".ngrams");
-    std::ifstream in(path, std::ios::binary);
-    if (!in) return Error{"There is no language data for \"" + code + "\" in " + directory.string() + "."};
-    const std::string bytes(std::istreambuf_iterator<char>(in), {});
+    const auto path = directory / (code + ".ngrams.gz");
+    std::error_code ignored;
+    if (!std::filesystem::exists(path, ignored))
+        return Error{"There is no language data for \"" + code + "\" in " + directory.string() + "."};
+    auto packed = read_packed(path);
+    if (!packed) return packed.error();
+    const std::string& bytes = *packed;
     const Error damaged{"The language data " + path.string() + " is damaged."};
     const size_t header = sizeof kMagic - 1;
     const size_t line_end = bytes.find('\n', header);
@@ -35,10 +46,10 @@ Result<Language> Language::load(const std::filesystem::path& directory, const st
         return damaged;
 
     Language language;
-    language.alphabet_ = decode_utf8(bytes.substr(header, line_end - header));
+    language.alphabet_ = Alphabet(decode_utf8(std::string_view(bytes).substr(header, line_end - header)));
     language.symbols_.assign(kCodePoints, 0);
-    for (size_t i = 0; i < language.alphabet_.size(); ++i)
-        if (language.alphabet_[i] < kCodePoints) language.symbols_[language.alphabet_[i]] = static_cast<int>(i) + 1;
+    for (const char32_t c : language.alphabet_.characters())
+        if (c < kCodePoints) language.symbols_[c] = language.alphabet_.symbol(c);
     const size_t count = (bytes.size() - line_end - 1) / 8;
     size_t slots = 16;
     while (slots < 2 * count) slots *= 2;
@@ -53,10 +64,14 @@ Result<Language> Language::load(const std::filesystem::path& directory, const st
         language.table_[slot] = entry;
     }
 
-    std::ifstream words(directory / (code + ".words"));
-    if (!words) return Error{"The word list " + (directory / (code + ".words")).string() + " is missing."};
-    for (std::string word; std::getline(words, word);)
-        if (!word.empty()) language.words_.insert(decode_utf8(word));
+    auto words = read_packed(directory / (code + ".words.gz"));
+    if (!words) return words.error();
+    for (std::string_view rest = *words; !rest.empty();) {
+        const size_t end = std::min(rest.find('\n'), rest.size());
+        if (end > 0) language.words_.push_back(word_hash(language.alphabet_.spelt(decode_utf8(rest.substr(0, end)))));
+        rest.remove_prefix(std::min(end + 1, rest.size()));
+    }
+    std::ranges::sort(language.words_);
     return language;
 }
 
@@ -93,20 +108,24 @@ double Language::step(Context& context, char32_t c) const {
     }
 }
 
+bool Language::listed(const std::u32string& word) const { return std::ranges::binary_search(words_, word_hash(word)); }
+
 bool Language::knows(const std::u32string& word) const {
-    if (words_.contains(word)) return true;
+    if (listed(word)) return true;
     std::u32string small;
     size_t capitals = 0;
-    for (char32_t c : word) {
+    size_t letters = 0;
+    for (const char32_t c : word) {
         small.push_back(lower(c));
         capitals += is_upper(c) ? 1 : 0;
+        letters += is_mark(c) ? 0 : 1;
     }
-    const bool usual_case = capitals == word.size() || (capitals == 1 && is_upper(word[0]));
+    const bool usual_case = capitals == letters || (capitals == 1 && is_upper(word[0]));
     if (!usual_case) return false;
-    if (words_.contains(small)) return true;
+    if (listed(small)) return true;
     std::u32string title = small;
     title[0] = word[0];
-    return words_.contains(title);
+    return listed(title);
 }
 
 }  // namespace fernleaf

@@ -1,5 +1,8 @@
 // What the reader knows of a language: how its characters follow one another, and its words.
 //
+// A language is data: CODE.ngrams.gz and CODE.words.gz (one word a line, UTF-8) in the models' language folder. Text is
+// spelt as the alphabet has it, letters before their marks.
+//
 // Characters: a 6-gram model with interpolated Kneser-Ney smoothing (Kneser & Ney 1995; Chen & Goodman 1999), kept as
 // one 64-bit number an n-gram: 48 bits for up to six symbols, 8 for the probability, 8 for the weight of backing off.
 // training/language.py makes the files. Digits share one symbol: which digit follows is no matter of language.
@@ -8,10 +11,10 @@
 #include <cstdint>
 #include <filesystem>
 #include <string>
-#include <unordered_set>
 #include <vector>
 
 #include "base/result.h"
+#include "reading/alphabet.h"
 
 namespace fernleaf {
 
@@ -22,7 +25,7 @@ public:
         uint64_t symbols = 0;
     };
 
-    // Reads CODE.ngrams and CODE.words of a directory, e.g. code "en".
+    // Reads a language of a directory, e.g. code "en".
     static Result<Language> load(const std::filesystem::path& directory, const std::string& code);
 
     Context start() const;
@@ -37,11 +40,13 @@ private:
     // The entry of an n-gram, or 0.
     uint64_t find(uint64_t key) const;
 
-    std::u32string alphabet_;
+    bool listed(const std::u32string& word) const;
+
+    Alphabet alphabet_;
     std::vector<int> symbols_;     // by code point, below 0x2100
     std::vector<uint64_t> table_;  // open addressing; 0 is free
     uint64_t mask_ = 0;
-    std::unordered_set<std::u32string> words_;
+    std::vector<uint64_t> words_;  // 64-bit hashes in order: lists are long, and two words hardly ever share one
 };
 
 }  // namespace fernleaf

@@ -1,41 +1,22 @@
 #include "reading/network.h"
 
-#include <zlib.h>
-
 #include <cmath>
-#include <fstream>
-#include <iterator>
-#include <nlohmann/json.hpp>
+#include <map>
+#include <mutex>
+#include <oneapi/dnnl/dnnl.hpp>
 
-#include "base/text.h"
+#include "reading/one_thread.h"
 #include "reading/raster.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr size_t kLargestWeights = 200'000'000;
-constexpr int kWidthStep = 4;  // the network halves the width twice
+using Memory = dnnl::memory;
 
-// Unpacks a compressed file; one that is not compressed is taken as it is. Empty when it is damaged.
-std::string unpacked(const std::filesystem::path& path) {
-    std::string out;
-    const gzFile file = gzopen(path.c_str(), "rb");
-    if (!file) return out;
-    char buffer[1 << 16];
-    int read = 0;
-    while ((read = gzread(file, buffer, sizeof buffer)) > 0 && out.size() < kLargestWeights)
-        out.append(buffer, static_cast<size_t>(read));
-    int problem = Z_OK;
-    gzerror(file, &problem);
-    const bool whole = read == 0 && problem == Z_OK && gzeof(file);
-    gzclose(file);
-    return whole ? out : std::string();
-}
-
-Result<std::string> contents(const std::filesystem::path& path) {
-    std::ifstream in(path, std::ios::binary);
-    if (!in) return Error{"The reader's file " + path.string() + " is missing."};
-    return std::string(std::istreambuf_iterator<char>(in), {});
+// Widths are padded to few values, coarser for long lines.
+int padded_width(int width) {
+    const int step = width <= 512 ? 32 : width <= 1024 ? 64 : 256;
+    return std::max((width + step - 1) / step * step, 64);
 }
 
 void log_softmax(float* row, int count) {
@@ -47,54 +28,139 @@ void log_softmax(float* row, int count) {
     for (int i = 0; i < count; ++i) row[i] -= shift;
 }
 
+cv::Size size_after(const Layer& layer, cv::Size size) {
+    return {(size.width + 2 * layer.pad.width - layer.kernel.width) / layer.stride.width + 1,
+            (size.height + 2 * layer.pad.height - layer.kernel.height) / layer.stride.height + 1};
+}
+
 }  // namespace
 
+class Network::Engine {
+public:
+    explicit Engine(const std::vector<Layer>& layers)
+        : layers_(layers), engine_(dnnl::engine::kind::cpu, 0), stream_(engine_), kept_(layers.size()) {}
+
+    // The output of the first `count` layers, rows x channels per row of the picture's last axis.
+    cv::Mat run(const cv::Mat& pixels, size_t count) {
+        const std::lock_guard lock(mutex_);
+        const OneThread one;
+        const int width = padded_width(pixels.cols);
+        cv::Size size(width, kLineHeightPx);
+        cv::Mat input(size, CV_32F, cv::Scalar(0));
+        pixels.convertTo(input(cv::Rect(0, 0, pixels.cols, kLineHeightPx)), CV_32F, 1 / 255.0);
+        auto& steps = widths_[width];
+        for (size_t i = 0; i < count; ++i) {
+            if (steps.size() == i) steps.push_back(step(i, size));
+            const cv::Size after = size_after(layers_[i], size);
+            cv::Mat output(after.area(), layers_[i].out, CV_32F);
+            Memory from(steps[i].description.src_desc(), engine_, input.data);
+            Memory to(steps[i].description.dst_desc(), engine_, output.data);
+            steps[i].primitive.execute(stream_, {{DNNL_ARG_SRC, from},
+                                                 {DNNL_ARG_WEIGHTS, *steps[i].weights},
+                                                 {DNNL_ARG_BIAS, *steps[i].bias},
+                                                 {DNNL_ARG_DST, to}});
+            stream_.wait();
+            if (layers_[i].residual) output += input.reshape(1, output.rows);
+            input = output;
+            size = after;
+        }
+        // Columns beyond the picture's own are padding.
+        const int real = std::min(input.rows, (pixels.cols * size.width + width - 1) / width);
+        return input.rowRange(0, real).clone();
+    }
+
+private:
+    struct Step {
+        dnnl::convolution_forward::primitive_desc description;
+        dnnl::convolution_forward primitive;
+        const Memory* weights;
+        const Memory* bias;
+    };
+    // A layer's numbers in the orders that oneDNN asked for.
+    struct Kept {
+        std::vector<std::unique_ptr<Memory>> weights;
+        std::unique_ptr<Memory> bias;
+    };
+
+    Step step(size_t number, cv::Size size) {
+        const Layer& layer = layers_[number];
+        const cv::Size after = size_after(layer, size);
+        using Tag = Memory::format_tag;
+        const Memory::desc source({1, layer.in, size.height, size.width}, Memory::data_type::f32, Tag::nhwc);
+        const Memory::desc target({1, layer.out, after.height, after.width}, Memory::data_type::f32, Tag::nhwc);
+        const Memory::dims kernel{layer.out, layer.in, layer.kernel.height, layer.kernel.width};
+        const Memory::desc any(kernel, Memory::data_type::f32, Tag::any);
+        const Memory::desc bias({layer.out}, Memory::data_type::f32, Tag::x);
+        const Memory::dims pad{layer.pad.height, layer.pad.width};
+        const dnnl::convolution_forward::desc operation(dnnl::prop_kind::forward_inference,
+                                                        dnnl::algorithm::convolution_direct, source, any, bias, target,
+                                                        {layer.stride.height, layer.stride.width}, pad, pad);
+        dnnl::primitive_attr attributes;
+        if (layer.rectified) {
+            dnnl::post_ops after_it;
+            after_it.append_eltwise(1.0F, dnnl::algorithm::eltwise_relu, 0.0F, 0.0F);
+            attributes.set_post_ops(after_it);
+        }
+        dnnl::convolution_forward::primitive_desc description(operation, attributes, engine_);
+
+        Kept& kept = kept_[number];
+        const auto wanted = description.weights_desc();
+        const Memory* ordered = nullptr;
+        for (const auto& memory : kept.weights)
+            if (memory->get_desc() == wanted) ordered = memory.get();
+        if (!ordered) {
+            const Memory plain({kernel, Memory::data_type::f32, Tag::oihw}, engine_, layer.weights.data);
+            auto made = std::make_unique<Memory>(wanted, engine_);
+            dnnl::reorder(plain, *made).execute(stream_, const_cast<Memory&>(plain), *made);
+            stream_.wait();
+            ordered = kept.weights.emplace_back(std::move(made)).get();
+        }
+        if (!kept.bias) kept.bias = std::make_unique<Memory>(bias, engine_, layer.bias.data);
+        return {description, dnnl::convolution_forward(description), ordered, kept.bias.get()};
+    }
+
+    const std::vector<Layer>& layers_;
+    std::mutex mutex_;
+    dnnl::engine engine_;
+    dnnl::stream stream_;
+    std::vector<Kept> kept_;
+    std::map<int, std::vector<Step>> widths_;
+};
+
+Network::Network(std::shared_ptr<const Weights> weights)
+    : weights_(std::move(weights)), engine_(std::make_unique<Engine>(weights_->layers)) {}
+Network::~Network() = default;
+
 Result<std::unique_ptr<Network>> Network::load(const std::filesystem::path& directory) {
-    const std::filesystem::path weights_path = directory / "reader.onnx.gz";
-    if (const auto there = contents(weights_path); !there) return there.error();
-    auto card = contents(directory / "reader.json");
-    if (!card) return card.error();
-    const Error damaged{"The reader's weights in " + directory.string() + " are damaged or not Fernleaf's."};
+    auto weights = load_weights(directory);
+    if (!weights) return weights.error();
+    return make(*std::move(weights));
+}
+
+Result<std::unique_ptr<Network>> Network::make(std::shared_ptr<const Weights> weights) {
+    cv::Size size(64, kLineHeightPx);
+    for (const Layer& layer : weights->layers) {
+        size = size_after(layer, size);
+        if (size.width < 1 || size.height < 1) break;
+    }
+    if (size != cv::Size(64 / (2 * static_cast<int>(kColumnsPerStep)), 1))
+        return Error{"The reader's weights are for lines of another shape."};
     try {
-        const auto json = nlohmann::json::parse(*card);
-        Alphabet alphabet(decode_utf8(json.at("alphabet").get<std::string>()));
-        const std::string weights = unpacked(weights_path);
-        if (weights.empty()) return damaged;
-        cv::dnn::Net net = cv::dnn::readNetFromONNX(weights.data(), weights.size());
-        if (net.empty()) return damaged;
-        net.setPreferableBackend(cv::dnn::DNN_BACKEND_OPENCV);
-        std::unique_ptr<Network> network(new Network(net, std::move(alphabet)));
-        const cv::Mat trial = network->log_probabilities(cv::Mat::zeros(kLineHeightPx, 64, CV_8U));
-        if (trial.rows != 64 / kColumnsPerStep) return damaged;
-        return network;
-    } catch (const std::exception&) {  // OpenCV and the JSON library report through exceptions
-        return damaged;
+        return std::unique_ptr<Network>(new Network(std::move(weights)));
+    } catch (const dnnl::error&) {
+        return Error{"The reader can't run on this computer's processor."};
     }
 }
 
-cv::Mat Network::log_probabilities(const cv::Mat& pixels) {
-    const int width = std::max((pixels.cols + kWidthStep - 1) / kWidthStep * kWidthStep, 4 * kWidthStep);
-    const int shape[] = {1, 1, kLineHeightPx, width};
-    cv::Mat blob(4, shape, CV_32F, cv::Scalar(0));
-    cv::Mat plane(kLineHeightPx, width, CV_32F, blob.ptr<float>());
-    pixels.convertTo(plane(cv::Rect(0, 0, pixels.cols, kLineHeightPx)), CV_32F, 1 / 255.0);
+cv::Mat Network::before_layer(const cv::Mat& pixels, size_t layer) const { return engine_->run(pixels, layer); }
 
-    cv::Mat output;
-    {
-        const std::lock_guard lock(mutex_);
-        net_.setInput(blob);
-        output = net_.forward().clone();
-    }
-    // 1 x (2 * symbols) x 1 x steps / 2: each column of the head holds two time steps.
-    const int symbols = alphabet_.size();
-    CV_Assert(output.dims == 4 && output.size[1] == 2 * symbols && output.size[2] == 1);
-    const int columns = output.size[3];
-    cv::Mat scores(2 * columns, symbols, CV_32F);
-    const auto* from = output.ptr<float>();
-    for (int half = 0; half < 2; ++half)
-        for (int s = 0; s < symbols; ++s)
-            for (int t = 0; t < columns; ++t)
-                scores.at<float>(2 * t + half, s) = from[(half * symbols + s) * columns + t];
+cv::Mat Network::log_probabilities(const cv::Mat& pixels) const {
+    return to_log_probabilities(engine_->run(pixels, weights_->layers.size()), alphabet().size());
+}
+
+cv::Mat to_log_probabilities(const cv::Mat& head, int symbols) {
+    CV_Assert(head.cols == 2 * symbols && head.isContinuous());
+    cv::Mat scores = head.reshape(1, 2 * head.rows).clone();
     for (int t = 0; t < scores.rows; ++t) log_softmax(scores.ptr<float>(t), symbols);
     return scores;
 }

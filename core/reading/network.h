@@ -1,16 +1,18 @@
-// The trained line network, run by OpenCV from a compressed ONNX file.
+// The trained line network: a chain of convolutions, run by oneDNN on one thread.
 //
 //   auto network = Network::load("models");
 //   cv::Mat scores = (*network)->log_probabilities(picture.pixels);   // time x symbols
+//
+// oneDNN runs these convolutions four times as fast as OpenCV's own network module does (docs/reading.md). It makes
+// machine code for every shape, so lines are padded to few widths, and what was made for a width is kept.
 #pragma once
 
 #include <filesystem>
 #include <memory>
-#include <mutex>
-#include <opencv2/dnn.hpp>
+#include <opencv2/core.hpp>
 
 #include "base/result.h"
-#include "reading/alphabet.h"
+#include "reading/weights.h"
 
 namespace fernleaf {
 
@@ -18,22 +20,31 @@ constexpr double kColumnsPerStep = 2;  // picture columns in one time step of th
 
 class Network {
 public:
-    // Reads reader.onnx.gz and reader.json of a directory. Fails with one sentence on weights that are missing, damaged
-    // or made for another alphabet.
     static Result<std::unique_ptr<Network>> load(const std::filesystem::path& directory);
+    // Fails when the layers don't bring a line's 40 rows down to one.
+    static Result<std::unique_ptr<Network>> make(std::shared_ptr<const Weights> weights);
+    ~Network();
 
-    const Alphabet& alphabet() const { return alphabet_; }
+    const Alphabet& alphabet() const { return weights_->alphabet; }
+    const std::shared_ptr<const Weights>& weights() const { return weights_; }
 
     // Natural logarithms of the symbols' probabilities, CV_32F, one row a time step, column 0 the blank.
     // pixels: CV_8U, 40 rows. Safe to call from several threads; calls run one after the other.
-    cv::Mat log_probabilities(const cv::Mat& pixels);
+    cv::Mat log_probabilities(const cv::Mat& pixels) const;
+
+    // What stands before layer number `layer`, which must be one of those behind the point where the height is down to
+    // one: CV_32F, a row for every two time steps, a column for each of the layer's inputs.
+    cv::Mat before_layer(const cv::Mat& pixels, size_t layer) const;
 
 private:
-    Network(const cv::dnn::Net& net, Alphabet alphabet) : net_(net), alphabet_(std::move(alphabet)) {}
+    class Engine;
+    explicit Network(std::shared_ptr<const Weights> weights);
 
-    std::mutex mutex_;
-    cv::dnn::Net net_;
-    Alphabet alphabet_;
+    std::shared_ptr<const Weights> weights_;
+    std::unique_ptr<Engine> engine_;
 };
+
+// The head's output, a row for every two time steps, as log-probabilities, a row for each.
+cv::Mat to_log_probabilities(const cv::Mat& head, int symbols);
 
 }  // namespace fernleaf

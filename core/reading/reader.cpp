@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/text.h"
+#include "reading/teaching.h"
 
 namespace fernleaf {
 namespace {
@@ -11,6 +12,7 @@ namespace {
 constexpr size_t kMostAlternatives = 6;
 constexpr double kLeastAlternative = 1e-4;
 constexpr int kWordMarginSteps = 1;
+constexpr std::string_view kNgrams = ".ngrams.gz";
 
 struct WordSpan {
     std::u32string text;
@@ -40,7 +42,7 @@ std::vector<Alternative> shares(const std::vector<Hypothesis>& hypotheses) {
     std::vector<Alternative> out;
     double total = 0;
     for (const Hypothesis& h : hypotheses) {
-        const std::string text = encode_utf8(trimmed_spaces(h.text));
+        const std::string text = encode_utf8(composed(trimmed_spaces(h.text)));
         const double weight = std::exp(h.score - hypotheses.front().score);
         total += weight;
         if (text.empty()) continue;
@@ -75,21 +77,61 @@ std::vector<std::string> Reader::languages() const {
     std::vector<std::string> codes;
     std::error_code ignored;
     for (const auto& entry : std::filesystem::directory_iterator(models_ / "language", ignored))
-        if (entry.path().extension() == ".ngrams") codes.push_back(entry.path().stem());
+        if (const std::string name = entry.path().filename(); name.ends_with(kNgrams))
+            codes.push_back(name.substr(0, name.size() - kNgrams.size()));
     std::ranges::sort(codes);
     return codes;
+}
+
+ReadSettings Reader::prepared(const Preferences& preferences) {
+    ReadSettings settings;
+    settings.languages = preferences.languages;
+    settings.lean = preferences.lean;
+    settings.words = preferences.words;
+    for (const std::string& code : preferences.languages)
+        (void)static_cast<bool>(load_language(code));  // without its data, reading is literal
+    if (preferences.hand != newest_hand_bytes_) {
+        newest_hand_.reset();
+        newest_hand_bytes_ = preferences.hand;
+        if (auto made = hand(preferences.hand)) newest_hand_ = *std::move(made);
+    }
+    settings.hand = newest_hand_;
+    return settings;
+}
+
+bool Reader::knows(const std::vector<std::string>& languages, const std::string& word) const {
+    const std::u32string spelt = network_->alphabet().spelt(decode_utf8(word));
+    return std::ranges::any_of(languages, [&](const std::string& code) {
+        const auto language = ready_.find(code);
+        return language != ready_.end() && language->second.knows(spelt);
+    });
+}
+
+Result<std::shared_ptr<const TaughtHand>> Reader::hand(const std::string& bytes) const {
+    const auto head = decode_head(bytes, *network_->weights());
+    if (!head) return head.error();
+    auto network = Network::make(with_head(*network_->weights(), *head));
+    if (!network) return network.error();
+    auto made = std::make_shared<TaughtHand>();
+    made->network = *std::move(network);
+    made->id = std::hash<std::string>{}(bytes);
+    return std::shared_ptr<const TaughtHand>(std::move(made));
 }
 
 LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) const {
     LineReading reading;
     if (line.pixels.empty()) return reading;
-    const cv::Mat scores = network_->log_probabilities(line.pixels);
+    const Network& network = settings.hand ? *settings.hand->network : *network_;
+    const cv::Mat scores = network.log_probabilities(line.pixels);
     const Alphabet& alphabet = network_->alphabet();
 
-    const auto language = ready_.find(settings.language);
     DecoderSettings decoder;
-    decoder.language = language == ready_.end() ? nullptr : &language->second;
-    decoder.words = settings.words.empty() ? nullptr : &settings.words;
+    for (const std::string& code : settings.languages)
+        if (const auto language = ready_.find(code); language != ready_.end())
+            decoder.languages.push_back(&language->second);
+    WordList own_words;
+    for (const std::string& word : settings.words) own_words.insert(alphabet.spelt(decode_utf8(word)));
+    decoder.words = &own_words;
     decoder.lean = settings.lean;
     const std::vector<Hypothesis> best = decode(scores, alphabet, decoder);
     if (best.empty()) return reading;
@@ -110,7 +152,7 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) 
         const cv::Mat part = scores.rowRange(first, last);
 
         WordReading out;
-        out.text = encode_utf8(word.text);
+        out.text = encode_utf8(composed(word.text));
         out.begin = first * kColumnsPerStep;
         out.end = last * kColumnsPerStep;
         out.alternatives = shares(decode(part, alphabet, decoder, text.substr(0, word.first)));
@@ -118,7 +160,7 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) 
         DecoderSettings literal;
         literal.beam = 4;
         const auto plain = decode(part, alphabet, literal);
-        const std::string spelt = plain.empty() ? "" : encode_utf8(trimmed_spaces(plain.front().text));
+        const std::string spelt = plain.empty() ? "" : encode_utf8(composed(trimmed_spaces(plain.front().text)));
 
         const auto own = std::ranges::find(out.alternatives, out.text, &Alternative::text);
         if (own != out.alternatives.end()) {

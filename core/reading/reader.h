@@ -21,10 +21,17 @@
 
 namespace fernleaf {
 
+// A person's hand as the reader has learnt it.
+struct TaughtHand {
+    std::unique_ptr<Network> network;
+    uint64_t id = 0;  // differs between hands and between states of one
+};
+
 struct ReadSettings {
-    std::string language = "en";
-    double lean = 0.6;  // what measures best, see docs/reading.md
-    WordList words;
+    std::vector<std::string> languages{"en"};  // a word may be of any of these
+    double lean = 0.6;                         // what measures best, see docs/reading.md
+    std::vector<std::string> words;            // a person's or a notebook's own, UTF-8
+    std::shared_ptr<const TaughtHand> hand;    // none: the reader as it was trained
 };
 
 struct WordReading {
@@ -42,13 +49,24 @@ struct LineReading {
 
 class Reader {
 public:
-    // models: the directory with reader.onnx.gz, reader.json and language/. A language whose data is missing is an
+    // models: the directory with reader.weights.gz and language/. A language whose data is missing is an
     // error of load_language, not of this.
     static Result<std::unique_ptr<Reader>> load(const std::filesystem::path& models);
 
     // Makes a language ready. Reading in a language that is not ready is literal.
     Status load_language(const std::string& code);
-    std::vector<std::string> languages() const;  // those whose data is there
+    std::vector<std::string> languages() const;  // codes of those whose data is there
+
+    // What to read with, from what a notebook prefers: makes its languages ready, as far as their data is there, and
+    // its hand, as far as it was learnt by this reader. Not safe beside other calls.
+    ReadSettings prepared(const Preferences& preferences);
+
+    // A hand from the bytes that encode_head made.
+    Result<std::shared_ptr<const TaughtHand>> hand(const std::string& bytes) const;
+    const Network& network() const { return *network_; }
+
+    // Whether any of these languages, made ready before, lists a word.
+    bool knows(const std::vector<std::string>& languages, const std::string& word) const;
 
     // Safe to call from several threads.
     LineReading read(const LinePicture& line, const ReadSettings& settings) const;
@@ -60,6 +78,8 @@ private:
     std::unique_ptr<Network> network_;
     std::filesystem::path models_;
     std::map<std::string, Language> ready_;
+    std::string newest_hand_bytes_;  // of newest_hand_, so that it is not made anew for every reading
+    std::shared_ptr<const TaughtHand> newest_hand_;
 };
 
 }  // namespace fernleaf

@@ -91,11 +91,11 @@ TEST_F(ReaderTest, CancelledBeforeItStartsItReadsNothing) {
 
 TEST_F(ReaderTest, LanguagesWithoutDataAreAnErrorAndReadingIsLiteral) {
     EXPECT_FALSE(reader_->load_language("xx"));
-    EXPECT_EQ(reader_->languages(), (std::vector<std::string>{"de", "en", "fr"}));
+    EXPECT_EQ(reader_->languages().size(), 29U);
     Script script;
     script.hill({20, 30});
     ReadSettings settings;
-    settings.language = "xx";
+    settings.languages = {"xx"};
     EXPECT_EQ(fold(read_ink(script.strokes, *reader_, settings, {})[0].text()), "hill");  // I and l are one bar here
 }
 

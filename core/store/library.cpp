@@ -169,10 +169,11 @@ Status Library::migrate() {
 Result<std::vector<Notebook>> Library::notebooks() const {
     const std::lock_guard lock(mutex_);
     std::vector<Notebook> out;
-    Statement s = db_->prepare("SELECT id, title, cover, language, paper, width, height FROM notebook ORDER BY id");
+    Statement s =
+        db_->prepare("SELECT id, title, cover, language, paper, width, height, lean, hand FROM notebook ORDER BY id");
     while (s.step())
-        out.push_back({s.integer(0), s.text(1), static_cast<uint32_t>(s.integer(2)), s.text(3),
-                       static_cast<Paper>(s.integer(4)), s.real(5), s.real(6)});
+        out.push_back({s.integer(0), s.text(1), static_cast<uint32_t>(s.integer(2)), language_codes(s.text(3)),
+                       static_cast<Paper>(s.integer(4)), s.real(5), s.real(6), s.real(7), s.integer(8)});
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
@@ -214,13 +215,17 @@ Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
     if (why_read_only_) return Error{*why_read_only_};
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
-    db_->prepare("INSERT INTO notebook (title, cover, language, paper, width, height) VALUES (?, ?, ?, ?, ?, ?)")
+    db_->prepare(
+           "INSERT INTO notebook (title, cover, language, paper, width, height, lean, hand) VALUES (?, ?, ?, ?, ?, ?, "
+           "?, ?)")
         .bind(trimmed(notebook.title))
         .bind(static_cast<int64_t>(notebook.cover))
-        .bind(notebook.language)
+        .bind(language_list(notebook.languages))
         .bind(static_cast<int>(notebook.paper))
         .bind(notebook.width_mm)
         .bind(notebook.height_mm)
+        .bind(notebook.lean)
+        .bind(notebook.hand)
         .run();
     const NotebookId id = db_->last_id();
     if (Status status = transaction.commit(); !status) return status.error();
@@ -233,13 +238,17 @@ Status Library::change_notebook(const Notebook& notebook) {
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
     db_->prepare(
-           "UPDATE notebook SET title = ?, cover = ?, language = ?, paper = ?, width = ?, height = ? WHERE id = ?")
+           "UPDATE notebook SET title = ?, cover = ?, language = ?, paper = ?, width = ?, height = ?, lean = ?, hand = "
+           "? WHERE "
+           "id = ?")
         .bind(trimmed(notebook.title))
         .bind(static_cast<int64_t>(notebook.cover))
-        .bind(notebook.language)
+        .bind(language_list(notebook.languages))
         .bind(static_cast<int>(notebook.paper))
         .bind(notebook.width_mm)
         .bind(notebook.height_mm)
+        .bind(notebook.lean)
+        .bind(notebook.hand)
         .bind(notebook.id)
         .run();
     return transaction.commit();

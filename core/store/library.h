@@ -48,6 +48,15 @@ struct PageSummary {
     bool blank = true;       // neither ink nor pictures
 };
 
+constexpr NotebookId kPersonsWords = 0;
+
+// A line or word whose text is known: a picture 40 px high as the reader sees it, one byte a pixel.
+struct KeptExample {
+    int width = 0;
+    std::string pixels;
+    std::string text;
+};
+
 struct FilledPage {
     PageInfo info;
     Edit content;
@@ -97,6 +106,25 @@ public:
     Status save_reading(PageId page, const Reading& reading);
     Result<std::vector<Correction>> corrections(PageId page) const;
     Status correct(PageId page, const Correction& correction);
+
+    // Own words of a notebook, or of the person (kPersonsWords): what the reader is to know besides its languages.
+    Result<std::vector<std::string>> words(NotebookId notebook) const;
+    Status set_words(NotebookId notebook, const std::vector<std::string>& words);
+    Status add_word(NotebookId notebook, const std::string& word);
+
+    Result<std::vector<HandInfo>> hands() const;
+    Result<HandId> add_hand(const std::string& name);
+    Status rename_hand(HandId hand, const std::string& name);
+    Status add_examples(HandId hand, const std::vector<KeptExample>& examples);
+    Result<std::vector<KeptExample>> examples(HandId hand) const;
+    // What the reader has learnt: its bytes, from how many examples, and how well it reads. Empty bytes: nothing.
+    Status save_hand(const HandInfo& hand, const std::string& taught);
+    Result<std::string> taught_hand(HandId hand) const;
+    // Forgets what was learnt and the examples, too.
+    Status reset_hand(HandId hand);
+
+    // What to read a notebook's pages with.
+    Result<Preferences> preferences(NotebookId notebook) const;
 
     // Hits by certainty, best first.
     Result<std::vector<Hit>> find(const Query& query, size_t limit = 200) const;

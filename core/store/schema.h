@@ -45,6 +45,18 @@ constexpr std::array kMigrations = {
                              box_bottom REAL NOT NULL, text TEXT NOT NULL, made INTEGER NOT NULL);
     CREATE INDEX correction_by_page ON correction (page, id);
     )",
+    // 3: word lists (notebook 0: the person's own), hands and what they are taught with
+    R"(
+    CREATE TABLE own_word (notebook INTEGER NOT NULL, word TEXT NOT NULL, PRIMARY KEY (notebook, word)) WITHOUT ROWID;
+    CREATE TABLE hand (id INTEGER PRIMARY KEY, name TEXT NOT NULL, taught BLOB, examples INTEGER NOT NULL DEFAULT 0,
+                       errors_before REAL NOT NULL DEFAULT 0, errors_after REAL NOT NULL DEFAULT 0);
+    INSERT INTO hand (id, name) VALUES (1, '');
+    CREATE TABLE example (id INTEGER PRIMARY KEY, hand INTEGER NOT NULL REFERENCES hand ON DELETE CASCADE,
+                          width INTEGER NOT NULL, pixels BLOB NOT NULL, text TEXT NOT NULL, made INTEGER NOT NULL);
+    CREATE INDEX example_by_hand ON example (hand, id);
+    ALTER TABLE notebook ADD COLUMN lean REAL NOT NULL DEFAULT 0.6;
+    ALTER TABLE notebook ADD COLUMN hand INTEGER NOT NULL DEFAULT 1;
+    )",
 };
 
 }  // namespace fernleaf

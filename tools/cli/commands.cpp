@@ -28,21 +28,22 @@ int fail(const Error& error) {
     return kSomeFailed;
 }
 
-Result<std::unique_ptr<Reader>> ready_reader(const std::string& language) {
+Result<std::unique_ptr<Reader>> ready_reader(const std::vector<std::string>& languages) {
     auto reader = Reader::load(models_directory());
     if (!reader) return reader.error();
-    if (Status status = (*reader)->load_language(language); !status) return status.error();
+    for (const std::string& language : languages)
+        if (Status status = (*reader)->load_language(language); !status) return status.error();
     return reader;
 }
 
-Result<WordList> word_list(const std::filesystem::path& path) {
-    WordList words;
+Result<std::vector<std::string>> word_list(const std::filesystem::path& path) {
+    std::vector<std::string> words;
     if (path.empty()) return words;
     std::ifstream in(path);
     if (!in || std::filesystem::is_directory(path)) return Error{"The word list " + path.string() + " can't be read."};
     for (std::string line; std::getline(in, line);) {
         if (!valid_utf8(line)) return Error{"The word list " + path.string() + " is not UTF-8 text."};
-        if (const std::string word = trimmed(line); !word.empty()) words.insert(decode_utf8(word));
+        if (const std::string word = trimmed(line); !word.empty()) words.push_back(word);
     }
     return words;
 }
@@ -97,10 +98,11 @@ std::vector<int> page_numbers(const std::string& list) {
 }
 
 int read_command(const ReadOptions& options) {
-    const auto reader = ready_reader(options.language);
+    const std::vector<std::string> languages = language_codes(options.languages);
+    const auto reader = ready_reader(languages);
     if (!reader) return fail(reader.error());
     ReadSettings settings;
-    settings.language = options.language;
+    settings.languages = languages;
     if (options.lean >= 0) settings.lean = options.lean;
     auto words = word_list(options.words);
     if (!words) return fail(words.error());
@@ -143,10 +145,8 @@ int import_command(const LibraryOptions& options) {
     Notebook notebook;
     notebook.title = options.notebook.empty() ? kImportTitle : options.notebook;
     if (const auto known = notebook_titled(**library, notebook.title)) notebook = *known;
-    const auto reader = ready_reader(notebook.language);
+    const auto reader = ready_reader(notebook.languages);
     if (!reader) return fail(reader.error());
-    ReadSettings settings;
-    settings.language = notebook.language;
 
     int status = kAllDone;
     for (const auto& input : options.inputs) {
@@ -165,6 +165,9 @@ int import_command(const LibraryOptions& options) {
             status = fail({input.filename().string() + ": " + pages.error().message});
             continue;
         }
+        const auto preferences = (*library)->preferences(notebook.id);
+        if (!preferences) return fail(preferences.error());
+        const ReadSettings settings = (*reader)->prepared(*preferences);
         if (Status read = read_pages(**library, *pages, **reader, settings); !read) status = fail(read.error());
         std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in "
                   << notebook.title << '\n';
@@ -183,7 +186,7 @@ int list_command(const LibraryOptions& options) {
         if (!contents) return fail(contents.error());
         if (!options.json)
             std::cout << notebook.title << " (" << contents->size() << (contents->size() == 1 ? " page" : " pages")
-                      << ", " << notebook.language << ")\n";
+                      << ", " << language_list(notebook.languages) << ")\n";
         Json pages = Json::array();
         for (const PageSummary& page : *contents) {
             if (options.json)
@@ -195,8 +198,10 @@ int list_command(const LibraryOptions& options) {
             else
                 std::cout << "  " << page.info.number << "  id " << page.info.id << "  " << page.first_line << '\n';
         }
-        all.push_back(
-            {{"title", notebook.title}, {"id", notebook.id}, {"language", notebook.language}, {"pages", pages}});
+        all.push_back({{"title", notebook.title},
+                       {"id", notebook.id},
+                       {"language", language_list(notebook.languages)},
+                       {"pages", pages}});
     }
     if (options.json) std::cout << Json{{"notebooks", all}}.dump(1) << '\n';
     return kAllDone;
@@ -270,11 +275,11 @@ int demo_command(const LibraryOptions& options) {
     if ((*library)->why_read_only()) return fail({*(*library)->why_read_only()});
     const auto made = make_demo_library(**library);
     if (!made) return fail(made.error());
-    for (const auto& [language, pages] : *made) {
-        const auto reader = ready_reader(language);
+    for (const auto& [languages, pages] : *made) {
+        const auto reader = ready_reader(languages);
         if (!reader) return fail(reader.error());
         ReadSettings settings;
-        settings.language = language;
+        settings.languages = languages;
         if (Status status = read_pages(**library, pages, **reader, settings); !status) return fail(status.error());
     }
     return kAllDone;

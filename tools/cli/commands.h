@@ -14,7 +14,7 @@ constexpr int kWrongUsage = 2;
 
 struct ReadOptions {
     std::vector<std::filesystem::path> inputs;
-    std::string language = "en";
+    std::string languages = "en";  // codes with commas between
     std::filesystem::path words;
     double lean = -1;  // below 0: the default
     bool json = false;

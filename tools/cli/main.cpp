@@ -24,7 +24,7 @@ int main(int argc, char** argv) {
 
     CLI::App* read_app = app.add_subcommand("read", "Print what files say: InkML, PNG, JPEG, TIFF, WebP, PDF");
     read_app->add_option("INPUT", read.inputs, "Files to read")->required();
-    read_app->add_option("--language", read.language, "Language of the writing, e.g. en, de, fr");
+    read_app->add_option("--language", read.languages, "Languages of the writing, e.g. en or en,de");
     read_app->add_option("--words", read.words, "A word list: one word a line, UTF-8");
     read_app
         ->add_option("--lean", read.lean,
