@@ -1,4 +1,4 @@
-// Small helpers that benches share: sorted samples, resident memory, edit distance.
+// Small helpers that benches share: sorted samples, resident memory.
 #pragma once
 
 #include <algorithm>
@@ -19,23 +19,6 @@ inline double resident_mb() {
     for (std::string line; std::getline(status, line);)
         if (line.starts_with("VmRSS:")) return std::stod(line.substr(6)) / 1024;
     return 0;
-}
-
-// Levenshtein distance of two sequences.
-template <typename Sequence>
-size_t edit_distance(const Sequence& a, const Sequence& b) {
-    std::vector<size_t> row(b.size() + 1);
-    for (size_t j = 0; j <= b.size(); ++j) row[j] = j;
-    for (size_t i = 1; i <= a.size(); ++i) {
-        size_t before = row[0];
-        row[0] = i;
-        for (size_t j = 1; j <= b.size(); ++j) {
-            const size_t kept = before + (a[i - 1] == b[j - 1] ? 0 : 1);
-            before = row[j];
-            row[j] = std::min({row[j] + 1, row[j - 1] + 1, kept});
-        }
-    }
-    return row[b.size()];
 }
 
 }  // namespace fernleaf

@@ -81,6 +81,10 @@ Result<Hand> Hand::load(const std::filesystem::path& path) {
     return hand;
 }
 
+bool Hand::can_write(std::string_view text) const {
+    return std::ranges::all_of(decode_utf8(text), [&](char32_t c) { return c == U' ' || glyphs_.contains(c); });
+}
+
 std::vector<Stroke> Hand::write(std::string_view text, Point at, const WritingStyle& style,
                                 std::mt19937& random) const {
     const double uneven = style.unevenness;

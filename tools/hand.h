@@ -27,6 +27,9 @@ class Hand {
 public:
     static Result<Hand> load(const std::filesystem::path& path);
 
+    // Whether it has every character of a text.
+    bool can_write(std::string_view text) const;
+
     // at: the left end of the baseline, mm. Characters the hand lacks are left out.
     std::vector<Stroke> write(std::string_view text, Point at, const WritingStyle& style, std::mt19937& random) const;
 

@@ -16,8 +16,8 @@ import random
 
 import numpy as np
 
-import evaluate
 import settings
+import text as texts
 
 # Name in the demo, hand, licence of the font it was made from.
 CHOSEN = [("ines", "EMSNixish", "SIL OFL 1.1"), ("tobias", "patrick-hand", "SIL OFL 1.1"), ("mirela", "EMSFelix", "SIL OFL 1.1"),
@@ -78,22 +78,28 @@ def main():
         glyphs = {}
         for c, (advance, paths) in hand["glyphs"].items():
             kept = [p for p in paths if len(p) > 2 or (p[0] == p[-1]).all() or len(paths) == 1]    # dots stay
-            pieces = [begin_left(p) for p in put_together(kept)] if hand["font"] else kept
+            pieces = [begin_left(p) for p in put_together(kept)] if hand["fonts"] else kept
             pieces.sort(key=lambda p: float(p[:, 0].min()))
             glyphs[c] = {"advance": round(float(advance), 3), "paths": [[round(float(v), 3) for v in p.reshape(-1)] for p in pieces]}
         (folder / f"{name}.json").write_text(json.dumps({"from": hand_name, "licence": licence, "glyphs": glyphs}, ensure_ascii=False,
                                                         separators=(",", ":")), encoding="utf-8")
     if options.all:
-        r = random.Random(5)
-        pool = [s for s in evaluate._sentences() if len(s) > 12]
-        lines = []
-        while len(lines) < 200:
-            words = r.choice(pool).split(" ")
-            start = r.randrange(len(words))
-            text = " ".join(words[start:])[:40].rsplit(" ", 1)[0].strip()
-            if len(text) >= 12:
-                lines.append(text)
-        (folder / "lines.txt").write_text("\n".join(lines) + "\n", encoding="utf-8")
+        for language in texts.LANGUAGES:
+            (folder / f"lines.{language}.txt").write_text("\n".join(held_lines(language)) + "\n", encoding="utf-8")
+
+
+def held_lines(language, count=200):
+    """Pieces of held-back sentences, 12 to 40 characters long."""
+    r = random.Random(5)
+    pool = [s for s in texts.held(language) if len(s) > 12]
+    lines = []
+    for _ in range(20 * count):
+        words = r.choice(pool).split(" ")
+        start = r.randrange(len(words))
+        text = " ".join(words[start:])[:40].rsplit(" ", 1)[0].strip()
+        if len(text) >= 12:
+            lines.append(text)
+    return lines[:count]
 
 
 if __name__ == "__main__":

@@ -48,7 +48,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
       models_(std::move(models)),
       teaching_(std::make_unique<TeachingDesk>(*library_)),
       disk_(std::make_unique<JobThread>()),
-      reading_thread_(std::make_unique<JobThread>()),
+      reading_thread_(std::make_unique<JobThread>(JobThread::Haste::patient)),
       tasks_(std::make_unique<JobThread>()) {
     read_timer_.setSingleShot(true);
     read_timer_.setInterval(kReadAfterMs);
@@ -76,6 +76,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
                 reading_busy_ = false;
                 can_read_ = reason.isEmpty();
                 teaching_->set_reader(reader_);
+                if (reader_) languages_ = reader_->languages();
                 if (!can_read_)
                     emit problem(
                         tr("Handwriting can't be read. %1 Writing and searching what was read before still work.")
@@ -267,6 +268,12 @@ void Session::erase(std::vector<Stroke> strokes) {
     commit({"Erase", {}, std::move(strokes), {}, {}});
 }
 
+void Session::set_pen_down(bool down) {
+    pen_down_ = down;
+    if (down && background_page_ != 0) background_cancel_.cancel();
+    if (!down) pump_reader();
+}
+
 void Session::undo() { step(false); }
 void Session::redo() { step(true); }
 
@@ -431,6 +438,7 @@ void Session::pump_reader() {
         read(*page_, reading_, corrections_, notebook_.id, edition_, read_cancel_.token());
         return;
     }
+    if (pen_down_) return;  // what nobody looks at waits
     if (background_.empty()) {
         if (background_total_ > 0) emit task_changed({}, 0);
         background_total_ = 0;

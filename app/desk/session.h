@@ -52,6 +52,9 @@ public:
     const Library& library() const { return *library_; }
     bool read_only() const { return library_->why_read_only().has_value(); }
 
+    // Codes of the languages whose data is there; none before the reader is ready.
+    const std::vector<std::string>& languages() const { return languages_; }
+
     // The open page; null when there is none.
     const Page* page() const { return page_ ? &*page_ : nullptr; }
     const Notebook& notebook() const { return notebook_; }
@@ -68,6 +71,8 @@ public:
     void open_notebook(NotebookId notebook);
     void refresh_shelf();
 
+    // While the pen is down, only what is on the open page is read.
+    void set_pen_down(bool down);
     void write(Stroke stroke);
     void erase(std::vector<Stroke> strokes);
     void undo();
@@ -77,6 +82,8 @@ public:
     // Lets the reader learn from the open page, which was copied from lines_to_copy().
     void learn_copied_page();
     void change_notebook(const Notebook& notebook);
+    // Reads every page again whose reading is older than what it is to be read with, the open one first.
+    void read_all_anew();
 
     // A person says what a word is; it takes effect at once and outlasts every later reading.
     void correct(WordPlace place, const QString& text);
@@ -117,7 +124,6 @@ private:
     void take_reading(PageId page, Reading reading, int edition, bool whole);
     void save_reading_now();
     void read_later(const std::vector<PageId>& pages);
-    void read_all_anew();
     void learn_from(const ReadWord& word);
     void run_task(const QString& label, std::function<void(CancelToken, Progress)> task);
 
@@ -138,6 +144,8 @@ private:
 
     QTimer read_timer_, save_timer_;
     bool can_read_ = false;
+    bool pen_down_ = false;
+    std::vector<std::string> languages_;
     bool reading_wanted_ = false, reading_busy_ = false, reading_unsaved_ = false;
     CancelSource read_cancel_;    // of the reading of the open page
     PageId background_page_ = 0;  // being read though it is not open

@@ -32,7 +32,7 @@ KeptExample kept_from(const Example& example) {
 }  // namespace
 
 TeachingDesk::TeachingDesk(Library& library, QObject* parent)
-    : QObject(parent), library_(library), thread_(std::make_unique<JobThread>()) {}
+    : QObject(parent), library_(library), thread_(std::make_unique<JobThread>(JobThread::Haste::patient)) {}
 
 TeachingDesk::~TeachingDesk() {
     cancel_.cancel();
@@ -103,7 +103,9 @@ void TeachingDesk::teach(HandId hand) {
             if (!kept) return {kept.error(), Done{}};
             std::vector<Example> examples;
             for (const KeptExample& e : *kept) examples.push_back(example_from(e));
-            auto taught = fernleaf::teach(reader->network(), examples, cancel, progress);
+            const auto rehearsal = reader->rehearsal();
+            if (!rehearsal) return {rehearsal.error(), Done{}};
+            auto taught = fernleaf::teach(reader->network(), examples, *rehearsal, cancel, progress);
             if (!taught) return {taught, Done{}};
             // Learnt from all examples each time; what reads no better than the reader as it came is not kept.
             const std::string bytes =

@@ -227,6 +227,7 @@ void InkLeaf::begin(Tool tool, const Sample& sample) {
         session_.write({0, pen_, 0, {{}}});  // says why not
         return;
     }
+    session_.set_pen_down(true);
     live_ = {};
     live_.pen = pen_;
     live_.start_ms = QDateTime::currentMSecsSinceEpoch();
@@ -296,6 +297,7 @@ void InkLeaf::end() {
     const Tool was = *active_;
     active_.reset();
     if (was == Tool::pen) {
+        session_.set_pen_down(false);
         const QRect used = leaf_rect(live_.box().grown(live_.pen.width_mm), 3).toAlignedRect();
         QPainter painter(&overlay_);
         painter.setCompositionMode(QPainter::CompositionMode_Clear);

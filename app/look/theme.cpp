@@ -41,6 +41,9 @@ QString style_sheet(const Theme& t) {
         QPushButton[primary="true"]:hover { background: %acthover; }
         QPushButton[secondary="true"] { border: 1px solid %line; padding: 7px 16px; }
         QComboBox { background: %card; color: %text; border: 1px solid %line; border-radius: 6px; padding: 5px 8px; }
+        QComboBox::drop-down { border: none; width: 26px; }
+        QComboBox::down-arrow { image: url(:/icons/chevron.svg); width: 14px; height: 14px; }
+        QComboBox:focus { border: 1px solid %act; }
         QComboBox QAbstractItemView { background: %card; color: %text; selection-background-color: %chosen; selection-color: %text; }
         QMenu { background: %card; color: %text; border: 1px solid %line; padding: 4px; }
         QMenu::item { padding: 5px 22px 5px 12px; border-radius: 4px; }
@@ -48,6 +51,23 @@ QString style_sheet(const Theme& t) {
         QMenu::item:disabled { color: %disabled; }
         QDialog { background: %shelf; }
         QLabel { color: %text; background: transparent; }
+        QTabWidget::pane { border: none; border-top: 1px solid %line; }
+        QTabBar { background: transparent; }
+        QTabBar::tab { background: transparent; color: %quiet; border: none; border-bottom: 3px solid transparent; padding: 7px 2px; margin-right: 22px; }
+        QTabBar::tab:selected { color: %act; border-bottom: 3px solid %act; font-weight: 600; }
+        QTabBar::tab:hover { color: %text; }
+        QTabBar::tab:focus { border-bottom: 3px dashed %act; }
+        QListWidget, QPlainTextEdit { background: %card; color: %text; border: 1px solid %line; border-radius: 6px; padding: 4px;
+                    selection-background-color: %act; selection-color: %onact; }
+        QListWidget:focus, QPlainTextEdit:focus { border: 1px solid %act; }
+        QListWidget::item { color: %text; border-radius: 4px; padding: 4px; }
+        QListWidget::item:hover, QListWidget::item:selected { background: %chosen; color: %text; }
+        QListWidget::indicator { width: 14px; height: 14px; border: 1px solid %quiet; border-radius: 3px; background: %card; }
+        QListWidget::indicator:checked { background: %act; border: 1px solid %act; image: url(:/icons/tick.svg); }
+        QSlider::groove:horizontal { height: 4px; background: %line; border-radius: 2px; }
+        QSlider::sub-page:horizontal { background: %act; border-radius: 2px; }
+        QSlider::handle:horizontal { width: 14px; height: 14px; margin: -7px 0; background: %card; border: 2px solid %act; border-radius: 9px; }
+        QSlider::handle:horizontal:focus { background: %chosen; }
         QProgressBar { background: %line; border: none; border-radius: 2px; max-height: 4px; }
         QProgressBar::chunk { background: %act; border-radius: 2px; }
         QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
@@ -58,11 +78,17 @@ QString style_sheet(const Theme& t) {
     )");
     const QColor disabled = t.dark ? QColor(0x6B, 0x75, 0x78) : QColor(0xA5, 0xA3, 0x99);
     const std::pair<const char*, QColor> colours[] = {
-        {"%card", t.card},     {"%text", t.text},
-        {"%line", t.line},     {"%acthover", t.act.lighter(112)},
-        {"%act", t.act},       {"%onact", t.on_act},
-        {"%chosen", t.chosen}, {"%disabled", disabled},
-        {"%shelf", t.shelf},   {"%scroll", t.dark ? QColor(0x4A, 0x55, 0x58) : QColor(0xC9, 0xC3, 0xB4)}};
+        {"%card", t.card},
+        {"%text", t.text},
+        {"%line", t.line},
+        {"%quiet", t.quiet_text},
+        {"%acthover", t.act.lighter(112)},
+        {"%act", t.act},
+        {"%onact", t.on_act},
+        {"%chosen", t.chosen},
+        {"%disabled", disabled},
+        {"%shelf", t.shelf},
+        {"%scroll", t.dark ? QColor(0x4A, 0x55, 0x58) : QColor(0xC9, 0xC3, 0xB4)}};
     for (const auto& [name, colour] : colours) sheet.replace(QLatin1String(name), colour.name());
     return sheet;
 }

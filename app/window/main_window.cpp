@@ -16,6 +16,7 @@
 #include "render/export.h"
 #include "render/fonts.h"
 #include "window/notebook_dialog.h"
+#include "window/reading_dialog.h"
 
 namespace fernleaf {
 namespace {
@@ -141,6 +142,11 @@ QWidget* MainWindow::build_head() {
     export_->setMenu(menu);
     export_->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     dark_ = head_button(QStringLiteral("dark"), tr("Light or dark  (F9)"));
+    reading_ =
+        head_button(QStringLiteral("reading"), tr("How this notebook is read: languages, words, hand  (Ctrl+R)"));
+    reading_->setText(tr("Reading"));
+    reading_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    row->addWidget(reading_);
     row->addWidget(export_);
     row->addWidget(dark_);
     connect(previous_, &QToolButton::clicked, this, [this] { session_.open_neighbour(-1); });
@@ -149,6 +155,7 @@ QWidget* MainWindow::build_head() {
     connect(ink_, &QToolButton::clicked, this, [this] { show_leaves(Shown::ink); });
     connect(both_, &QToolButton::clicked, this, [this] { show_leaves(Shown::spread); });
     connect(text_, &QToolButton::clicked, this, [this] { show_leaves(Shown::text); });
+    connect(reading_, &QToolButton::clicked, this, &MainWindow::ask_how_to_read);
     connect(dark_, &QToolButton::clicked, this, [this] { set_dark(!theme().dark); });
     head->hide();
     return head;
@@ -200,6 +207,7 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
         if (session_.page()) export_->showMenu();
     });
+    key(QKeySequence(Qt::CTRL | Qt::Key_R), [this] { ask_how_to_read(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { spread_->ink()->fit_width(); });
     key(QKeySequence(Qt::Key_PageUp), [this] { session_.open_neighbour(-1); });
     key(QKeySequence(Qt::Key_PageDown), [this] { session_.open_neighbour(1); });
@@ -231,7 +239,7 @@ void MainWindow::set_dark(bool dark) {
 
 void MainWindow::restyle() {
     const Theme& t = theme();
-    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, export_})
+    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, reading_, export_})
         b->setIcon(icon(b->property("icon_name").toString()));
     dark_->setIcon(icon(t.dark ? QStringLiteral("light") : QStringLiteral("dark")));
     head_->setStyleSheet(QStringLiteral("#head { background: %1; }").arg(t.desk.name()));
@@ -263,8 +271,15 @@ void MainWindow::update_head() {
 }
 
 void MainWindow::ask_for_notebook() {
-    NotebookDialog dialog(this);
+    NotebookDialog dialog(session_.languages(), this);
     if (dialog.exec() == QDialog::Accepted) session_.add_notebook(dialog.notebook());
+}
+
+void MainWindow::ask_how_to_read() {
+    if (!session_.page()) return;
+    auto* dialog = new ReadingDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 void MainWindow::ask_for_import() {

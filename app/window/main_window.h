@@ -40,6 +40,7 @@ private:
     void update_head();
     void ask_for_notebook();
     void ask_for_import();
+    void ask_how_to_read();
     void ask_for_export(bool whole_notebook);
     void restore();
 
@@ -51,7 +52,7 @@ private:
     QWidget* head_;
     QLabel* title_;
     QLabel* page_label_;
-    QToolButton *previous_, *next_, *add_page_, *ink_, *both_, *text_, *export_, *dark_;
+    QToolButton *previous_, *next_, *add_page_, *ink_, *both_, *text_, *reading_, *export_, *dark_;
     QLabel* welcome_mark_ = nullptr;
     QLabel* welcome_text_ = nullptr;
     std::vector<Box> hits_to_show_;

@@ -4,10 +4,12 @@
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLocale>
 #include <QVBoxLayout>
 
 #include "look/theme.h"
 #include "render/fonts.h"
+#include "window/reading_dialog.h"
 
 namespace fernleaf {
 namespace {
@@ -25,7 +27,7 @@ constexpr Cover kCovers[] = {{QT_TRANSLATE_NOOP("NotebookDialog", "Moss"), 0x2E6
 
 }  // namespace
 
-NotebookDialog::NotebookDialog(QWidget* parent) : QDialog(parent) {
+NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidget* parent) : QDialog(parent) {
     setWindowTitle(tr("New notebook"));
     setMinimumWidth(420);
     auto* column = new QVBoxLayout(this);
@@ -72,9 +74,12 @@ NotebookDialog::NotebookDialog(QWidget* parent) : QDialog(parent) {
     size_->addItem(tr("A4 (210 × 297 mm)"), QSizeF(210, 297));
     form->addRow(tr("Size"), size_);
     language_ = new QComboBox;
-    language_->addItem(tr("English"), "en");
-    language_->addItem(tr("German"), "de");
-    language_->addItem(tr("French"), "fr");
+    for (const std::string& code : languages) language_->addItem(language_name(code), QString::fromStdString(code));
+    if (languages.empty()) language_->addItem(language_name("en"), "en");
+    language_->model()->sort(0);
+    const QString own = QLocale().name().section('_', 0, 0);
+    const int index = language_->findData(language_->findData(own) >= 0 ? own : QStringLiteral("en"));
+    language_->setCurrentIndex(std::max(index, 0));
     form->addRow(tr("Language"), language_);
     column->addLayout(form);
     auto* buttons = new QHBoxLayout;

@@ -14,7 +14,8 @@ class NotebookDialog : public QDialog {
     Q_OBJECT
 
 public:
-    explicit NotebookDialog(QWidget* parent = nullptr);
+    // languages: codes of those that can be read.
+    explicit NotebookDialog(const std::vector<std::string>& languages, QWidget* parent = nullptr);
     Notebook notebook() const;
 
 private:

@@ -1,16 +1,18 @@
 #include "reading/ctc.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
 namespace fernleaf {
 namespace {
 
+constexpr double kNegligible = 30;  // a summand e^-30 of the other changes nothing that matters
 constexpr double kNever = -std::numeric_limits<double>::infinity();
 
 double log_add(double a, double b) {
     if (a < b) std::swap(a, b);
-    return b == kNever ? a : a + std::log1p(std::exp(b - a));
+    return b == kNever || b < a - kNegligible ? a : a + std::log1p(std::exp(b - a));
 }
 
 }  // namespace
@@ -28,8 +30,11 @@ CtcLoss ctc_loss(const cv::Mat& log_probabilities, const std::vector<int>& symbo
     cv::Mat_<double> backward(steps, count, kNever);  // ways on from it, without
     forward(0, 0) = seen(0, 0);
     if (count > 1) forward(0, 1) = seen(0, 1);
+    // States that can't be reached yet, or from which the end can't be reached any more, are left out.
+    const auto first = [&](int t) { return std::max(0, count - 2 * (steps - t)); };
+    const auto last = [&](int t) { return std::min(count, 2 * (t + 1)); };
     for (int t = 1; t < steps; ++t)
-        for (int s = 0; s < count; ++s) {
+        for (int s = first(t); s < last(t); ++s) {
             double sum = forward(t - 1, s);
             if (s > 0) sum = log_add(sum, forward(t - 1, s - 1));
             if (skips(s)) sum = log_add(sum, forward(t - 1, s - 2));
@@ -38,7 +43,7 @@ CtcLoss ctc_loss(const cv::Mat& log_probabilities, const std::vector<int>& symbo
     backward(steps - 1, count - 1) = 0;
     if (count > 1) backward(steps - 1, count - 2) = 0;
     for (int t = steps - 2; t >= 0; --t)
-        for (int s = 0; s < count; ++s) {
+        for (int s = first(t); s < last(t); ++s) {
             double sum = backward(t + 1, s) + seen(t + 1, s);
             if (s + 1 < count) sum = log_add(sum, backward(t + 1, s + 1) + seen(t + 1, s + 1));
             if (s + 2 < count && skips(s + 2)) sum = log_add(sum, backward(t + 1, s + 2) + seen(t + 1, s + 2));
@@ -51,7 +56,7 @@ CtcLoss ctc_loss(const cv::Mat& log_probabilities, const std::vector<int>& symbo
     CtcLoss out{-total, {}};
     cv::exp(log_probabilities, out.gradient);
     for (int t = 0; t < steps; ++t)
-        for (int s = 0; s < count; ++s)
+        for (int s = first(t); s < last(t); ++s)
             if (const double way = forward(t, s) + backward(t, s) - total; way > -40)
                 out.gradient.at<float>(t, states[s]) -= static_cast<float>(std::exp(way));
     return out;

@@ -18,6 +18,7 @@
 #include "reading/decoder.h"
 #include "reading/network.h"
 #include "reading/raster.h"
+#include "reading/teaching.h"
 
 namespace fernleaf {
 
@@ -64,6 +65,8 @@ public:
     // A hand from the bytes that encode_head made.
     Result<std::shared_ptr<const TaughtHand>> hand(const std::string& bytes) const;
     const Network& network() const { return *network_; }
+    // Lines of other hands to rehearse while a hand is learnt; read from disk each time.
+    Result<std::vector<Example>> rehearsal() const { return load_rehearsal(models_); }
 
     // Whether any of these languages, made ready before, lists a word.
     bool knows(const std::vector<std::string>& languages, const std::string& word) const;

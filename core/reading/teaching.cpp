@@ -2,6 +2,7 @@
 
 #include <oneapi/dnnl/dnnl.h>
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 #include <cstring>
 
@@ -9,13 +10,16 @@
 #include "base/text.h"
 #include "reading/ctc.h"
 #include "reading/one_thread.h"
+#include "reading/packed_file.h"
+#include "reading/raster.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr char kMagic[] = "fernleaf hand 1\n";
+constexpr char kLinesMagic[] = "fernleaf lines 1\n";
 constexpr int kShares = 4;   // of the cross-validation
-constexpr int kRounds = 16;  // through all examples, at most
+constexpr int kRounds = 12;  // through all examples, at most
 constexpr int kRoundsBetweenChecks = 2;
 constexpr float kRate = 1e-3F;
 constexpr float kPull = 2e-4F;  // back to the head before, each step
@@ -83,9 +87,12 @@ private:
 
 class Pupil {
 public:
-    Pupil(const ReaderHead& head, int symbols)
+    // others: lessons of other hands, rehearsed between this one's.
+    Pupil(const ReaderHead& head, int symbols, const std::vector<Lesson>& others)
         : head_{head.weights.clone(), head.bias.clone()},
           symbols_(symbols),
+          others_(others),
+          random_(kSeed),
           weights_(head_.weights),
           bias_(head_.bias) {}
     Pupil(const Pupil&) = delete;
@@ -93,9 +100,25 @@ public:
 
     const ReaderHead& head() const { return head_; }
 
+    void round(const std::vector<const Lesson*>& lessons) {
+        std::vector<const Lesson*> order = lessons;
+        for (size_t i = order.size(); i > 1; --i) std::swap(order[i - 1], order[any_of(i)]);
+        for (const Lesson* lesson : order) {
+            learn(*lesson);
+            if (!others_.empty()) learn(others_[any_of(others_.size())]);
+        }
+    }
+
+    double errors(const Lesson& lesson) const {
+        return static_cast<double>(edit_distance(ctc_greedy(scores(head_, lesson.features, symbols_)), lesson.symbols));
+    }
+
+private:
+    size_t any_of(size_t count) { return static_cast<size_t>(random_.uniform(0, static_cast<int>(count))); }
+
     void learn(const Lesson& lesson) {
         const cv::Mat p = scores(head_, lesson.features, symbols_);
-        CtcLoss loss = ctc_loss(p, lesson.symbols);
+        const CtcLoss loss = ctc_loss(p, lesson.symbols);
         if (loss.gradient.empty()) return;
         const cv::Mat outer = loss.gradient.reshape(1, lesson.features.rows);
         const cv::Mat by_weights = product(outer, Turned::yes, lesson.features, Turned::no);
@@ -106,24 +129,33 @@ public:
         bias_.step(by_bias, steps_);
     }
 
-    void round(const std::vector<const Lesson*>& lessons, cv::RNG& random) {
-        std::vector<const Lesson*> order = lessons;
-        for (size_t i = order.size(); i > 1; --i)
-            std::swap(order[i - 1], order[static_cast<size_t>(random.uniform(0, static_cast<int>(i)))]);
-        for (const Lesson* lesson : order) learn(*lesson);
-    }
-
-    double errors(const Lesson& lesson) const {
-        return static_cast<double>(edit_distance(ctc_greedy(scores(head_, lesson.features, symbols_)), lesson.symbols));
-    }
-
-private:
     ReaderHead head_;
     int symbols_;
+    const std::vector<Lesson>& others_;
+    cv::RNG random_;
     int steps_ = 0;
     Moved weights_;
     Moved bias_;
 };
+
+// What can be learnt from, in the examples' order.
+std::vector<Lesson> lessons_of(const Network& network, const std::vector<Example>& examples,
+                               const CancelToken& cancel) {
+    const Weights& weights = *network.weights();
+    std::vector<Lesson> lessons;
+    for (const Example& example : examples) {
+        if (cancel.cancelled()) break;
+        Lesson lesson;
+        for (const char32_t c : weights.alphabet.spelt(decode_utf8(example.text)))
+            lesson.symbols.push_back(weights.alphabet.symbol(c));
+        if (lesson.symbols.empty() || std::ranges::find(lesson.symbols, 0) != lesson.symbols.end()) continue;
+        if (example.pixels.empty() || example.pixels.type() != CV_8U) continue;
+        lesson.features = network.before_layer(example.pixels, weights.layers.size() - 1);
+        if (static_cast<size_t>(2 * lesson.features.rows) < lesson.symbols.size()) continue;
+        lessons.push_back(std::move(lesson));
+    }
+    return lessons;
+}
 
 ReaderHead head_of(const Weights& weights) { return {weights.layers.back().weights, weights.layers.back().bias}; }
 
@@ -148,24 +180,16 @@ bool enough_to_teach(const std::vector<Example>& examples) {
     return examples.size() >= kFewestExamples && characters >= kFewestCharacters;
 }
 
-Result<Taught> teach(const Network& network, const std::vector<Example>& examples, const CancelToken& cancel,
-                     const Progress& progress) {
+Result<Taught> teach(const Network& network, const std::vector<Example>& examples,
+                     const std::vector<Example>& rehearsal, const CancelToken& cancel, const Progress& progress) {
     const Error too_few{"Teaching needs ten lines whose text is known, or as much in words."};
+    const Error cancelled{"Teaching was cancelled."};
     if (!enough_to_teach(examples)) return too_few;
     const Weights& weights = *network.weights();
     const int symbols = weights.alphabet.size();
-    std::vector<Lesson> lessons;
-    for (const Example& example : examples) {
-        if (cancel.cancelled()) return Error{"Teaching was cancelled."};
-        Lesson lesson;
-        for (const char32_t c : weights.alphabet.spelt(decode_utf8(example.text)))
-            lesson.symbols.push_back(weights.alphabet.symbol(c));
-        if (lesson.symbols.empty() || std::ranges::find(lesson.symbols, 0) != lesson.symbols.end()) continue;
-        if (example.pixels.empty() || example.pixels.type() != CV_8U) continue;
-        lesson.features = network.before_layer(example.pixels, weights.layers.size() - 1);
-        if (static_cast<size_t>(2 * lesson.features.rows) < lesson.symbols.size()) continue;
-        lessons.push_back(std::move(lesson));
-    }
+    const std::vector<Lesson> lessons = lessons_of(network, examples, cancel);
+    const std::vector<Lesson> others = lessons_of(network, rehearsal, cancel);
+    if (cancel.cancelled()) return cancelled;
     if (lessons.size() < kFewestExamples) return too_few;
 
     const ReaderHead before = head_of(weights);
@@ -177,12 +201,11 @@ Result<Taught> teach(const Network& network, const std::vector<Example>& example
         std::vector<const Lesson*> taught, held;
         for (size_t i = 0; i < lessons.size(); ++i)
             (static_cast<int>(i % kShares) == share ? held : taught).push_back(&lessons[i]);
-        Pupil pupil(before, symbols);
-        cv::RNG random(kSeed);
+        Pupil pupil(before, symbols, others);
         for (int check = 0; check <= kChecks; ++check) {
             for (int i = 0; i < kRoundsBetweenChecks && check > 0; ++i) {
-                if (cancel.cancelled()) return Error{"Teaching was cancelled."};
-                pupil.round(taught, random);
+                if (cancel.cancelled()) return cancelled;
+                pupil.round(taught);
             }
             for (const Lesson* lesson : held) wrong[static_cast<size_t>(check)] += pupil.errors(*lesson);
             if (progress) progress((share + check / static_cast<double>(kChecks)) / (kShares + 1));
@@ -194,17 +217,41 @@ Result<Taught> teach(const Network& network, const std::vector<Example>& example
         out.errors_after = out.errors_before;
         return out;
     }
-    Pupil pupil(before, symbols);
-    cv::RNG random(kSeed);
+    Pupil pupil(before, symbols, others);
     std::vector<const Lesson*> all;
     for (const Lesson& lesson : lessons) all.push_back(&lesson);
     const auto rounds = kRoundsBetweenChecks * static_cast<int>(best - wrong.begin());
     for (int i = 0; i < rounds; ++i) {
-        if (cancel.cancelled()) return Error{"Teaching was cancelled."};
-        pupil.round(all, random);
+        if (cancel.cancelled()) return cancelled;
+        pupil.round(all);
         if (progress) progress((kShares + (i + 1) / static_cast<double>(rounds)) / (kShares + 1));
     }
     out.head = {pupil.head().weights.clone(), pupil.head().bias.clone()};
+    return out;
+}
+
+Result<std::vector<Example>> load_rehearsal(const std::filesystem::path& directory) {
+    const auto packed = read_packed(directory / "rehearsal.gz");
+    if (!packed) return packed.error();
+    const Error damaged{"The lines to rehearse in " + directory.string() + " are damaged."};
+    std::string_view rest = *packed;
+    if (!rest.starts_with(kLinesMagic)) return damaged;
+    rest.remove_prefix(sizeof kLinesMagic - 1);
+    std::vector<Example> out;
+    while (!rest.empty()) {
+        int width = 0;
+        const auto [end, problem] = std::from_chars(rest.data(), rest.data() + std::min<size_t>(rest.size(), 8), width);
+        const auto line_end = rest.find('\n');
+        if (problem != std::errc() || width <= 0 || width > kLongestLinePx || line_end == std::string_view::npos)
+            return damaged;
+        const auto begin = static_cast<size_t>(end - rest.data()) + 1;
+        const size_t size = static_cast<size_t>(width) * kLineHeightPx;
+        if (begin >= line_end || rest.size() - line_end - 1 < size + 1) return damaged;
+        Example example{cv::Mat(kLineHeightPx, width, CV_8U), std::string(rest.substr(begin, line_end - begin))};
+        std::memcpy(example.pixels.data, rest.data() + line_end + 1, size);
+        out.push_back(std::move(example));
+        rest.remove_prefix(line_end + 1 + size + 1);
+    }
     return out;
 }
 

@@ -4,10 +4,11 @@
 //   if (taught && taught->better()) hand = Network::make(with_head(*network.weights(), taught->head));
 //
 // The layers below stay as they are, so what is learnt is small (a profile of some 120 kB), quick to learn (a second or
-// two for thirty lines), and bounded in what it can spoil. The head is moved by Adam (Kingma & Ba 2015) along the CTC
-// gradient, one line a step; how long is chosen by cross-validation: the lines are dealt into four shares, each is read
-// by heads that learnt from the other three. Where no length reads held-back lines better than the reader did before,
-// nothing is learnt. Figures: docs/reading.md.
+// two for thirty lines), and bounded in what it can spoil. Between a person's lines, lines of other hands are rehearsed
+// (Robins 1995), so that the taught reader still reads those. The head is moved by Adam (Kingma & Ba 2015) along the
+// CTC gradient, one line a step; how long is chosen by cross-validation: the lines are dealt into four shares, each is
+// read by heads that learnt from the other three. Where no length reads held-back lines better than the reader did
+// before, nothing is learnt. Figures: docs/reading.md.
 #pragma once
 
 #include <opencv2/core.hpp>
@@ -49,8 +50,15 @@ bool enough_to_teach(const std::vector<Example>& examples);
 
 // Fails when there are too few examples to learn from, or cancelled. Examples whose text has characters that the
 // alphabet lacks, or doesn't fit the picture, are passed over.
-Result<Taught> teach(const Network& network, const std::vector<Example>& examples, const CancelToken& cancel = {},
+// rehearsal: lines of other hands.
+Result<Taught> teach(const Network& network, const std::vector<Example>& examples,
+                     const std::vector<Example>& rehearsal, const CancelToken& cancel = {},
                      const Progress& progress = {});
+
+// Reads rehearsal.gz of a directory. Unpacked it is the line "fernleaf lines 1" and for each example a line with the
+// picture's width, a space and the text; then 40 rows of so many bytes, and a line's end. training/rehearsal.py writes
+// it.
+Result<std::vector<Example>> load_rehearsal(const std::filesystem::path& directory);
 
 std::shared_ptr<const Weights> with_head(const Weights& weights, const ReaderHead& head);
 

@@ -2,7 +2,12 @@
 
 #include <gtest/gtest.h>
 
+#include <unistd.h>
+
+#include <fstream>
 #include <opencv2/imgproc.hpp>
+
+#include "reading/ctc.h"
 
 namespace fernleaf {
 namespace {
@@ -31,15 +36,23 @@ protected:
         auto loaded = Network::load(std::string(FERNLEAF_SOURCE_DIR) + "/models");
         ASSERT_TRUE(loaded) << loaded.error().message;
         network_ = *std::move(loaded);
+        auto lines = load_rehearsal(std::string(FERNLEAF_SOURCE_DIR) + "/models");
+        ASSERT_TRUE(lines) << lines.error().message;
+        rehearsal_ = *std::move(lines);
     }
-    static void TearDownTestSuite() { network_.reset(); }
+    static void TearDownTestSuite() {
+        network_.reset();
+        rehearsal_.clear();
+    }
     static std::unique_ptr<Network> network_;
+    static std::vector<Example> rehearsal_;
 };
 std::unique_ptr<Network> Teaching::network_;
+std::vector<Example> Teaching::rehearsal_;
 
-TEST_F(Teaching, ReadsHeldBackLinesOfTheHandBetter) {
+TEST_F(Teaching, ReadsHeldBackLinesOfTheHandBetterAndOtherHandsStill) {
     std::vector<double> parts;
-    const auto taught = teach(*network_, odd_examples(), {}, [&](double part) { parts.push_back(part); });
+    const auto taught = teach(*network_, odd_examples(), rehearsal_, {}, [&](double part) { parts.push_back(part); });
     ASSERT_TRUE(taught) << taught.error().message;
     EXPECT_TRUE(taught->better());
     EXPECT_LT(taught->errors_after, 0.7 * taught->errors_before);
@@ -50,6 +63,33 @@ TEST_F(Teaching, ReadsHeldBackLinesOfTheHandBetter) {
     ASSERT_TRUE(after);
     const cv::Mat line = odd_line("pears on the north hill");
     EXPECT_GT(cv::norm((*after)->log_probabilities(line), network_->log_probabilities(line), cv::NORM_INF), 0.1);
+
+    // Upright letters are still read.
+    double before_loss = 0;
+    double after_loss = 0;
+    for (const char* text : {"pears on the north hill", "frost at six in the morning", "two tanks of cider"}) {
+        cv::Mat upright;
+        cv::flip(odd_line(text), upright, 0);
+        std::vector<int> symbols;
+        for (const char* c = text; *c; ++c)
+            symbols.push_back(network_->alphabet().symbol(static_cast<unsigned char>(*c)));
+        before_loss += ctc_loss(network_->log_probabilities(upright), symbols).loss;
+        after_loss += ctc_loss((*after)->log_probabilities(upright), symbols).loss;
+    }
+    EXPECT_LT(after_loss, before_loss + 20);  // of 68 characters' logarithms: hardly any is lost
+}
+
+TEST_F(Teaching, DamagedLinesToRehearseAreRefused) {
+    EXPECT_EQ(rehearsal_.size(), 96U);
+    const auto folder = std::filesystem::temp_directory_path() / ("fernleaf-rehearsal-" + std::to_string(getpid()));
+    std::filesystem::create_directories(folder);
+    EXPECT_FALSE(load_rehearsal(folder));
+    for (const char* bytes : {"", "something else", "fernleaf lines 1\n12 frost\nshort", "fernleaf lines 1\n-4 frost\n",
+                              "fernleaf lines 1\n9999999 frost\n", "fernleaf lines 1\n12\n"}) {
+        std::ofstream(folder / "rehearsal.gz") << bytes;
+        EXPECT_EQ(load_rehearsal(folder) ? load_rehearsal(folder)->size() : 0U, 0U) << bytes;
+    }
+    std::filesystem::remove_all(folder);
 }
 
 TEST_F(Teaching, WrongTextsTeachNothing) {
@@ -58,7 +98,7 @@ TEST_F(Teaching, WrongTextsTeachNothing) {
         std::string& text = examples[i].text;
         for (size_t k = 0; k < text.size(); ++k) text[k] = static_cast<char>('a' + (7 * k * k + 3 * i + k) % 26);
     }
-    const auto taught = teach(*network_, examples);
+    const auto taught = teach(*network_, examples, rehearsal_);
     ASSERT_TRUE(taught);
     EXPECT_GT(taught->errors_after, 60);  // it may find out which letters are frequent, no more
 }
@@ -67,15 +107,15 @@ TEST_F(Teaching, NeedsTenShortLines) {
     std::vector<Example> examples = odd_examples();
     examples.resize(9);
     EXPECT_FALSE(enough_to_teach(examples));
-    EXPECT_FALSE(teach(*network_, examples));
+    EXPECT_FALSE(teach(*network_, examples, rehearsal_));
     for (Example& e : examples) e.text = "語";  // nothing the alphabet can spell
     examples.resize(40, examples.front());
-    EXPECT_FALSE(teach(*network_, examples));
+    EXPECT_FALSE(teach(*network_, examples, rehearsal_));
 }
 
 TEST_F(Teaching, CanBeCancelled) {
     CancelSource cancel;
-    const auto taught = teach(*network_, odd_examples(), cancel.token(), [&](double) { cancel.cancel(); });
+    const auto taught = teach(*network_, odd_examples(), rehearsal_, cancel.token(), [&](double) { cancel.cancel(); });
     ASSERT_FALSE(taught);
     EXPECT_NE(taught.error().message.find("cancelled"), std::string::npos);
 }

@@ -1,6 +1,14 @@
 #include "store/job_thread.h"
 
+#include <sys/resource.h>
+#include <unistd.h>
+
 namespace fernleaf {
+namespace {
+
+constexpr int kPatience = 10;  // of the 19 steps of niceness
+
+}  // namespace
 
 JobThread::~JobThread() {
     {
@@ -24,7 +32,9 @@ void JobThread::wait_idle() {
     changed_.wait(lock, [this] { return jobs_.empty() && !busy_; });
 }
 
-void JobThread::run() {
+void JobThread::run(Haste haste) {
+    // On Linux a thread has a priority of its own; where it can't be lowered, the work is done all the same.
+    if (haste == Haste::patient) (void)setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), kPatience);
     std::unique_lock lock(mutex_);
     for (;;) {
         changed_.wait(lock, [this] { return stopping_ || !jobs_.empty(); });

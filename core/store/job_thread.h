@@ -12,7 +12,10 @@ namespace fernleaf {
 
 class JobThread {
 public:
-    JobThread() : thread_([this] { run(); }) {}
+    // Work that people wait for, or work that makes way for all else.
+    enum class Haste { usual, patient };
+
+    explicit JobThread(Haste haste = Haste::usual) : thread_([this, haste] { run(haste); }) {}
     ~JobThread();  // finishes all jobs first
     JobThread(const JobThread&) = delete;
     JobThread& operator=(const JobThread&) = delete;
@@ -21,7 +24,7 @@ public:
     void wait_idle();  // returns when every job given so far is done
 
 private:
-    void run();
+    void run(Haste haste);
 
     std::mutex mutex_;
     std::condition_variable changed_;

@@ -1,0 +1,69 @@
+// How a notebook is read: its languages and how far to lean on them, the word lists, and the writer's hand.
+#pragma once
+
+#include <QComboBox>
+#include <QDialog>
+#include <QLabel>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QSlider>
+#include <QTabWidget>
+
+#include "desk/session.h"
+
+namespace fernleaf {
+
+class ReadingDialog : public QDialog {
+    Q_OBJECT
+
+public:
+    explicit ReadingDialog(Session& session, QWidget* parent = nullptr);
+
+    QListWidget* languages() const { return languages_; }
+    QSlider* lean() const { return lean_; }
+    QPlainTextEdit* notebook_words() const { return notebook_words_.text; }
+    QPlainTextEdit* persons_words() const { return persons_words_.text; }
+    QComboBox* hand() const { return hand_; }
+    QPushButton* learn_page() const { return learn_page_; }
+    QPushButton* forget() const { return forget_; }
+    QLabel* hand_state() const { return hand_state_; }
+
+public slots:
+    void accept() override;
+
+private:
+    struct WordBox {
+        NotebookId notebook = 0;
+        QPlainTextEdit* text = nullptr;
+        QStringList before;
+        bool loaded = false;
+    };
+    QWidget* build_languages();
+    QWidget* build_words();
+    QWidget* build_hand();
+    QWidget* word_box(WordBox& box, const QString& heading);
+    void bring_words(WordBox& box);
+    void save_words(const WordBox& box);
+    void keep_few_languages(QListWidgetItem* changed);
+    void show_hands(const std::vector<HandInfo>& hands);
+    void show_hand_state();
+    HandId chosen_hand() const { return hand_->currentData().toLongLong(); }
+    void ask_for_hand_name();
+
+    Session& session_;
+    Notebook notebook_;
+    std::vector<HandInfo> hands_;
+    QListWidget* languages_;
+    QLabel* languages_note_;
+    QSlider* lean_;
+    WordBox notebook_words_, persons_words_;
+    QComboBox* hand_;
+    QLabel* hand_state_;
+    QPushButton *learn_, *learn_page_, *forget_, *save_, *load_;
+};
+
+// The name of a language in the language of the interface, "Czech" for "cs".
+QString language_name(const std::string& code);
+
+}  // namespace fernleaf
