@@ -91,11 +91,11 @@ ReadingDialog::ReadingDialog(Session& session, QWidget* parent)
     connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(done, &QPushButton::clicked, this, &QDialog::accept);
     connect(&session_.teaching(), &TeachingDesk::hands_changed, this, [this] {
-        session_.teaching().list_hands([self = QPointer(this)](std::vector<HandInfo> hands) {
+        session_.teaching().list_hands([self = QPointer(this)](const std::vector<HandInfo>& hands) {
             if (self) self->show_hands(hands);
         });
     });
-    session_.teaching().list_hands([self = QPointer(this)](std::vector<HandInfo> hands) {
+    session_.teaching().list_hands([self = QPointer(this)](const std::vector<HandInfo>& hands) {
         if (self) self->show_hands(hands);
     });
 }

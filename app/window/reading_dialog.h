@@ -29,7 +29,6 @@ public:
     QPushButton* forget() const { return forget_; }
     QLabel* hand_state() const { return hand_state_; }
 
-public slots:
     void accept() override;
 
 private:

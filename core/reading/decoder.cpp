@@ -18,14 +18,14 @@ constexpr float kClearBlank = -0.002F;         // steps at which nothing but the
 
 // At full lean; the default lean of 0.6 gives what measured best on three hands kept out of training, see
 // docs/reading.md.
-constexpr double kLanguageWeight = 1.5;
-constexpr double kLengthBonus = 3.4;  // for each character, against the language's taste for short texts
-constexpr double kWordBonus = 2.6;
+constexpr double kLanguageWeight = 1.2;
+constexpr double kLengthBonus = 4.25;  // for each character, against the language's taste for short texts
+constexpr double kWordBonus = 1.56;
 constexpr double kStrangeWordCost = 2.0;  // for words in no list
 constexpr double kOwnWordBonus = 3.5;     // for words of a person's own lists, at any lean above 0
 constexpr double kOtherLanguage = 0.2;    // how much of the languages' shares is dealt anew after a word
-constexpr double kCapitalsCost = 2.0;     // for a word in capitals
-constexpr double kDigitShare = 0.65;      // of the language's weight, for characters that are no matter of language
+constexpr double kCapitalsCost = 5.0;     // for a word in capitals
+constexpr double kDigitShare = 0.61;      // of the language's weight, for characters that are no matter of language
 
 double log_add(double a, double b) {
     if (a < b) std::swap(a, b);

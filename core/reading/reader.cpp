@@ -31,6 +31,26 @@ std::vector<WordSpan> split(const std::u32string& text) {
     return words;
 }
 
+// The time step in the middle of the widest stretch without ink between two steps; where there is none, as between
+// words that touch or lean over each other, the step with the least ink. The network sees a letter at one place
+// somewhere in it, so that the middle between two letters would often cut one of them.
+int widest_gap(const cv::Mat& pixels, int from, int to) {
+    const auto column = [](int step) { return static_cast<int>(step * kColumnsPerStep); };
+    const int begin = std::clamp(column(from), 0, pixels.cols);
+    const int end = std::clamp(column(to), begin, pixels.cols);
+    if (begin == end) return from;
+    cv::Mat ink;
+    cv::reduce(pixels.colRange(begin, end), ink, 0, cv::REDUCE_SUM, CV_32S);
+    constexpr int kBlankColumn = 64;  // of 255 a pixel: the edge of a stroke's shade
+    int widest = 0, middle = -1, least = 0;
+    for (int x = 0, run = 0; x < ink.cols; ++x) {
+        run = ink.at<int>(0, x) < kBlankColumn ? run + 1 : 0;
+        if (run > widest) widest = run, middle = x - run / 2;
+        if (ink.at<int>(0, x) < ink.at<int>(0, least)) least = x;
+    }
+    return static_cast<int>(std::lround((begin + (middle >= 0 ? middle : least)) / kColumnsPerStep));
+}
+
 std::u32string trimmed_spaces(std::u32string text) {
     while (!text.empty() && text.back() == U' ') text.pop_back();
     text.erase(0, std::min(text.find_first_not_of(U' '), text.size()));
@@ -141,20 +161,21 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) 
 
     const std::vector<WordSpan> words = split(text);
     double log_certainty = 0;
+    // Where one word ends and the next begins, in time steps.
+    std::vector<int> borders{0};
+    for (size_t w = 1; w < words.size(); ++w)
+        borders.push_back(widest_gap(line.pixels, spans[words[w - 1].last - 1].begin, spans[words[w].first].end));
+    borders.push_back(scores.rows);
     for (size_t w = 0; w < words.size(); ++w) {
         const WordSpan& word = words[w];
-        // A word owns the columns up to the middle of the gap on either side.
-        const int begin = w == 0 ? 0 : (spans[words[w - 1].last - 1].end + spans[word.first].begin) / 2;
-        const int end =
-            w + 1 == words.size() ? scores.rows : (spans[word.last - 1].end + spans[words[w + 1].first].begin + 1) / 2;
-        const int first = std::max(0, std::min(begin, spans[word.first].begin - kWordMarginSteps));
-        const int last = std::min(scores.rows, std::max(end, spans[word.last - 1].end + kWordMarginSteps));
+        const int first = std::max(0, std::min(borders[w], spans[word.first].begin - kWordMarginSteps));
+        const int last = std::min(scores.rows, std::max(borders[w + 1], spans[word.last - 1].end + kWordMarginSteps));
         const cv::Mat part = scores.rowRange(first, last);
 
         WordReading out;
         out.text = encode_utf8(composed(word.text));
-        out.begin = first * kColumnsPerStep;
-        out.end = last * kColumnsPerStep;
+        out.begin = borders[w] * kColumnsPerStep;
+        out.end = borders[w + 1] * kColumnsPerStep;
         out.alternatives = shares(decode(part, alphabet, decoder, text.substr(0, word.first)));
         // What was seen, letter by letter, is always among the alternatives.
         DecoderSettings literal;

@@ -151,7 +151,7 @@ std::vector<Lesson> lessons_of(const Network& network, const std::vector<Example
         if (lesson.symbols.empty() || std::ranges::find(lesson.symbols, 0) != lesson.symbols.end()) continue;
         if (example.pixels.empty() || example.pixels.type() != CV_8U) continue;
         lesson.features = network.before_layer(example.pixels, weights.layers.size() - 1);
-        if (static_cast<size_t>(2 * lesson.features.rows) < lesson.symbols.size()) continue;
+        if (2 * static_cast<size_t>(lesson.features.rows) < lesson.symbols.size()) continue;
         lessons.push_back(std::move(lesson));
     }
     return lessons;
