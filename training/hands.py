@@ -23,13 +23,36 @@ EM = 72
 _KERNEL = np.array([[1, 1, 1], [1, 0, 1], [1, 1, 1]], np.uint8)
 
 
+def one_pixel_wide(thin):
+    """Takes the corners out of a thinned mask's staircases, which would be joints of a graph at every step.
+
+    A pixel goes when the pixels around it stay connected without it and it is no end (a simple point: Kong & Rosenfeld
+    1989).
+    """
+    thin = thin.copy()
+    ring = ((-1, -1), (0, -1), (1, -1), (1, 0), (1, 1), (0, 1), (-1, 1), (-1, 0))
+    for y, x in zip(*np.nonzero(thin)):
+        around = [(dx, dy) for dx, dy in ring if thin[y + dy, x + dx]]
+        if len(around) < 2:
+            continue
+        reached, waiting = {around[0]}, [around[0]]
+        while waiting:
+            ax, ay = waiting.pop()
+            for b in around:
+                if b not in reached and max(abs(b[0] - ax), abs(b[1] - ay)) <= 1:
+                    reached.add(b)
+                    waiting.append(b)
+        thin[y, x] = len(reached) < len(around)
+    return thin
+
+
 def walk(mask):
     """Paths (arrays of x, y in px) along the middle of a boolean mask."""
     image = (np.pad(mask, 2) * 255).astype(np.uint8)
     if not image.any():
         return []
     thick = cv2.distanceTransform(image, cv2.DIST_L2, 3)
-    thin = cv2.ximgproc.thinning(image) > 0
+    thin = one_pixel_wide(cv2.ximgproc.thinning(image) > 0)
     degree = cv2.filter2D(thin.astype(np.uint8), -1, _KERNEL, borderType=cv2.BORDER_CONSTANT)
     pixels = {(int(x), int(y)) for y, x in zip(*np.nonzero(thin))}
     nodes = {p for p in pixels if degree[p[1], p[0]] != 2}

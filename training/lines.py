@@ -87,7 +87,7 @@ def compose(r, hand, text, others, variation=1.0):
     joined = not whole and r.random() < 0.3 * v
     letters, spacing, jitter = {}, r.gauss(0.02, 0.09) * v, abs(r.gauss(0, 0.05)) * v
     space = max(0.35, glyphs.get(" ", (0.6,))[0] * r.uniform(0.75, 1.6 if v else 1.0))
-    warp = abs(r.gauss(0, 0.05)) * v
+    warp = abs(r.gauss(0, 0.06)) * v
     drift = r.gauss(0, 0.05) * v                 # the writing grows or shrinks along the line
     x, count, out, starts = 0.0, 0, [], []
 
@@ -122,7 +122,7 @@ def compose(r, hand, text, others, variation=1.0):
         x += space
     if count < 2:       # glyphs of which thinning left nothing
         return None
-    slant, aspect, tilt = r.gauss(0, 0.18) * v, math.exp(r.gauss(-0.03, 0.2) * v), r.gauss(0, 0.012) * v
+    slant, aspect, tilt = r.gauss(0, 0.2) * v, math.exp(r.gauss(-0.07, 0.24) * v), r.gauss(0, 0.012) * v
     p = Wave(r, abs(r.gauss(0, 0.05)) * v, 5, 25, 2)(np.concatenate(out))
     p = Wave(r, abs(r.gauss(0, 0.02)) * v, 0.5, 1.5, 2)(p)
     p = np.stack([(p[:, 0] - slant * p[:, 1]) * aspect, p[:, 1] + tilt * p[:, 0]], 1)

@@ -4,6 +4,10 @@ Graves et al. 2006 (CTC); fully convolutional as in Puigcerver 2017 and later wo
 of the picture's width; the head gives two time steps per trunk column (a sub-pixel head), so that narrow
 letters and doubled letters have room: T = W / 2.
 """
+import gzip
+import json
+
+import numpy as np
 import torch
 from torch import nn
 
@@ -59,3 +63,46 @@ def change_alphabet(weights, old, fresh):
                 if c in settings.INDEX:
                     after[half * CLASSES + settings.INDEX[c]] = before[half * count + i]
         weights[name] = after
+
+
+def published(path, pictures):
+    """A network with the weights of a published file and that file's card.
+
+    Publishing folds every normalisation into its convolution. Here each gets back the mean and the deviation that its
+    input has over `pictures` (N x 1 x 40 x W), as its statistics and as its scale and shift alike: the network reads
+    as published and trains on as normalised ones do.
+    """
+    mark, card, numbers = gzip.decompress(path.read_bytes()).split(b"\n", 2)
+    if mark != b"fernleaf reader 1":
+        raise SystemExit(f"{path} holds no weights of this version.")
+    card = json.loads(card)
+    if card["alphabet"] != settings.ALPHABET:
+        raise SystemExit(f"{path} knows another alphabet.")
+    numbers = torch.from_numpy(np.frombuffer(numbers, "<f2").astype(np.float32))
+    model = Reader()
+    layers = [m for m in model.modules() if isinstance(m, nn.Conv2d)]
+    norms = [m for m in model.modules() if isinstance(m, nn.BatchNorm2d)]
+    at = 0
+    with torch.no_grad():
+        shifts = []
+        for layer in layers:
+            layer.weight.copy_(numbers[at:at + layer.weight.numel()].reshape(layer.weight.shape))
+            at += layer.weight.numel()
+            shifts.append(numbers[at:at + layer.out_channels])
+            at += layer.out_channels
+        layers[-1].bias.copy_(shifts[-1])
+
+        def give_back(norm, shift):
+            def hook(_, inputs):
+                mean, variance = inputs[0].mean((0, 2, 3)), inputs[0].var((0, 2, 3))
+                norm.running_mean.copy_(mean)
+                norm.running_var.copy_(variance)
+                norm.weight.copy_((variance + norm.eps).sqrt())
+                norm.bias.copy_(mean + shift)
+            return norm.register_forward_pre_hook(hook)
+
+        hooks = [give_back(norm, shift) for norm, shift in zip(norms, shifts)]
+        model.eval()(pictures)
+        for hook in hooks:
+            hook.remove()
+    return model.train(), card

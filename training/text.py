@@ -204,7 +204,11 @@ def number(r):
 
 def special(r):
     """A piece like those found in notes, made by rule."""
-    kind = r.randrange(14)
+    return special_of(r, r.randrange(14))
+
+
+def special_of(r, kind):
+    """… of one kind, 0 to 13."""
     if kind == 0:
         return r.choice([f"{r.randrange(1, 29)} {r.choice(MONTHS)} {r.randrange(1950, 2040)}",
                          f"{r.randrange(1, 29):02d}.{r.randrange(1, 13):02d}.{r.randrange(1950, 2040)}",
@@ -241,6 +245,17 @@ def special(r):
     if kind == 12:
         return f"{r.choice('€£$')}{r.randrange(1, 999)}.{r.randrange(100):02d}"
     return "".join(r.choice("abcdefghijklmnopqrstuvwxyz0123456789.,:;!?-+/#&@_%=") for _ in range(r.randint(2, 7)))
+
+
+def literal(r):
+    """Names that stand in no list, codes, addresses, numbers and words of another language: a line no model foretells."""
+    syllable = lambda: r.choice("b ch d f g gr h k l m n p r s st t v w z".split()) + r.choice("a e i o u ai ei ou".split()) + r.choice(["", "", "n", "r", "l", "s", "k"])
+    name = lambda: "".join(syllable() for _ in range(r.randint(2, 3))).capitalize()
+    foreign = lambda: r.choice(words(r.choice(["et", "eu", "hu", "cy", "id"])))
+    code = lambda: r.choice([special_of(r, 5), special_of(r, 6), f"{special_of(r, 6)} {special_of(r, 5)}"])
+    piece = r.choice([lambda: f"{name()} {name()}", lambda: f"{name()}, {code()}", code, lambda: special_of(r, 4),
+                      lambda: f"{name()} {special_of(r, 3)}", lambda: f"{foreign()} {foreign()}", lambda: f"{foreign()} {name()}"])
+    return tidy(piece())
 
 
 _SIGNS = settings.ALPHABET[1:]

@@ -2,7 +2,8 @@
 
     python3 train.py --minutes 100 [--resume] [--threads 2]
 
-A checkpoint made with another alphabet is taken over: what it knows of common characters is kept.
+Without a checkpoint --resume goes on from the published weights. A checkpoint made with another alphabet is taken
+over: what it knows of common characters is kept.
 One run's learning rate rises over the first minutes and falls along a cosine to the end of --minutes.
 A checkpoint is written every three minutes, with a running average of the weights (used for export).
 """
@@ -61,22 +62,34 @@ def make_batches(seed, queue):
             shelves[width] = []
 
 
+def some_pictures(queue, count=12):
+    """Lines of several batches, cut to one width."""
+    batches = [queue.get()[0] for _ in range(count)]
+    return torch.from_numpy(np.concatenate([b[:, :, :, :256] for b in batches if b.shape[3] >= 256])).float().div_(255)
+
+
 def main():
     parser = argparse.ArgumentParser()
     parser.add_argument("--minutes", type=float, default=100)
     parser.add_argument("--resume", action="store_true")
     parser.add_argument("--threads", type=int, default=2)
     parser.add_argument("--rate", type=float, default=1.6e-3)
-    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--seed", type=int, default=1, help="another for every run, so that its lines are others")
     options = parser.parse_args()
     torch.set_num_threads(options.threads)
     torch.manual_seed(options.seed)
 
-    model = net.Reader().to(memory_format=torch.channels_last)    # a tenth faster on two cores
+    queue = multiprocessing.Queue(24)
+    multiprocessing.Process(target=make_batches, args=(options.seed, queue), daemon=True).start()
+    path, seen = settings.WORK / "reader.pt", 0
+    model = net.Reader()
+    if options.resume and not path.exists():
+        model, card = net.published(settings.ROOT / "models" / "reader.weights.gz", some_pictures(queue))
+        seen = card["lines_seen"]
+    model = model.to(memory_format=torch.channels_last)           # a tenth faster on two cores
     average = copy.deepcopy(model)
     optimiser = torch.optim.AdamW(model.parameters(), lr=options.rate, weight_decay=1e-3)
-    path, seen = settings.WORK / "reader.pt", 0
-    if options.resume:
+    if options.resume and path.exists():
         state = torch.load(path, map_location="cpu")
         seen = state["seen"]
         if state["alphabet"] == settings.ALPHABET:
@@ -88,8 +101,6 @@ def main():
         average.load_state_dict(state["average"])
     print(sum(p.numel() for p in model.parameters()), "parameters;", len(lines.training_names()), "hands", flush=True)
 
-    queue = multiprocessing.Queue(24)
-    multiprocessing.Process(target=make_batches, args=(options.seed * 1000 + seen % 997, queue), daemon=True).start()
     loss_of = torch.nn.CTCLoss(blank=0, zero_infinity=True)
     before = saved = shown = time.time()
     losses, step, worked = [], 0, 0.0

@@ -3,7 +3,8 @@
 //   reading_bench                              the demo hands writing the demo's texts
 //   reading_bench DIRECTORY [LINES] [TABLE…]   the hands of a directory (training/demo_hands.py --all) writing the
 //                                              sentences of DIRECTORY/lines.CODE.txt; tables: hands, languages,
-//                                              teaching, segmentation, outside; all of them when none is named
+//                                              literal, teaching, segmentation, boxes, notebook, outside; all of them
+//                                              when none is named
 #include <cstdio>
 #include <fstream>
 #include <set>
@@ -25,14 +26,19 @@ int main(int argc, char** argv) {
 
     Hands hands;
     Texts texts;
+    std::vector<std::string> literal;
+    const auto lines_of = [&](const std::filesystem::path& path) {
+        std::vector<std::string> lines;
+        std::ifstream in(path);
+        for (std::string line; lines.size() < most && std::getline(in, line);) lines.push_back(line);
+        return lines;
+    };
     for (const auto& entry : std::filesystem::directory_iterator(directory)) {
         const std::string name = entry.path().filename();
         if (entry.path().extension() == ".json") hands.emplace(entry.path().stem(), *Hand::load(entry.path()));
-        if (name.starts_with("lines.") && name.ends_with(".txt")) {
-            auto& lines = texts[name.substr(6, name.size() - 10)];
-            std::ifstream in(entry.path());
-            for (std::string line; lines.size() < most && std::getline(in, line);) lines.push_back(line);
-        }
+        if (name.starts_with("lines.") && name.ends_with(".txt"))
+            texts[name.substr(6, name.size() - 10)] = lines_of(entry.path());
+        if (name == "literal.txt") literal = lines_of(entry.path());
     }
     if (demo)
         for (const DemoPage& page : *demo_texts())
@@ -42,7 +48,10 @@ int main(int argc, char** argv) {
     for (const auto& [code, lines] : texts) (void)static_cast<bool>(reader->load_language(code));
     if (wants("hands")) hands_table(hands, texts["en"], *reader);
     if (wants("languages") && texts.size() > 1) language_table(hands, texts, *reader);
+    if (wants("literal") && !literal.empty()) literal_table(hands, literal, *reader);
     if (wants("teaching") && !demo) teaching_table(hands, texts["en"], *reader);
     if (wants("segmentation")) segmentation_table(hands, *reader);
+    if (wants("boxes")) boxes_table(hands, texts["en"], *reader);
+    if (wants("notebook")) notebook_table(hands, texts["en"], *reader);
     if (wants("outside")) outside_table(hands, texts["en"], *reader);
 }

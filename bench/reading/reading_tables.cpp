@@ -1,3 +1,4 @@
+#include <algorithm>
 #include <chrono>
 #include <cstdio>
 #include <random>
@@ -112,6 +113,80 @@ void language_table(const Hands& hands, const Texts& texts, const Reader& reader
     }
     std::printf("all                           %5.1f %5.1f         %5.1f %5.1f                %5.1f %5.1f\n",
                 sums[0].cer(), sums[0].wer(), sums[1].cer(), sums[1].wer(), sums[2].cer(), sums[2].wer());
+}
+
+void literal_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader) {
+    const double leans[] = {0, 0.2, kDefaultLean, 1};
+    std::printf("\nnames and codes     ");
+    for (const double lean : leans) std::printf("   lean %.1f CER   WER", lean);
+    std::printf("\n");
+    std::map<double, Errors> all;
+    const auto row = [&](const std::string& name, std::map<double, Errors>& errors) {
+        std::printf("%-20s", name.c_str());
+        for (const double lean : leans) std::printf("          %5.1f %5.1f", errors[lean].cer(), errors[lean].wer());
+        std::printf("\n");
+        std::fflush(stdout);
+    };
+    for (const auto& [name, hand] : hands) {
+        std::map<double, Errors> errors;
+        for (size_t i = 0; i < texts.size(); ++i)
+            if (const LinePicture picture = written(hand, texts[i], static_cast<unsigned>(i)); !picture.pixels.empty())
+                for (const double lean : leans) {
+                    ReadSettings settings;
+                    settings.lean = lean;
+                    errors[lean].add(texts[i], reader.read(picture, settings));
+                }
+        row(name, errors);
+        for (const double lean : leans) all[lean].add(errors[lean]);
+    }
+    row("all", all);
+}
+
+void boxes_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader) {
+    std::vector<double> errors;  // in widths of a letter
+    for (const auto& [name, hand] : hands)
+        for (size_t i = 0; i < texts.size(); ++i) {
+            std::mt19937 random(static_cast<unsigned>(i));
+            WritingStyle style;
+            const std::string& text = texts[i];
+            std::vector<Stroke> strokes;
+            std::vector<Box> boxes;  // of the words as written
+            Point at{20, 30};
+            for (size_t begin = 0; begin < text.size();) {
+                const size_t end = std::min(text.find(' ', begin), text.size());
+                Box box;
+                for (Stroke& s : hand.write(text.substr(begin, end - begin), at, style, random)) {
+                    box.include(s.box());
+                    strokes.push_back(std::move(s));
+                }
+                begin = end + 1;
+                if (box.empty()) continue;
+                boxes.push_back(box);
+                at.x = box.right + style.x_height_mm;
+            }
+            std::vector<const Stroke*> pointers;
+            for (const Stroke& s : strokes) pointers.push_back(&s);
+            const LinePicture picture = draw_line(pointers, 0);
+            const LineReading reading = reader.read(picture, {});
+            if (reading.words.size() != boxes.size()) continue;
+            for (size_t w = 0; w < boxes.size(); ++w) {
+                const double letter = boxes[w].width() / static_cast<double>(reading.words[w].text.size());
+                // Half the gap belongs to each neighbour: only what cuts into ink is an error.
+                errors.push_back(std::max(0.0, picture.source_x(reading.words[w].begin) - boxes[w].left) / letter);
+                errors.push_back(std::max(0.0, boxes[w].right - picture.source_x(reading.words[w].end)) / letter);
+            }
+        }
+    if (errors.empty()) return;
+    std::ranges::sort(errors);
+    const auto at = [&](double share) {
+        return errors[static_cast<size_t>(share * static_cast<double>(errors.size() - 1))];
+    };
+    std::printf(
+        "\nborders of words: %zu, beyond their ink's edge in widths of a letter: median %.2f, 95 %% %.2f, 99 %% %.2f; "
+        "over half a letter %.2f %%\n",
+        errors.size(), at(0.5), at(0.95), at(0.99),
+        100.0 * static_cast<double>(std::ranges::count_if(errors, [](double e) { return e > 0.5; })) /
+            static_cast<double>(errors.size()));
 }
 
 void teaching_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader) {

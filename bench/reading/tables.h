@@ -19,8 +19,14 @@ LinePicture written(const Hand& hand, const std::string& text, unsigned seed);
 
 void hands_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
 void language_table(const Hands& hands, const Texts& texts, const Reader& reader);
+// Names, codes and foreign words, at several leans.
+void literal_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
 void teaching_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
 void segmentation_table(const Hands& hands, const Reader& reader);
+// How far from its ink a word is said to begin and end, in widths of a letter.
+void boxes_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
+// Two hundred pages read one after the other on one thread: time and memory.
+void notebook_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
 // The same lines read by the program tesseract, where it is installed.
 void outside_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
 

@@ -60,15 +60,21 @@ private:
     std::vector<size_t> parent_;
 };
 
-// Whether the ends of one stroke lie on the other, or the other way round.
-bool touch(const Stroke& a, const Stroke& b) {
+enum class Touch { none, end_on_path, end_to_end };
+
+// Whether strokes run on in one another, or an end of one lies on the other's path.
+Touch touch(const Stroke& a, const Stroke& b) {
+    for (const InkPoint* end : {&a.points.front(), &a.points.back()})
+        for (const InkPoint* other : {&b.points.front(), &b.points.back()})
+            if (distance(end->at, other->at) < kTouchMm) return Touch::end_to_end;
     for (const auto& [one, other] : {std::pair(&a, &b), std::pair(&b, &a)})
         for (const Point end : {one->points.front().at, one->points.back().at}) {
             const auto& path = other->points;
             for (size_t i = 0; i < path.size(); ++i)
-                if (distance_to_segment(end, path[i > 0 ? i - 1 : 0].at, path[i].at) < kTouchMm) return true;
+                if (distance_to_segment(end, path[i > 0 ? i - 1 : 0].at, path[i].at) < kTouchMm)
+                    return Touch::end_on_path;
         }
-    return false;
+    return Touch::none;
 }
 
 // Strokes in groups that touch: letters written with several strokes, boxes with their arrows. What would be higher
@@ -80,7 +86,7 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
     std::vector<double> heights;
     for (size_t i = 0; i < strokes.size(); ++i) {
         boxes[i] = strokes[i].box();
-        if (boxes[i].empty()) continue;
+        if (boxes[i].empty() || !sound(strokes[i])) continue;
         order.push_back(i);
         if (boxes[i].height() > kSmallestStrokeMm) heights.push_back(boxes[i].height());
     }
@@ -96,6 +102,18 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
     std::vector<Box> joint = boxes;
     double widest = 0;
     for (const size_t i : order) widest = std::max(widest, boxes[i].width());
+    const auto join = [&](size_t a, size_t b) {
+        const size_t ra = sets.root(a), rb = sets.root(b);
+        if (ra == rb) return;
+        Box both = joint[ra];
+        both.include(joint[rb]);
+        const bool drawing = std::max(joint[ra].height(), joint[rb].height()) > kTouchedHeight * tall;
+        if (both.height() > kTouchedHeight * tall && !drawing) return;
+        sets.join(ra, rb);
+        joint[sets.root(ra)] = both;
+    };
+    // What runs on in one another goes first: a tail belongs to its letter before it belongs to what it ends on below.
+    std::vector<std::pair<size_t, size_t>> crossing;
     for (size_t k = 0; k < order.size(); ++k) {
         const size_t b = order[k];
         for (size_t j = k; j-- > 0;) {
@@ -103,16 +121,19 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
             if (boxes[a].left + widest + kTouchMm < boxes[b].left) break;
             if (!boxes[a].grown(kTouchMm).meets(boxes[b])) continue;
             if (strokes[a].points.size() + strokes[b].points.size() > kMostPointsTouching) continue;
-            const size_t ra = sets.root(a), rb = sets.root(b);
-            if (ra == rb) continue;
-            Box both = joint[ra];
-            both.include(joint[rb]);
-            const bool drawing = std::max(joint[ra].height(), joint[rb].height()) > kTouchedHeight * tall;
-            if ((both.height() > kTouchedHeight * tall && !drawing) || !touch(strokes[a], strokes[b])) continue;
-            sets.join(ra, rb);
-            joint[sets.root(ra)] = both;
+            switch (touch(strokes[a], strokes[b])) {
+                case Touch::end_to_end:
+                    join(a, b);
+                    break;
+                case Touch::end_on_path:
+                    crossing.emplace_back(a, b);
+                    break;
+                case Touch::none:
+                    break;
+            }
         }
     }
+    for (const auto& [a, b] : crossing) join(a, b);
     std::map<size_t, std::vector<size_t>> groups;
     for (const size_t i : order) groups[sets.root(i)].push_back(i);
     std::vector<std::vector<size_t>> out;

@@ -5,7 +5,8 @@
 #include <cmath>
 #include <deque>
 #include <limits>
-#include <unordered_map>
+#include <utility>
+#include <vector>
 
 #include "base/text.h"
 
@@ -27,11 +28,6 @@ constexpr double kOtherLanguage = 0.2;    // how much of the languages' shares i
 constexpr double kCapitalsCost = 5.0;     // for a word in capitals
 constexpr double kDigitShare = 0.61;      // of the language's weight, for characters that are no matter of language
 
-double log_add(double a, double b) {
-    if (a < b) std::swap(a, b);
-    return b == kNever ? a : a + std::log1p(std::exp(b - a));
-}
-
 // A text read so far, as a chain of characters back to the line's start.
 struct Prefix {
     const Prefix* parent = nullptr;
@@ -40,13 +36,22 @@ struct Prefix {
     std::array<double, kMostLanguages> shares{};  // of the languages
     double bonus = 0;                             // language and words, up to and with this character
     bool word_open = false;                       // the last characters form a word that has not been looked up
-    std::unordered_map<int, Prefix*> children;
+    std::vector<Prefix*> children;                // few: only symbols likely at the steps it was in the beam
+    int step = -1;                                // in the beam after this step …
+    size_t place = 0;                             // … at this place
 };
 
+// Probabilities of the ways to read a prefix, as multiples of the search's scale.
 struct Paths {
-    double blank = kNever;  // all ways to read the prefix that end in a blank
-    double other = kNever;  // … in its last character
-    double total() const { return log_add(blank, other); }
+    double blank = 0;  // all ways that end in a blank
+    double other = 0;  // … in the last character
+    double total() const { return blank + other; }
+};
+
+struct Entry {
+    Prefix* prefix = nullptr;
+    Paths paths;
+    double worth = kNever;
 };
 
 class Search {
@@ -61,11 +66,12 @@ public:
             root.shares[k] = 1.0 / static_cast<double>(languages());
         }
         for (const char32_t c : before) foretold(root, c);
-        beam_ = {{&root, {0, kNever}}};
-        for (int t = 0; t < scores_.rows; ++t) advance(scores_.ptr<float>(t));
+        beam_ = {{&root, {1, 0}}};
+        for (int t = 0; t < scores_.rows; ++t) advance(t);
         std::vector<Hypothesis> out;
-        for (const auto& [prefix, paths] : beam_)
-            out.push_back({text(*prefix), paths.total() + prefix->bonus + closing_bonus(*prefix)});
+        for (const Entry& e : beam_)
+            out.push_back(
+                {text(*e.prefix), std::log(e.paths.total()) + log_scale_ + e.prefix->bonus + closing_bonus(*e.prefix)});
         std::ranges::sort(out, std::greater{}, &Hypothesis::score);
         return out;
     }
@@ -88,49 +94,68 @@ private:
         return std::log(sum);
     }
 
-    using Beam = std::vector<std::pair<Prefix*, Paths>>;
+    // The paths of a prefix after this step, none yet when it was not met before.
+    Paths& after(int step, Prefix& prefix) {
+        if (prefix.step != step) {
+            prefix.step = step;
+            prefix.place = next_.size();
+            next_.push_back({&prefix, {}});
+        }
+        return next_[prefix.place].paths;
+    }
 
-    void advance(const float* row) {
-        std::unordered_map<Prefix*, Paths> next;
-        next.reserve(beam_.size() * 4);
+    void advance(int step) {
+        const float* row = scores_.ptr<float>(step);
         candidates_.clear();
         if (row[0] < kClearBlank)
             for (int s = 1; s < alphabet_.size(); ++s)
-                if (row[s] > kLeastLogProbability) candidates_.push_back(s);
-        for (const auto& [prefix, paths] : beam_) {
-            const double total = paths.total();
-            Paths& stay = next[prefix];
-            stay.blank = log_add(stay.blank, total + row[0]);
-            if (prefix->symbol != 0) stay.other = log_add(stay.other, paths.other + row[prefix->symbol]);
-            for (const int s : candidates_) {
+                if (row[s] > kLeastLogProbability) candidates_.push_back({s, std::exp(static_cast<double>(row[s]))});
+        const double blank = std::exp(static_cast<double>(row[0]));
+        next_.clear();
+        for (const Entry& e : beam_) {
+            const double total = e.paths.total();
+            const int last = e.prefix->symbol;
+            Paths& stay = after(step, *e.prefix);
+            stay.blank += total * blank;
+            if (last != 0) stay.other += e.paths.other * std::exp(static_cast<double>(row[last]));
+            for (const auto& [s, probability] : candidates_) {
                 // The same character again needs a blank between.
-                const double way = (s == prefix->symbol ? paths.blank : total) + row[s];
-                if (way == kNever) continue;
-                Paths& longer = next[child(*prefix, s)];
-                longer.other = log_add(longer.other, way);
+                const double way = (s == last ? e.paths.blank : total) * probability;
+                if (way > 0) after(step, child(*e.prefix, s)).other += way;
             }
         }
-        beam_.assign(next.begin(), next.end());
-        const auto worth = [](const auto& entry) { return entry.second.total() + entry.first->bonus; };
-        const auto width = static_cast<size_t>(settings_.beam);
-        if (beam_.size() > width) {
-            std::ranges::nth_element(beam_, beam_.begin() + settings_.beam, std::greater{}, worth);
-            beam_.resize(width);
-        }
+        keep_best();
     }
 
-    Prefix* child(Prefix& parent, int symbol) {
-        Prefix*& slot = parent.children[symbol];
-        if (!slot) {
-            slot = &prefixes_.emplace_back();
-            slot->parent = &parent;
-            slot->symbol = symbol;
-            slot->bonus = parent.bonus;
-            slot->contexts = parent.contexts;
-            slot->shares = parent.shares;
-            score(*slot);
+    // The beam of the next step, scaled so that its most probable prefix has probability 1.
+    void keep_best() {
+        for (Entry& e : next_) e.worth = std::log(e.paths.total()) + e.prefix->bonus;
+        if (const auto width = static_cast<size_t>(settings_.beam); next_.size() > width) {
+            std::ranges::nth_element(next_, next_.begin() + settings_.beam, std::greater{}, &Entry::worth);
+            next_.resize(width);
         }
-        return slot;
+        double most = 0;
+        for (const Entry& e : next_) most = std::max(most, e.paths.total());
+        for (Entry& e : next_) {
+            e.paths.blank /= most;
+            e.paths.other /= most;
+        }
+        log_scale_ += std::log(most);
+        std::swap(beam_, next_);
+    }
+
+    Prefix& child(Prefix& parent, int symbol) {
+        const auto known = std::ranges::find(parent.children, symbol, &Prefix::symbol);
+        if (known != parent.children.end()) return **known;
+        Prefix& fresh = prefixes_.emplace_back();
+        parent.children.push_back(&fresh);
+        fresh.parent = &parent;
+        fresh.symbol = symbol;
+        fresh.bonus = parent.bonus;
+        fresh.contexts = parent.contexts;
+        fresh.shares = parent.shares;
+        score(fresh);
+        return fresh;
     }
 
     void score(Prefix& prefix) {
@@ -198,8 +223,10 @@ private:
     const Alphabet& alphabet_;
     const DecoderSettings& settings_;
     std::deque<Prefix> prefixes_;
-    Beam beam_;
-    std::vector<int> candidates_;
+    std::vector<Entry> beam_;
+    std::vector<Entry> next_;
+    double log_scale_ = 0;                            // natural logarithm of what the beam's paths are multiples of
+    std::vector<std::pair<int, double>> candidates_;  // symbols worth trying at a step, and their probabilities
 };
 
 }  // namespace

@@ -65,34 +65,5 @@ TEST(Decoder, AlignmentFindsEachCharactersPlace) {
     EXPECT_TRUE(align(seen(U"a"), kAbc, U"far too long for so few steps").empty());
 }
 
-TEST(Language, KnowsWordsInTheirUsualCases) {
-    const auto language = Language::load(std::string(FERNLEAF_SOURCE_DIR) + "/models/language", "en");
-    ASSERT_TRUE(language);
-    for (const char32_t* word : {U"orchard", U"Orchard", U"ORCHARD", U"Monday"}) EXPECT_TRUE(language->knows(word));
-    for (const char32_t* word : {U"oRchard", U"orchrd", U"monday"}) EXPECT_FALSE(language->knows(word));
-}
-
-TEST(Language, ProbabilitiesOfTheNextCharacterSumToAboutOne) {
-    for (const char* code : {"en", "de", "fr"}) {
-        const auto language = Language::load(std::string(FERNLEAF_SOURCE_DIR) + "/models/language", code);
-        ASSERT_TRUE(language) << language.error().message;
-        for (const std::u32string before : {U"", U"the ", U"qu", U"zzzz"}) {
-            Language::Context context = language->start();
-            for (const char32_t c : before) language->step(context, c);
-            double sum = 0;
-            for (char32_t c = U' '; c < 0x2100; ++c) {
-                Language::Context after = context;
-                const double step = language->step(after, c);
-                if (after.symbols != 0) sum += std::exp(step);
-            }
-            EXPECT_NEAR(sum, 1, 0.12) << code;
-        }
-    }
-}
-
-TEST(Language, MissingDataIsAnError) {
-    EXPECT_FALSE(Language::load(std::string(FERNLEAF_SOURCE_DIR) + "/models/language", "xx"));
-}
-
 }  // namespace
 }  // namespace fernleaf

@@ -56,6 +56,8 @@ TEST(Language, KnowsWordsInTheirUsualCases) {
     EXPECT_FALSE(german->knows(U"grzn"));
 }
 
+TEST(Language, MissingDataIsAnError) { EXPECT_FALSE(Language::load(kShipped, "xx")); }
+
 TEST(Language, EveryShippedLanguageLoads) {
     int count = 0;
     for (const auto& entry : fs::directory_iterator(kShipped)) {

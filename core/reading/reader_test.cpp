@@ -2,6 +2,9 @@
 
 #include <gtest/gtest.h>
 
+#include <limits>
+#include <opencv2/core.hpp>
+
 #include "base/text.h"
 #include "reading/ink_reading.h"
 
@@ -73,12 +76,54 @@ TEST_F(ReaderTest, OnlyChangedLinesAreReadAgain) {
     EXPECT_EQ(fold(read_ink(script.strokes, *reader_, literal, earlier)[0].text()), "hill");
 }
 
-TEST_F(ReaderTest, OddInkGivesAnEmptyOrUnsureReading) {
+TEST_F(ReaderTest, EmptyAndOnePointStrokesAndAMillionPointsAreTaken) {
     std::vector<Stroke> odd(3);
     odd[1].points = {{{10, 10}}};
-    for (int i = 0; i < 20'000; ++i) odd[2].points.push_back({{20 + i % 50 * 0.1, 20 + (i * 7) % 40 * 0.1}});
+    for (int i = 0; i < 1'000'000; ++i) odd[2].points.push_back({{20 + i % 50 * 0.1, 20 + (i * 7) % 40 * 0.1}});
     for (const ReadLine& line : read_ink(odd, *reader_, {}, {}))
-        EXPECT_TRUE(line.kind == RegionKind::drawing || line.certainty < 0.99);
+        EXPECT_TRUE(line.kind == RegionKind::drawing || line.certainty < 0.9) << line.text();
+}
+
+TEST_F(ReaderTest, InkAtNoPlaceIsLeftOut) {
+    Script script;
+    script.hill({20, 30});
+    const double nowhere[] = {std::numeric_limits<double>::quiet_NaN(), std::numeric_limits<double>::infinity(), 1e300};
+    for (const double x : nowhere) {
+        Stroke& stroke = script.strokes.emplace_back();
+        stroke.points = {{{22, 30}}, {{x, 31}}};
+    }
+    const auto lines = read_ink(script.strokes, *reader_, {}, {});
+    ASSERT_EQ(lines.size(), 1U);
+    EXPECT_EQ(fold(lines[0].text()), "hill");
+}
+
+TEST_F(ReaderTest, HatchingIsADrawingOrUnsure) {
+    std::vector<Stroke> hatching;
+    for (int i = 0; i < 400; ++i) {
+        Stroke& stroke = hatching.emplace_back();
+        const double x = 20 + i % 80;
+        const double y = 20 + static_cast<double>(i / 80) * 6;
+        stroke.points = {{{x, y + 8}}, {{x + 6, y}}};
+    }
+    for (const ReadLine& line : read_ink(hatching, *reader_, {}, {}))
+        EXPECT_TRUE(line.kind == RegionKind::drawing || line.certainty < 0.6) << line.text();
+}
+
+TEST_F(ReaderTest, TextUpsideDownIsUnsure) {
+    const auto lines = reader_->rehearsal();
+    ASSERT_TRUE(lines);
+    double upright = 0, turned = 0;
+    constexpr size_t kLines = 12;
+    ASSERT_GE(lines->size(), kLines);
+    for (size_t i = 0; i < kLines; ++i) {
+        LinePicture line;
+        line.pixels = (*lines)[i].pixels;
+        upright += reader_->read(line, {}).certainty / kLines;
+        cv::rotate(line.pixels.clone(), line.pixels, cv::ROTATE_180);
+        turned += reader_->read(line, {}).certainty / kLines;
+    }
+    EXPECT_LT(turned, 0.5);
+    EXPECT_GT(upright, turned + 0.3);
 }
 
 TEST_F(ReaderTest, CancelledBeforeItStartsItReadsNothing) {
