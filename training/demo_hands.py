@@ -20,9 +20,9 @@ import settings
 import text as texts
 
 # Name in the demo, hand, licence of the font it was made from.
-CHOSEN = [("ines", "EMSNixish", "SIL OFL 1.1"), ("tobias", "patrick-hand", "SIL OFL 1.1"), ("mirela", "EMSFelix", "SIL OFL 1.1"),
+CHOSEN = [("ines", "la-belle-aurore", "SIL OFL 1.1"), ("tobias", "patrick-hand", "SIL OFL 1.1"), ("mirela", "EMSFelix", "SIL OFL 1.1"),
           ("walker", "shadows-into-light", "SIL OFL 1.1"), ("seeds", "indie-flower", "SIL OFL 1.1"),
-          ("lettre", "EMSNixishItalic", "SIL OFL 1.1")]
+          ("lettre", "cedarville-cursive", "SIL OFL 1.1")]
 NEAR = 0.12      # x-heights: path ends this close meet
 SHARPEST = 0.2   # cosine: paths that turn more than this do not run on
 

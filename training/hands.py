@@ -46,13 +46,24 @@ def one_pixel_wide(thin):
     return thin
 
 
+def with_dots(thin, image):
+    """Gives every piece of ink that thinning ate up, as it does round dots, the pixel at its middle."""
+    count, labels, _, centres = cv2.connectedComponentsWithStats(image, connectivity=8)
+    left = np.unique(labels[thin])
+    for piece in set(range(1, count)) - set(left.tolist()):
+        ys, xs = np.nonzero(labels == piece)
+        nearest = np.argmin((xs - centres[piece][0]) ** 2 + (ys - centres[piece][1]) ** 2)
+        thin[ys[nearest], xs[nearest]] = True
+    return thin
+
+
 def walk(mask):
     """Paths (arrays of x, y in px) along the middle of a boolean mask."""
     image = (np.pad(mask, 2) * 255).astype(np.uint8)
     if not image.any():
         return []
     thick = cv2.distanceTransform(image, cv2.DIST_L2, 3)
-    thin = one_pixel_wide(cv2.ximgproc.thinning(image) > 0)
+    thin = one_pixel_wide(with_dots(cv2.ximgproc.thinning(image) > 0, image))
     degree = cv2.filter2D(thin.astype(np.uint8), -1, _KERNEL, borderType=cv2.BORDER_CONSTANT)
     pixels = {(int(x), int(y)) for y, x in zip(*np.nonzero(thin))}
     nodes = {p for p in pixels if degree[p[1], p[0]] != 2}
@@ -102,6 +113,8 @@ def walk(mask):
         free = [p for p in (a, b) if degree[p[1], p[0]] <= 1]
         joint = [p for p in (a, b) if degree[p[1], p[0]] > 2]
         length = len(path)
+        if len(free) == 2 and length <= 3:      # what is left of a dot
+            path = [path[length // 2]] * 2
         if len(free) == 1 and joint and length < 1.15 * thick[joint[0][1], joint[0][0]] + 1:
             continue
         points = np.array(path, np.float32) - 2
