@@ -2,8 +2,9 @@
 
 #include <opencv2/imgproc.hpp>
 
+#include "ink/nib.h"
 #include "paper/picture_file.h"
-#include "render/stroke_shape.h"
+#include "render/stroke_look.h"
 
 namespace fernleaf {
 namespace {
@@ -82,11 +83,10 @@ void paint_content(QPainter& painter, const Page& page, const PictureImages& ima
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(Qt::NoPen);
-    for (const Stroke& stroke : page.strokes) {
-        if (!stroke.box().grown(stroke.pen.width_mm).meets(clip)) continue;
-        painter.setBrush(shown_colour(stroke.pen.colour, scheme));
-        painter.drawPath(stroke_shape(stroke));
-    }
+    for (const bool under : {true, false})
+        for (const Stroke& stroke : page.strokes)
+            if (lies_under(stroke.pen) == under && stroke.box().grown(widest_mark(stroke.pen)).meets(clip))
+                StrokeLook(stroke).draw(painter, scheme);
     painter.restore();
 }
 

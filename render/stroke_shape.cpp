@@ -1,7 +1,10 @@
 #include "render/stroke_shape.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
+
+#include "ink/nib.h"
 
 namespace fernleaf {
 namespace {
@@ -9,6 +12,7 @@ namespace {
 constexpr double kStepMm = 0.3;
 constexpr double kSharpTurn = 0.5;  // radians between neighbouring pieces
 constexpr int kDiscSides = 16;
+constexpr int kDarknessSteps = 8;
 
 QPointF edge(Point at, Point normal, double half) { return {at.x + normal.x * half, at.y + normal.y * half}; }
 
@@ -24,58 +28,105 @@ void add_disc(QPainterPath& path, Point at, double radius) {
     path.closeSubpath();
 }
 
-QPainterPath outline(const Pen& pen, const std::vector<InkPoint>& recorded) {
-    QPainterPath path;
-    path.setFillRule(Qt::WindingFill);
-    if (recorded.empty()) return path;
+// A stretch of a smoothed path with its marks; no two neighbouring points lie in one place.
+struct Inked {
     std::vector<InkPoint> points;
-    for (const InkPoint& p : smoothed(recorded, kStepMm))
-        if (points.empty() || distance(points.back().at, p.at) > 1e-4) points.push_back(p);
-    const size_t n = points.size();
-    add_disc(path, points.front().at, width_at(pen, points.front()) / 2);
-    if (n == 1) return path;
-    add_disc(path, points.back().at, width_at(pen, points.back()) / 2);
+    std::vector<NibMark> marks;
+};
 
+Inked inked(const Stroke& stroke) {
+    Inked out;
+    for (const InkPoint& p : smoothed(stroke.points, kStepMm))
+        if (out.points.empty() || distance(out.points.back().at, p.at) > 1e-4) out.points.push_back(p);
+    out.marks = nib_marks(stroke.pen, out.points);
+    return out;
+}
+
+// The outline from one point of the path to another; round only at the path's own ends.
+void add_outline(QPainterPath& path, const Inked& ink, size_t first, size_t last) {
+    const auto half_at = [&](size_t i) { return ink.marks[i].width_mm / 2; };
+    if (first == 0) add_disc(path, ink.points.front().at, half_at(0));
+    if (last + 1 == ink.points.size() && last > 0) add_disc(path, ink.points.back().at, half_at(last));
+    if (first == last) return;
+    const size_t n = last - first + 1;
+    const auto at = [&](size_t i) { return ink.points[first + i].at; };
     std::vector<Point> directions(n - 1);
     for (size_t i = 0; i + 1 < n; ++i) {
-        const Point d = points[i + 1].at - points[i].at;
+        const Point d = at(i + 1) - at(i);
         directions[i] = d * (1 / length(d));
     }
     std::vector<QPointF> left, right;
     for (size_t i = 0; i < n; ++i) {
         const Point before = directions[i > 0 ? i - 1 : 0];
         const Point after = directions[i < n - 1 ? i : n - 2];
-        const double half = width_at(pen, points[i]) / 2;
+        const double half = half_at(first + i);
         const double turn = std::abs(std::atan2(before.x * after.y - before.y * after.x, dot(before, after)));
         if (turn > kSharpTurn) {
             // Both edges turn at the disc instead of being pulled together.
-            add_disc(path, points[i].at, half);
+            add_disc(path, at(i), half);
             for (const Point d : {before, after}) {
-                left.push_back(edge(points[i].at, {d.y, -d.x}, half));
-                right.push_back(edge(points[i].at, {-d.y, d.x}, half));
+                left.push_back(edge(at(i), {d.y, -d.x}, half));
+                right.push_back(edge(at(i), {-d.y, d.x}, half));
             }
             continue;
         }
         const Point sum = before + after;
         const Point d = sum * (1 / std::max(length(sum), 1e-9));
-        left.push_back(edge(points[i].at, {d.y, -d.x}, half));
-        right.push_back(edge(points[i].at, {-d.y, d.x}, half));
+        left.push_back(edge(at(i), {d.y, -d.x}, half));
+        right.push_back(edge(at(i), {-d.y, d.x}, half));
     }
     path.moveTo(left.front());
     for (size_t i = 1; i < left.size(); ++i) path.lineTo(left[i]);
     for (size_t i = right.size(); i-- > 0;) path.lineTo(right[i]);
     path.closeSubpath();
-    return path;
 }
+
+int step_of(const NibMark& mark) { return static_cast<int>(std::lround(mark.darkness * kDarknessSteps)); }
 
 }  // namespace
 
-QPainterPath stroke_shape(const Stroke& stroke) { return outline(stroke.pen, stroke.points); }
+QPainterPath stroke_shape(const Stroke& stroke) {
+    QPainterPath path;
+    path.setFillRule(Qt::WindingFill);
+    if (const Inked ink = inked(stroke); !ink.points.empty()) add_outline(path, ink, 0, ink.points.size() - 1);
+    return path;
+}
+
+std::vector<ShapePart> shape_parts(const Stroke& stroke) {
+    const Inked ink = inked(stroke);
+    // Parts of one darkness lie in one path, so that a pencil line crossing itself is not darker there than it is
+    // drawn.
+    std::vector<ShapePart> parts;
+    for (size_t first = 0; first < ink.points.size();) {
+        size_t last = first + 1;
+        while (last < ink.points.size() && step_of(ink.marks[last]) == step_of(ink.marks[first])) ++last;
+        const double darkness = static_cast<double>(step_of(ink.marks[first])) / kDarknessSteps;
+        auto part = std::ranges::find(parts, darkness, &ShapePart::darkness);
+        if (part == parts.end()) {
+            part = parts.insert(parts.end(), {{}, darkness});
+            part->shape.setFillRule(Qt::WindingFill);
+        }
+        add_outline(part->shape, ink, first, std::min(last, ink.points.size() - 1));
+        first = last;
+    }
+    return parts;
+}
 
 QPainterPath stroke_tail(const Stroke& stroke, size_t first) {
-    // The spline looks at one point before and one after each piece.
-    const size_t from = first > 2 ? first - 2 : 0;
-    return outline(stroke.pen, {stroke.points.begin() + static_cast<std::ptrdiff_t>(from), stroke.points.end()});
+    // The spline looks at one point before and one after each piece; a fountain pen's width remembers its speed.
+    const size_t context = stroke.pen.kind == PenKind::fountain ? 24 : 2;
+    Stroke tail;
+    tail.pen = stroke.pen;
+    const size_t from = first > context ? first - context : 0;
+    tail.points.assign(stroke.points.begin() + static_cast<std::ptrdiff_t>(from), stroke.points.end());
+    return stroke_shape(tail);
+}
+
+Box tail_box(const Stroke& stroke, size_t first) {
+    // The spline looks at one point before and one after each piece, and may swing out a little beyond them.
+    Box box;
+    for (size_t i = first > 2 ? first - 2 : 0; i < stroke.points.size(); ++i) box.include(stroke.points[i].at);
+    return box.grown(widest_mark(stroke.pen) / 2 + 0.1 * std::max(box.width(), box.height()));
 }
 
 }  // namespace fernleaf

@@ -6,6 +6,7 @@
 #pragma once
 
 #include <QPainterPath>
+#include <vector>
 
 #include "ink/stroke.h"
 
@@ -14,8 +15,18 @@ namespace fernleaf {
 // In mm. A stroke of one point is a dot as wide as the pen. Empty for a stroke without points.
 QPainterPath stroke_shape(const Stroke& stroke);
 
+// The same, cut where the stroke's darkness changes (ink/nib.h); one part for pens of one darkness.
+struct ShapePart {
+    QPainterPath shape;
+    double darkness = 1;  // 0 to 1
+};
+std::vector<ShapePart> shape_parts(const Stroke& stroke);
+
 // What the points from first on add to the shape, for ink that is still being written; covers the same area as the
 // whole shape does there, up to smoothing.
 QPainterPath stroke_tail(const Stroke& stroke, size_t first);
+
+// Where the points from first on change the look of a stroke that is still being written, mm.
+Box tail_box(const Stroke& stroke, size_t first);
 
 }  // namespace fernleaf

@@ -25,8 +25,10 @@ TEST(StrokeShape, CoversThePathAndNoMoreThanThePenIsWide) {
 }
 
 TEST(StrokeShape, PressureWidens) {
-    EXPECT_FALSE(stroke_shape(stroke({{10, 10}, {20, 10}}, 0)).contains(QPointF(15, 10.4)));
-    EXPECT_TRUE(stroke_shape(stroke({{10, 10}, {20, 10}}, 1)).contains(QPointF(15, 10.6)));
+    Stroke light = stroke({{10, 10}, {20, 10}}, 0), heavy = stroke({{10, 10}, {20, 10}}, 1);
+    light.pen.kind = heavy.pen.kind = PenKind::fountain;
+    EXPECT_FALSE(stroke_shape(light).contains(QPointF(15, 10.4)));
+    EXPECT_TRUE(stroke_shape(heavy).contains(QPointF(15, 10.6)));
 }
 
 TEST(StrokeShape, ADotIsADisc) {

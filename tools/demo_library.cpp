@@ -10,6 +10,7 @@
 #include <sstream>
 
 #include "demo/hand.h"
+#include "ink/nib.h"
 
 namespace fernleaf {
 namespace {
@@ -86,10 +87,11 @@ std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
         const uint32_t c = stroke.pen.colour;
         const cv::Scalar ink(c & 0xFF, c >> 8 & 0xFF, c >> 16 & 0xFF);
         const std::vector<InkPoint> points = smoothed(stroke.points, 0.2);
+        const std::vector<NibMark> marks = nib_marks(stroke.pen, points);
         for (size_t i = 1; i < points.size(); ++i)
             cv::line(sheet, cv::Point2d(points[i - 1].at.x * scale, points[i - 1].at.y * scale),
                      cv::Point2d(points[i].at.x * scale, points[i].at.y * scale), ink,
-                     std::max(1, static_cast<int>(width_at(stroke.pen, points[i]) * scale)), cv::LINE_AA);
+                     std::max(1, static_cast<int>(marks[i].width_mm * scale)), cv::LINE_AA);
     }
     cv::Mat picture;
     cv::resize(sheet, picture, size, 0, 0, cv::INTER_AREA);

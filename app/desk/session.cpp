@@ -255,17 +255,28 @@ void Session::commit(Edit edit) {
     want_reading();
 }
 
+bool Session::may_change() {
+    if (read_only()) emit problem(QString::fromStdString(*library_->why_read_only()));
+    return !read_only();
+}
+
 void Session::write(Stroke stroke) {
     if (!page_ || stroke.points.empty()) return;
-    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    if (!may_change()) return;
     stroke.id = library_->new_element_id();
     commit({"Write", {std::move(stroke)}, {}, {}, {}});
 }
 
-void Session::erase(std::vector<Stroke> strokes) {
+void Session::erase(std::vector<Stroke> strokes, std::vector<Stroke> pieces) {
     if (!page_ || strokes.empty()) return;
-    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
-    commit({"Erase", {}, std::move(strokes), {}, {}});
+    if (!may_change()) return;
+    commit({"Erase", std::move(pieces), std::move(strokes), {}, {}});
+}
+
+void Session::clear_page() {
+    if (!page_ || page_->strokes.empty()) return;
+    if (!may_change()) return;
+    commit({"Clear the page", {}, page_->strokes, {}, {}});
 }
 
 void Session::set_pen_down(bool down) {
@@ -307,7 +318,7 @@ void Session::correct(WordPlace place, const QString& text) {
     const ReadWord* word = this->word(place);
     const QString tidy = text.simplified();
     if (!word || tidy.isEmpty()) return;
-    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    if (!may_change()) return;
     const Correction correction{word->strokes, word->box, tidy.toStdString()};
     corrections_.push_back(correction);
     apply_corrections(reading_, {correction});
@@ -350,7 +361,7 @@ void Session::learn_from(const ReadWord& word) {
 
 void Session::learn_copied_page() {
     if (!page_) return;
-    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    if (!may_change()) return;
     reading_thread_->post([this, page = *page_, reading = reading_, hand = notebook_.hand] {
         const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
         auto examples = copied_lines(page, files, reading, lines_to_copy());
@@ -568,7 +579,7 @@ void Session::run_task(const QString& label, std::function<void(CancelToken, Pro
 }
 
 void Session::import_files(const QStringList& paths, std::optional<NotebookId> into) {
-    if (read_only()) return emit problem(QString::fromStdString(*library_->why_read_only()));
+    if (!may_change()) return;
     const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName())
                                             : tr("Importing %1").arg(counted(paths.size(), tr("file"), tr("files")));
     run_task(label, [this, paths, into](const CancelToken& cancel, const Progress& progress) {

@@ -50,6 +50,8 @@ public:
     ~Session() override;  // finishes what must reach the disk, drops the rest
 
     const Library& library() const { return *library_; }
+    // Whether the library can be changed; says why not when it can't.
+    bool may_change();
     bool read_only() const { return library_->why_read_only().has_value(); }
 
     // Codes of the languages whose data is there; none before the reader is ready.
@@ -74,7 +76,11 @@ public:
     // While the pen is down, only what is on the open page is read.
     void set_pen_down(bool down);
     void write(Stroke stroke);
-    void erase(std::vector<Stroke> strokes);
+    // An id for a stroke that is to be shown before it is kept.
+    StrokeId new_stroke_id() { return library_->new_element_id(); }
+    // Takes strokes off the page and leaves what an eraser left of them.
+    void erase(std::vector<Stroke> strokes, std::vector<Stroke> pieces);
+    void clear_page();  // of its ink
     void undo();
     void redo();
 

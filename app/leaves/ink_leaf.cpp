@@ -6,9 +6,13 @@
 #include <QPainter>
 #include <QTabletEvent>
 #include <QWheelEvent>
+#include <set>
 
+#include "ink/erasing.h"
+#include "ink/nib.h"
 #include "look/theme.h"
 #include "render/fonts.h"
+#include "render/stroke_look.h"
 #include "render/stroke_shape.h"
 
 namespace fernleaf {
@@ -16,7 +20,9 @@ namespace {
 
 constexpr int kDeskMarginPx = 22;
 constexpr int kTrayRoomPx = 64;  // below the page, so that its foot is not hidden by the tool tray
-constexpr double kEraserRadiusPx = 9;
+constexpr double kSmallEraserPx = 5, kMediumEraserPx = 10, kLargeEraserPx = 24;  // radii
+constexpr double kEraserPxPerSpeed = 12;  // of radius for each px/ms, when the size follows the hand
+constexpr double kEraserSpeedMemoryMs = 60;
 constexpr double kClickSlopPx = 4;
 constexpr double kWheelStep = 1.2;  // zoom for one notch
 constexpr double kClosestSampleMm = 0.04;
@@ -122,13 +128,16 @@ void InkLeaf::update_cursor() {
         case Tool::eraser:
             break;
     }
-    const int side = static_cast<int>(2 * kEraserRadiusPx) + 3;
+    const double radius = eraser_.size == EraserSize::small   ? kSmallEraserPx
+                          : eraser_.size == EraserSize::large ? kLargeEraserPx
+                                                              : kMediumEraserPx;
+    const int side = static_cast<int>(2 * radius) + 3;
     QPixmap ring(side, side);
     ring.fill(Qt::transparent);
     QPainter painter(&ring);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(theme().unsure, 1.6));
-    painter.drawEllipse(QPointF(side / 2.0, side / 2.0), kEraserRadiusPx, kEraserRadiusPx);
+    painter.drawEllipse(QPointF(side / 2.0, side / 2.0), radius, radius);
     painter.end();
     setCursor(QCursor(ring));
 }
@@ -210,21 +219,41 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
     }
 }
 
-double InkLeaf::eraser_radius_mm() const { return kEraserRadiusPx / view_.scale(); }
+double InkLeaf::eraser_radius_px(const Sample& sample) {
+    switch (eraser_.size) {
+        case EraserSize::small:
+            return kSmallEraserPx;
+        case EraserSize::medium:
+            return kMediumEraserPx;
+        case EraserSize::large:
+            return kLargeEraserPx;
+        case EraserSize::by_speed:
+            break;
+    }
+    const double ms = static_cast<double>(std::max<qint64>(1, eraser_clock_.restart()));
+    const double now = QLineF(last_px_, sample.at).length() / ms;
+    eraser_speed_ += (now - eraser_speed_) * std::min(1.0, ms / kEraserSpeedMemoryMs);
+    const double pressed = 0.6 + 0.8 * sample.pressure;  // 1 where the device knows no pressure
+    return std::clamp((kSmallEraserPx + kEraserPxPerSpeed * eraser_speed_) * pressed, kSmallEraserPx, kLargeEraserPx);
+}
+
+void InkLeaf::set_eraser(const Eraser& eraser) {
+    eraser_ = eraser;
+    update_cursor();
+}
 
 void InkLeaf::begin(Tool tool, const Sample& sample) {
     if (!session_.page()) return;
+    emit touched();
+    if (!session_.may_change()) return;
     active_ = tool;
     last_px_ = sample.at;
     if (tool == Tool::eraser) {
         erased_.clear();
-        erased_ids_.clear();
-        erase_at(sample.at);
-        return;
-    }
-    if (session_.read_only()) {
-        active_.reset();
-        session_.write({0, pen_, 0, {{}}});  // says why not
+        pieces_.clear();
+        eraser_clock_.start();
+        eraser_speed_ = 0;
+        erase_to(sample);
         return;
     }
     session_.set_pen_down(true);
@@ -250,45 +279,79 @@ void InkLeaf::write_to(const Sample& sample) {
     if (!live_.points.empty() && distance(live_.points.back().at, at) < kClosestSampleMm) return;
     live_.points.push_back(
         {at, sample.pressure, sample.tilt_x, sample.tilt_y, static_cast<uint32_t>(live_clock_.elapsed())});
-    const QPainterPath tail = stroke_tail(live_, live_.points.size() > 3 ? live_.points.size() - 3 : 0);
+    const size_t first = live_.points.size() > 3 ? live_.points.size() - 3 : 0;
     QPainter painter(&overlay_);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.translate(view_.origin());
     painter.scale(view_.scale(), view_.scale());
     painter.setPen(Qt::NoPen);
+    if (live_.pen.opacity < 1 || live_.pen.kind == PenKind::pencil) {
+        // Ink that lets the paper through must not be laid on twice.
+        const QRectF changed = rect_of(tail_box(live_, first));
+        painter.setClipRect(changed);
+        painter.setCompositionMode(QPainter::CompositionMode_Clear);
+        painter.fillRect(changed, Qt::transparent);
+        painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
+        StrokeLook(live_).draw(painter, theme().page);
+        update(leaf_rect(box_of(changed), 2).toAlignedRect());
+        return;
+    }
+    const QPainterPath tail = stroke_tail(live_, first);
     painter.setBrush(shown_colour(live_.pen.colour, theme().page));
     painter.drawPath(tail);
     update(leaf_rect(box_of(tail.boundingRect()), 2).toAlignedRect());
 }
 
-void InkLeaf::erase_at(QPointF px) {
-    // Every place the eraser passed over, not only where events happened to fall.
-    const QPointF from = last_px_;
-    const double steps = std::max(1.0, std::ceil(QLineF(from, px).length() / kEraserRadiusPx));
-    std::vector<Stroke> hit;
-    for (double i = 1; i <= steps; ++i) {
-        const QPointF mm = view_.to_page(from + (px - from) * (i / steps));
-        for (const auto& shape : tiles_.scene().shapes)
-            if (!erased_ids_.contains(shape->id()) &&
-                shape->box().grown(eraser_radius_mm()).contains({mm.x(), mm.y()}) &&
-                touches(shape->stroke(), {mm.x(), mm.y()}, eraser_radius_mm())) {
-                hit.push_back(shape->stroke());
-                erased_ids_.insert(shape->id());
-            }
+// What the eraser takes from one stroke on its way, and what it leaves.
+void InkLeaf::take_from(const std::shared_ptr<const DrawnStroke>& shape, Point from, Point to, double radius,
+                        Edit& edit) {
+    const Stroke& stroke = shape->stroke();
+    if (eraser_.highlighter_only && !lies_under(stroke.pen)) return;
+    Box passed;
+    passed.include(from);
+    passed.include(to);
+    if (!shape->box().meets(passed.grown(radius))) return;
+    // The eraser's edge meets the ink's: a piece ends in a round end half as wide as its pen.
+    std::vector<Stroke> rest = erased_along(stroke, from, to, radius + stroke.pen.width_mm / 2);
+    if (rest.size() == 1 && rest.front() == stroke) return;
+    edit.removed.push_back(stroke);
+    if (eraser_.takes != EraserTakes::part) return;
+    for (Stroke& piece : rest) {
+        piece.id = session_.new_stroke_id();
+        edit.added.push_back(std::move(piece));
     }
-    if (hit.empty()) return;
+}
+
+void InkLeaf::erase_to(const Sample& sample) {
+    const QPointF a = view_.to_page(last_px_), b = view_.to_page(sample.at);
+    const double radius = eraser_radius_px(sample) / view_.scale();
+    Edit edit{"Erase", {}, {}, {}, {}};
+    std::vector<std::shared_ptr<const DrawnStroke>> shapes = tiles_.scene().shapes;
+    for (const auto& shape : shapes) take_from(shape, {a.x(), a.y()}, {b.x(), b.y()}, radius, edit);
+    if (eraser_.takes == EraserTakes::word && !edit.removed.empty()) {
+        std::set<StrokeId> taken, wanted;
+        for (const Stroke& s : edit.removed) taken.insert(s.id);
+        for (const ReadLine& line : session_.reading().lines)
+            for (const ReadWord& word : line.words)
+                if (std::ranges::any_of(word.strokes, [&](StrokeId id) { return taken.contains(id); }))
+                    wanted.insert(word.strokes.begin(), word.strokes.end());
+        for (const auto& shape : shapes)
+            if (wanted.contains(shape->id()) && !taken.contains(shape->id())) edit.removed.push_back(shape->stroke());
+    }
+    if (edit.removed.empty()) return;
     // Gone from sight at once; committed as one step when the eraser lifts.
-    const Edit shown{"Erase", {}, hit, {}, {}};
-    tiles_.apply(shown);
-    update(leaf_rect(touched_by(shown), 3).toAlignedRect());
-    std::ranges::move(hit, std::back_inserter(erased_));
+    tiles_.apply(edit);
+    update(leaf_rect(touched_by(edit), 3).toAlignedRect());
+    for (Stroke& s : edit.removed)
+        if (pieces_.erase(s.id) == 0) erased_.push_back(std::move(s));
+    for (Stroke& s : edit.added) pieces_[s.id] = std::move(s);
 }
 
 void InkLeaf::go_on(const Sample& sample) {
     if (active_ == Tool::pen)
         write_to(sample);
     else if (active_ == Tool::eraser)
-        erase_at(sample.at);
+        erase_to(sample);
     last_px_ = sample.at;
 }
 
@@ -298,7 +361,7 @@ void InkLeaf::end() {
     active_.reset();
     if (was == Tool::pen) {
         session_.set_pen_down(false);
-        const QRect used = leaf_rect(live_.box().grown(live_.pen.width_mm), 3).toAlignedRect();
+        const QRect used = leaf_rect(live_.box().grown(widest_mark(live_.pen)), 3).toAlignedRect();
         QPainter painter(&overlay_);
         painter.setCompositionMode(QPainter::CompositionMode_Clear);
         painter.fillRect(used, Qt::transparent);
@@ -306,9 +369,12 @@ void InkLeaf::end() {
         session_.write(std::move(live_));
         live_ = {};
     } else if (was == Tool::eraser && !erased_.empty()) {
-        session_.erase(std::move(erased_));
+        std::vector<Stroke> pieces;
+        for (auto& [id, piece] : pieces_) pieces.push_back(std::move(piece));
+        session_.erase(std::move(erased_), std::move(pieces));
         erased_.clear();
-        erased_ids_.clear();
+        pieces_.clear();
+        emit erased();
     }
 }
 

@@ -1,12 +1,14 @@
 // The page as it was written: draws it, and turns pen, touch and mouse into strokes.
 #pragma once
 
+#include <QElapsedTimer>
 #include <QImage>
 #include <QWidget>
+#include <map>
 #include <optional>
-#include <set>
 
 #include "desk/session.h"
+#include "desk/tools.h"
 #include "leaves/leaf_view.h"
 #include "leaves/tile_store.h"
 
@@ -23,6 +25,7 @@ public:
     void set_tool(Tool tool);
     Tool tool() const { return tool_; }
     void set_pen(const Pen& pen) { pen_ = pen; }
+    void set_eraser(const Eraser& eraser);
     void fit_width();
     void set_chosen(WordPlace place);
     void set_hits(const std::vector<Box>& boxes);  // what was looked for, outlined
@@ -32,6 +35,8 @@ public:
 signals:
     void word_chosen(WordPlace place);
     void pen_touched();  // writing began
+    void touched();      // the pen, or whatever takes its place, came down on the leaf
+    void erased();       // the eraser was lifted after taking something
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -55,27 +60,31 @@ private:
     void go_on(const Sample& sample);
     void end();
     void write_to(const Sample& sample);
-    void erase_at(QPointF px);
+    void erase_to(const Sample& sample);
+    void take_from(const std::shared_ptr<const DrawnStroke>& shape, Point from, Point to, double radius, Edit& edit);
     void page_opened();
     void view_changed();
     WordPlace word_at(QPointF px) const;
     QRectF leaf_rect(const Box& mm, double grow_px = 0) const;
     void update_cursor();
-    double eraser_radius_mm() const;
+    double eraser_radius_px(const Sample& sample);
 
     Session& session_;
     LeafView& view_;
     TileStore tiles_;
     Tool tool_ = Tool::pen;
     Pen pen_;
+    Eraser eraser_;
     bool fitted_ = true;  // keeps fitting the width until the person zooms
 
     std::optional<Tool> active_;  // what the pen on the page is doing
     Stroke live_;
     QElapsedTimer live_clock_;
-    QImage overlay_;  // the stroke under the pen, drawn as it grows
-    std::vector<Stroke> erased_;
-    std::set<StrokeId> erased_ids_;
+    QImage overlay_;                     // the stroke under the pen, drawn as it grows
+    std::vector<Stroke> erased_;         // taken from the page since the eraser came down
+    std::map<StrokeId, Stroke> pieces_;  // what is left of them
+    QElapsedTimer eraser_clock_;
+    double eraser_speed_ = 0;  // px/ms
     QPointF last_px_;
     bool panning_ = false, moved_ = false;
 

@@ -3,21 +3,20 @@
 #include <algorithm>
 #include <unordered_set>
 
-#include "render/stroke_shape.h"
+#include "ink/nib.h"
 
 namespace fernleaf {
 namespace {
 
-Box inked(const Stroke& stroke) { return stroke.box().grown(stroke.pen.width_mm * 0.75); }
+Box inked(const Stroke& stroke) { return stroke.box().grown(widest_mark(stroke.pen) / 2); }
 
 }  // namespace
 
 DrawnStroke::DrawnStroke(const Stroke& stroke) : stroke_(stroke), box_(inked(stroke)) {}
 
 void DrawnStroke::draw(QPainter& painter, const PageScheme& scheme) const {
-    std::call_once(once_, [this] { path_ = stroke_shape(stroke_); });
-    painter.setBrush(shown_colour(stroke_.pen.colour, scheme));
-    painter.drawPath(path_);
+    std::call_once(once_, [this] { look_.emplace(stroke_); });
+    look_->draw(painter, scheme);
 }
 
 InkScene InkScene::of(const Page& page, const PageScheme& scheme) {
@@ -37,8 +36,10 @@ void InkScene::apply(const Edit& edit) {
         std::erase_if(shapes, [&](const auto& shape) { return gone.contains(shape->id()); });
     }
     for (const Stroke& s : edit.added) {
-        const auto place = std::ranges::upper_bound(shapes, s.id, {}, [](const auto& shape) { return shape->id(); });
-        shapes.insert(place, std::make_shared<DrawnStroke>(s));
+        const auto place = std::ranges::upper_bound(shapes, s, lies_below,
+                                                    [](const auto& shape) -> const Stroke& { return shape->stroke(); });
+        const bool there = place != shapes.begin() && (*std::prev(place))->id() == s.id;  // shown before it was kept
+        if (!there) shapes.insert(place, std::make_shared<DrawnStroke>(s));
     }
     for (const Picture& p : edit.pictures_removed)
         std::erase_if(pictures, [&](const Picture& q) { return q.id == p.id; });
@@ -54,8 +55,9 @@ void InkScene::draw(QPainter& painter, const Box& clip) const {
     }
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(Qt::NoPen);
-    for (const auto& shape : shapes)
-        if (shape->box().meets(clip)) shape->draw(painter, scheme);
+    for (const bool under : {true, false})
+        for (const auto& shape : shapes)
+            if (lies_under(shape->stroke().pen) == under && shape->box().meets(clip)) shape->draw(painter, scheme);
 }
 
 Box touched_by(const Edit& edit) {

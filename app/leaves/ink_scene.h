@@ -1,17 +1,18 @@
 // What the ink leaf draws, as values that threads can share: finished strokes with their outlines, and pictures.
 #pragma once
 
-#include <QPainterPath>
 #include <memory>
 #include <mutex>
+#include <optional>
 #include <vector>
 
 #include "page/edit.h"
 #include "render/page_painter.h"
+#include "render/stroke_look.h"
 
 namespace fernleaf {
 
-// A stroke and its outline, which is computed when it is first drawn, on whatever thread that is.
+// A stroke and its look, which is computed when it is first drawn, on whatever thread that is.
 class DrawnStroke {
 public:
     explicit DrawnStroke(const Stroke& stroke);
@@ -24,7 +25,7 @@ private:
     Stroke stroke_;
     Box box_;
     mutable std::once_flag once_;
-    mutable QPainterPath path_;
+    mutable std::optional<StrokeLook> look_;
 };
 
 // A page as it is at one moment. Copies share their shapes.

@@ -70,12 +70,10 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     splitter_->addWidget(ink_side_);
     splitter_->addWidget(text_side_);
     splitter_->setSizes({1000, 1000});
-    tray_ = new ToolTray(session_, ink_);
+    tray_ = new ToolTray(session_, *ink_);
     ink_->installEventFilter(this);
     restyle();
 
-    connect(tray_, &ToolTray::tool_chosen, ink_, &InkLeaf::set_tool);
-    connect(tray_, &ToolTray::pen_chosen, ink_, &InkLeaf::set_pen);
     connect(tray_, &ToolTray::fit_wanted, ink_, &InkLeaf::fit_width);
     connect(ink_, &InkLeaf::word_chosen, this, &Spread::choose);
     connect(text_, &TextLeaf::word_chosen, ink_, &InkLeaf::set_chosen);
@@ -85,7 +83,6 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(unsure_, &QToolButton::clicked, this, [this] { text_->choose_next_unsure(1); });
     connect(&session_, &Session::reading_changed, this, &Spread::count_unsure);
     connect(&session_, &Session::page_opened, this, &Spread::count_unsure);
-    tray_->select_pen(0);
 }
 
 QWidget* Spread::leaf_with_head(QWidget* leaf, const QString& name, const QString& says, QHBoxLayout** head) {
@@ -140,13 +137,8 @@ void Spread::count_unsure() {
 }
 
 bool Spread::eventFilter(QObject* object, QEvent* event) {
-    if (object == ink_ && event->type() == QEvent::Resize) place_tray();
+    if (object == ink_ && event->type() == QEvent::Resize) tray_->place();
     return QWidget::eventFilter(object, event);
-}
-
-void Spread::place_tray() {
-    tray_->adjustSize();
-    tray_->move((ink_->width() - tray_->width()) / 2, ink_->height() - tray_->height() - 14);
 }
 
 void Spread::restyle() {

@@ -34,7 +34,6 @@ private:
     QWidget* leaf_with_head(QWidget* leaf, const QString& name, const QString& says, QHBoxLayout** head);
     void choose(WordPlace place);
     void count_unsure();
-    void place_tray();
 
     Session& session_;
     LeafView view_;

@@ -66,7 +66,7 @@ void TileStore::apply(const Edit& edit) {
             QPainter painter(&image);
             painter.scale(layer->scale, layer->scale);
             painter.translate(-tile.topLeft());
-            if (only_adds && edit.added.size() == 1 && edit.added[0].id == newest) {
+            if (only_adds && edit.added.size() == 1 && edit.added[0].id == newest && !lies_under(edit.added[0].pen)) {
                 // The usual case, a stroke upon all others, needs nothing drawn again.
                 painter.setRenderHint(QPainter::Antialiasing);
                 painter.setPen(Qt::NoPen);

@@ -1,35 +1,41 @@
 #include "leaves/tool_tray.h"
 
-#include <QButtonGroup>
-#include <QHBoxLayout>
 #include <QPainter>
 
 #include "look/theme.h"
+#include "render/stroke_look.h"
 
 namespace fernleaf {
 namespace {
 
-struct PenChoice {
-    const char* name;
-    Pen pen;
-};
-const PenChoice kPens[] = {{QT_TRANSLATE_NOOP("ToolTray", "Blue-black pen"), {0x1E2A44, 0.5F}},
-                           {QT_TRANSLATE_NOOP("ToolTray", "Moss pen"), {0x2E6B4F, 0.5F}},
-                           {QT_TRANSLATE_NOOP("ToolTray", "Plum pen"), {0x8A3B6B, 0.5F}},
-                           {QT_TRANSLATE_NOOP("ToolTray", "Broad bark-brown pen"), {0x7A4A21, 0.9F}}};
+constexpr int kAboveEdgePx = 14;
+constexpr int kCardGapPx = 10;
 
-// A nib with a line of its ink under it.
+QString icon_name(PenKind kind) {
+    const char* const names[] = {"ballpoint", "fountain", "pencil", "highlighter"};
+    return QString::fromLatin1(names[static_cast<int>(kind)]);
+}
+
+// The pen, and under it a line of its ink.
 QIcon pen_icon(const Pen& pen) {
-    const QIcon nib = icon(QStringLiteral("nib"));
+    constexpr int kSidePx = 56;
+    constexpr double kPxPerMm = 9;
+    const QIcon shape = icon(icon_name(pen.kind));
+    Stroke line;
+    line.pen = pen;
+    line.pen.width_mm = std::clamp(pen.width_mm, 0.2F, 1.6F);
+    for (int i = 0; i <= 10; ++i)
+        line.points.push_back({{1 + 0.42 * i, 5.2 - 0.03 * i}, 0.2F + 0.06F * static_cast<float>(i)});
     QIcon out;
     for (const QIcon::State state : {QIcon::Off, QIcon::On}) {
-        QPixmap pixmap(48, 48);
+        QPixmap pixmap(kSidePx, kSidePx);
         pixmap.fill(Qt::transparent);
         QPainter painter(&pixmap);
-        painter.drawPixmap(6, 0, nib.pixmap(36, 36, QIcon::Normal, state));
         painter.setRenderHint(QPainter::Antialiasing);
-        painter.setPen(QPen(shown_colour(pen.colour, theme().page), pen.width_mm * 9, Qt::SolidLine, Qt::RoundCap));
-        painter.drawLine(QPointF(10, 41), QPointF(38, 41));
+        painter.drawPixmap(8, 0, shape.pixmap(40, 40, QIcon::Normal, state));
+        painter.setPen(Qt::NoPen);
+        painter.scale(kPxPerMm, kPxPerMm);
+        StrokeLook(line).draw(painter, theme().page);
         painter.end();
         out.addPixmap(pixmap, QIcon::Normal, state);
     }
@@ -38,34 +44,46 @@ QIcon pen_icon(const Pen& pen) {
 
 }  // namespace
 
-ToolTray::ToolTray(Session& session, QWidget* parent) : QFrame(parent) {
+ToolTray::ToolTray(Session& session, InkLeaf& leaf)
+    : QFrame(&leaf), session_(session), leaf_(leaf), tools_(Tools::stored()) {
     setObjectName(QStringLiteral("toolTray"));
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(8, 5, 8, 5);
-    row->setSpacing(3);
-    auto* group = new QButtonGroup(this);
-    for (int i = 0; i < static_cast<int>(std::size(kPens)); ++i) {
-        QToolButton* pen = add({}, tr("%1  (%2)").arg(tr(kPens[i].name)).arg(i + 1), true);
-        pens_.push_back(pen);
-        group->addButton(pen);
-        connect(pen, &QToolButton::clicked, this, [this, i] { select_pen(i); });
-    }
-    eraser_ = add(QStringLiteral("eraser"), tr("Eraser: takes whole strokes  (E)"), true);
+    row_ = new QHBoxLayout(this);
+    row_->setContentsMargins(8, 5, 8, 5);
+    row_->setSpacing(3);
+    group_ = new QButtonGroup(this);
+    pen_row_ = new QHBoxLayout;
+    pen_row_->setSpacing(3);
+    row_->addLayout(pen_row_);
+    row_->addSpacing(8);
+    eraser_ = add(QStringLiteral("eraser"), tr("Eraser  (E; again for its sizes and kinds)"), true);
     choose_ = add(QStringLiteral("choose"), tr("Choose words, move the page  (C)"), true);
-    group->addButton(eraser_);
-    group->addButton(choose_);
-    row->addSpacing(8);
+    group_->addButton(eraser_);
+    group_->addButton(choose_);
+    row_->addSpacing(8);
     undo_ = add(QStringLiteral("undo"), tr("Undo"), false);
     redo_ = add(QStringLiteral("redo"), tr("Redo"), false);
-    row->addSpacing(8);
+    row_->addSpacing(8);
     fit_ = add(QStringLiteral("fit-width"), tr("Fit the page's width  (Ctrl+0)"), false);
-    connect(eraser_, &QToolButton::clicked, this, [this] { emit tool_chosen(Tool::eraser); });
-    connect(choose_, &QToolButton::clicked, this, [this] { emit tool_chosen(Tool::choose); });
+    pen_card_ = new PenCard(&leaf_);
+    eraser_card_ = new EraserCard(&leaf_);
+
+    connect(eraser_, &QToolButton::clicked, this, [this] {
+        if (tool_ == Tool::eraser)
+            toggle_card();
+        else
+            select(Tool::eraser);
+    });
+    eraser_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(eraser_, &QWidget::customContextMenuRequested, this, [this] {
+        select(Tool::eraser);
+        open_eraser_card();
+    });
+    connect(choose_, &QToolButton::clicked, this, [this] { select(Tool::choose); });
     connect(undo_, &QToolButton::clicked, &session, &Session::undo);
     connect(redo_, &QToolButton::clicked, &session, &Session::redo);
     connect(fit_, &QToolButton::clicked, this, &ToolTray::fit_wanted);
-    const auto steps = [this, &session] {
-        const Steps& s = session.steps();
+    const auto steps = [this] {
+        const Steps& s = session_.steps();
         undo_->setEnabled(s.undo.has_value());
         redo_->setEnabled(s.redo.has_value());
         undo_->setToolTip(s.undo ? tr("Undo: %1  (Ctrl+Z)").arg(tr(s.undo->c_str())) : tr("Nothing to undo"));
@@ -73,8 +91,54 @@ ToolTray::ToolTray(Session& session, QWidget* parent) : QFrame(parent) {
     };
     connect(&session, &Session::steps_changed, this, steps);
     steps();
-    pens_[0]->setChecked(true);
+
+    connect(pen_card_, &PenCard::pen_changed, this, [this](int index, const Pen& pen) {
+        tools_.pens[static_cast<size_t>(index)] = pen;
+        pens_[static_cast<size_t>(index)]->setIcon(pen_icon(pen));
+        pens_[static_cast<size_t>(index)]->setToolTip(tr("%1  (%2)").arg(described(pen)).arg(index + 1));
+        tools_.store();
+        hand_over();
+    });
+    connect(pen_card_, &PenCard::palette_changed, this, [this](const std::vector<uint32_t>& palette) {
+        tools_.palette = palette;
+        tools_.store();
+    });
+    connect(pen_card_, &PenCard::copy_wanted, this, [this](int index) {
+        auto pens = tools_.pens;
+        const Pen copy = pens[static_cast<size_t>(index)];
+        pens.insert(pens.begin() + index + 1, copy);
+        change_pens(std::move(pens), index + 1);
+    });
+    connect(pen_card_, &PenCard::move_wanted, this, [this](int index, int by) {
+        auto pens = tools_.pens;
+        if (index + by < 0 || index + by >= static_cast<int>(pens.size())) return;
+        std::swap(pens[static_cast<size_t>(index)], pens[static_cast<size_t>(index + by)]);
+        change_pens(std::move(pens), index + by);
+    });
+    connect(pen_card_, &PenCard::removal_wanted, this, [this](int index) {
+        auto pens = tools_.pens;
+        if (pens.size() < 2) return;
+        pens.erase(pens.begin() + index);
+        change_pens(std::move(pens), std::min(index, static_cast<int>(tools_.pens.size()) - 2));
+    });
+    connect(eraser_card_, &EraserCard::eraser_changed, this, [this](const Eraser& eraser) {
+        tools_.eraser = eraser;
+        tools_.store();
+        hand_over();
+    });
+    connect(eraser_card_, &EraserCard::clearing_wanted, this, [this] {
+        session_.clear_page();
+        close_cards();
+    });
+    connect(pen_card_, &PenCard::closed, this, &ToolTray::close_cards);
+    connect(eraser_card_, &EraserCard::closed, this, &ToolTray::close_cards);
+    connect(&leaf_, &InkLeaf::touched, this, &ToolTray::close_cards);
+    connect(&leaf_, &InkLeaf::erased, this, [this] {
+        if (tools_.eraser.then_back && tool_ == Tool::eraser) select_previous();
+    });
+    fill_pens();
     restyle();
+    select_pen(0);
 }
 
 QToolButton* ToolTray::add(const QString& icon_name, const QString& tip, bool switchable) {
@@ -85,26 +149,118 @@ QToolButton* ToolTray::add(const QString& icon_name, const QString& tip, bool sw
     button->setCheckable(switchable);
     button->setIconSize({24, 24});
     button->setFixedSize(38, 38);
-    layout()->addWidget(button);
+    row_->addWidget(button);
     return button;
 }
 
+void ToolTray::fill_pens() {
+    for (QToolButton* pen : pens_) {
+        pen->hide();
+        pen->deleteLater();
+    }
+    pens_.clear();
+    for (int i = 0; i < static_cast<int>(tools_.pens.size()); ++i) {
+        auto* pen = new QToolButton;
+        const QString name = described(tools_.pens[static_cast<size_t>(i)]);
+        pen->setToolTip(tr("%1  (%2; again to change it)").arg(name).arg(i + 1));
+        pen->setAccessibleName(name);
+        pen->setCheckable(true);
+        pen->setIconSize({34, 34});
+        pen->setFixedSize(38, 38);
+        pen->setStyleSheet(QStringLiteral("padding: 0;"));
+        pen->setIcon(pen_icon(tools_.pens[static_cast<size_t>(i)]));
+        pen->setContextMenuPolicy(Qt::CustomContextMenu);
+        pen_row_->addWidget(pen);
+        group_->addButton(pen);
+        pens_.push_back(pen);
+        connect(pen, &QToolButton::clicked, this, [this, i] {
+            if (tool_ == Tool::pen && pen_ == i)
+                toggle_card();
+            else
+                select_pen(i);
+        });
+        connect(pen, &QWidget::customContextMenuRequested, this, [this, i] {
+            select_pen(i);
+            open_pen_card(i);
+        });
+    }
+    place();
+}
+
+void ToolTray::change_pens(std::vector<Pen> pens, int chosen) {
+    tools_.pens = std::move(pens);
+    tools_.store();
+    fill_pens();
+    select_pen(chosen);
+    open_pen_card(pen_);
+}
+
+void ToolTray::hand_over() {
+    leaf_.set_pen(tools_.pens[static_cast<size_t>(pen_)]);
+    leaf_.set_eraser(tools_.eraser);
+    leaf_.set_tool(tool_);
+}
+
 void ToolTray::select(Tool tool) {
-    if (tool == Tool::pen) return select_pen(pen_);
-    (tool == Tool::eraser ? eraser_ : choose_)->setChecked(true);
-    emit tool_chosen(tool);
+    if (tool != tool_) before_ = tool_;
+    close_cards();
+    tool_ = tool;
+    (tool == Tool::pen ? pens_[static_cast<size_t>(pen_)] : tool == Tool::eraser ? eraser_ : choose_)->setChecked(true);
+    hand_over();
 }
 
 void ToolTray::select_pen(int index) {
-    pen_ = std::clamp(index, 0, static_cast<int>(pens_.size()) - 1);
-    pens_[static_cast<size_t>(pen_)]->setChecked(true);
-    emit pen_chosen(kPens[pen_].pen);
-    emit tool_chosen(Tool::pen);
+    if (index >= static_cast<int>(pens_.size())) return;
+    pen_ = std::max(0, index);
+    select(Tool::pen);
+}
+
+void ToolTray::select_previous() { select(before_); }
+
+void ToolTray::toggle_card() {
+    if (pen_card_->isVisible() || eraser_card_->isVisible()) return close_cards();
+    if (tool_ == Tool::pen) open_pen_card(pen_);
+    if (tool_ == Tool::eraser) open_eraser_card();
+}
+
+void ToolTray::close_cards() {
+    if (!pen_card_->isVisible() && !eraser_card_->isVisible()) return;
+    pen_card_->hide();
+    eraser_card_->hide();
+    leaf_.setFocus();
+}
+
+void ToolTray::open_pen_card(int index) {
+    eraser_card_->hide();
+    pen_card_->show_pen(tools_, index);
+    place_card(pen_card_, pens_[static_cast<size_t>(index)]);
+}
+
+void ToolTray::open_eraser_card() {
+    pen_card_->hide();
+    eraser_card_->show_eraser(tools_.eraser, session_.page() && !session_.page()->strokes.empty());
+    place_card(eraser_card_, eraser_);
+}
+
+void ToolTray::place_card(QWidget* card, const QWidget* above) {
+    const int middle = above->mapTo(&leaf_, above->rect().center()).x();
+    const int left = std::clamp(middle - card->width() / 2, 6, std::max(6, leaf_.width() - card->width() - 6));
+    card->move(left, std::max(6, y() - card->height() - kCardGapPx));
+}
+
+void ToolTray::place() {
+    row_->activate();
+    adjustSize();
+    move((leaf_.width() - width()) / 2, leaf_.height() - height() - kAboveEdgePx);
+    if (pen_card_->isVisible()) place_card(pen_card_, pens_[static_cast<size_t>(pen_card_->index())]);
+    if (eraser_card_->isVisible()) place_card(eraser_card_, eraser_);
 }
 
 void ToolTray::restyle() {
-    for (size_t i = 0; i < pens_.size(); ++i) pens_[i]->setIcon(pen_icon(kPens[i].pen));
+    for (size_t i = 0; i < pens_.size(); ++i) pens_[i]->setIcon(pen_icon(tools_.pens[i]));
     for (QToolButton* b : {eraser_, choose_, undo_, redo_, fit_}) b->setIcon(icon(b->property("icon_name").toString()));
+    pen_card_->restyle();
+    eraser_card_->restyle();
     update();
 }
 

@@ -1,10 +1,16 @@
-// The tray that lies on the ink leaf's lower edge: pens, eraser, choosing, undo and redo.
+// The tray that lies on the ink leaf's lower edge: the pens one likes, eraser, choosing, undo and redo. A second click
+// on the pen or eraser in hand, or a right click on any, opens its card.
 #pragma once
 
+#include <QButtonGroup>
 #include <QFrame>
+#include <QHBoxLayout>
 #include <QToolButton>
 
+#include "desk/tools.h"
+#include "leaves/eraser_card.h"
 #include "leaves/ink_leaf.h"
+#include "leaves/pen_card.h"
 
 namespace fernleaf {
 
@@ -12,14 +18,25 @@ class ToolTray : public QFrame {
     Q_OBJECT
 
 public:
-    ToolTray(Session& session, QWidget* parent);
+    // Lies on the leaf, and so do its cards.
+    ToolTray(Session& session, InkLeaf& leaf);
     void restyle();
     void select(Tool tool);
     void select_pen(int index);
+    // The tool that was in hand before this one.
+    void select_previous();
+    // Opens the card of what is in hand, or closes it.
+    void toggle_card();
+    void close_cards();
+    void place();  // at the leaf's lower edge
+
+    Tool tool() const { return tool_; }
+    int pen() const { return pen_; }
+    const Tools& tools() const { return tools_; }
+    PenCard* pen_card() const { return pen_card_; }
+    EraserCard* eraser_card() const { return eraser_card_; }
 
 signals:
-    void tool_chosen(Tool tool);
-    void pen_chosen(const Pen& pen);
     void fit_wanted();
 
 protected:
@@ -27,14 +44,30 @@ protected:
 
 private:
     QToolButton* add(const QString& icon_name, const QString& tip, bool switchable);
+    void fill_pens();
+    void hand_over();
+    void open_pen_card(int index);
+    void open_eraser_card();
+    void place_card(QWidget* card, const QWidget* above);
+    void change_pens(std::vector<Pen> pens, int chosen);
 
+    Session& session_;
+    InkLeaf& leaf_;
+    Tools tools_;
+    Tool tool_ = Tool::pen;
+    Tool before_ = Tool::choose;
+    int pen_ = 0;
+    QHBoxLayout* row_;
+    QHBoxLayout* pen_row_;
+    QButtonGroup* group_;
     std::vector<QToolButton*> pens_;
     QToolButton* eraser_;
     QToolButton* choose_;
     QToolButton* undo_;
     QToolButton* redo_;
     QToolButton* fit_;
-    int pen_ = 0;
+    PenCard* pen_card_;
+    EraserCard* eraser_card_;
 };
 
 }  // namespace fernleaf

@@ -56,7 +56,9 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(&session_, &Session::problem, notice_, &NoticeBar::show_problem);
     connect(&session_, &Session::notice, notice_, &NoticeBar::show_notice);
     connect(&session_, &Session::page_opened, this, [this] {
+        const bool first = showing_welcome();
         stack_->setCurrentIndex(1);
+        if (first) spread_->ink()->setFocus();  // keys choose tools from the start
         head_->show();
         update_head();
         QSettings().setValue(page_key(session_), QVariant::fromValue(session_.page()->info.id));
@@ -222,9 +224,17 @@ void MainWindow::add_shortcuts() {
         shortcut->setContext(Qt::WidgetShortcut);
         connect(shortcut, &QShortcut::activated, this, slot);
     };
-    on_ink(Qt::Key_E, [this] { spread_->tray()->select(Tool::eraser); });
+    on_ink(Qt::Key_E, [this] {
+        if (spread_->tray()->tool() == Tool::eraser)
+            spread_->tray()->toggle_card();
+        else
+            spread_->tray()->select(Tool::eraser);
+    });
     on_ink(Qt::Key_C, [this] { spread_->tray()->select(Tool::choose); });
-    for (int i = 0; i < 4; ++i) on_ink(Qt::Key_1 + i, [this, i] { spread_->tray()->select_pen(i); });
+    on_ink(Qt::Key_Q, [this] { spread_->tray()->select_previous(); });
+    on_ink(Qt::Key_T, [this] { spread_->tray()->toggle_card(); });
+    for (int i = 0; i < static_cast<int>(kMostPens); ++i)
+        on_ink(Qt::Key_1 + i, [this, i] { spread_->tray()->select_pen(i); });
 }
 
 void MainWindow::show_leaves(Shown shown) {

@@ -298,6 +298,18 @@ private:
                 if (width && unit != kLengths.end())
                     pen.width_mm = static_cast<float>(std::clamp(*width * unit->second, 0.05, 10.0));
             }
+            if (name == "transparency")
+                if (const auto clear = number(value))
+                    pen.opacity = static_cast<float>(1 - std::clamp(*clear, 0.0, 255.0) / 255);
+            if (name == "tip") pen.tip = value == "rectangle" ? Tip::chisel : Tip::round;
+            if (name == "ignorePressure") pen.by_pressure = value != "true" && value != "1";
+            if (name == "rasterOp" && value == "maskPen") pen.kind = PenKind::highlighter;
+        }
+        for (const pugi::xml_node note : brush.children()) {
+            if (local_name(note) != "annotation" || std::string_view(note.attribute("type").value()) != "pen") continue;
+            const std::string_view kind = note.child_value();
+            if (kind == "fountain") pen.kind = PenKind::fountain;
+            if (kind == "pencil") pen.kind = PenKind::pencil;
         }
         return pen;
     }

@@ -134,6 +134,26 @@ TEST(Inkml, WritesWhatItReads) {
     EXPECT_EQ(sheets->at(1).height_mm, 210);
 }
 
+TEST(Inkml, PensOfEveryKindComeBack) {
+    Page page;
+    for (const Pen& pen : {Pen{0x2E6B4F, 0.6F, PenKind::fountain}, Pen{0x4A5560, 0.4F, PenKind::pencil},
+                           Pen{0xEBCB6B, 4, PenKind::highlighter, Tip::chisel, 0.6F, false},
+                           Pen{0x1E2A44, 0.5F, PenKind::ballpoint, Tip::round, 1, false}}) {
+        Stroke& stroke = page.strokes.emplace_back();
+        stroke.pen = pen;
+        stroke.points = {{{1, 1}}, {{2, 2}}};
+    }
+    const auto sheets = read_inkml(write_inkml({page}));
+    ASSERT_TRUE(sheets) << sheets.error().message;
+    ASSERT_EQ(sheets->at(0).strokes.size(), page.strokes.size());
+    for (size_t i = 0; i < page.strokes.size(); ++i) {
+        EXPECT_NEAR(sheets->at(0).strokes[i].pen.opacity, page.strokes[i].pen.opacity, 1.0 / 255);
+        Pen pen = sheets->at(0).strokes[i].pen;
+        pen.opacity = page.strokes[i].pen.opacity;
+        EXPECT_EQ(pen, page.strokes[i].pen) << i;
+    }
+}
+
 TEST(Inkml, SaysWhyItRefuses) {
     const auto reason = [](const std::string& inside) { return read(inside).error().message; };
     EXPECT_NE(reason("<definitions><context xml:id=\"c\"><canvasTransform><mapping "

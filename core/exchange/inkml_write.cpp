@@ -1,5 +1,5 @@
+#include <algorithm>
 #include <cmath>
-#include <map>
 #include <pugixml.hpp>
 #include <sstream>
 
@@ -37,6 +37,30 @@ std::string colour_name(uint32_t colour) {
     return text;
 }
 
+void add_property(pugi::xml_node brush, const char* name, const std::string& value, const char* units = "") {
+    pugi::xml_node property = brush.append_child("brushProperty");
+    property.append_attribute("name") = name;
+    property.append_attribute("value") = value.c_str();
+    if (*units) property.append_attribute("units") = units;
+}
+
+// With the standard's own brush properties; a fountain pen and a pencil, for which it has none, carry an annotation.
+void add_brush(pugi::xml_node definitions, const std::string& id, const Pen& pen) {
+    pugi::xml_node brush = definitions.append_child("brush");
+    brush.append_attribute("xml:id") = id.c_str();
+    if (pen.kind == PenKind::fountain || pen.kind == PenKind::pencil) {
+        pugi::xml_node note = brush.append_child("annotation");
+        note.append_attribute("type") = "pen";
+        note.append_child(pugi::node_pcdata).set_value(pen.kind == PenKind::fountain ? "fountain" : "pencil");
+    }
+    add_property(brush, "color", colour_name(pen.colour));
+    add_property(brush, "width", number(pen.width_mm, 3), "mm");
+    if (pen.opacity < 1) add_property(brush, "transparency", number(255 * (1 - pen.opacity), 0));
+    if (pen.tip == Tip::chisel) add_property(brush, "tip", "rectangle");
+    if (!pen.by_pressure) add_property(brush, "ignorePressure", "true");
+    if (pen.kind == PenKind::highlighter) add_property(brush, "rasterOp", "maskPen");
+}
+
 std::string points_of(const Stroke& stroke) {
     std::string text;
     for (const InkPoint& p : stroke.points) {
@@ -66,7 +90,7 @@ std::string write_inkml(const std::vector<Page>& pages) {
     add_channel(format, "OTx", "deg", "-90", "90");
     add_channel(format, "OTy", "deg", "-90", "90");
 
-    std::map<std::pair<uint32_t, float>, std::string> brushes;
+    std::vector<Pen> brushes;
     int number_of_page = 0;
     for (const Page& page : pages) {
         const std::string suffix = std::to_string(++number_of_page);
@@ -91,21 +115,14 @@ std::string write_inkml(const std::vector<Page>& pages) {
         pugi::xml_node group = ink.append_child("traceGroup");
         group.append_attribute("contextRef") = ("#page" + suffix).c_str();
         for (const Stroke& s : page.strokes) {
-            auto [brush, fresh] =
-                brushes.try_emplace({s.pen.colour, s.pen.width_mm}, "brush" + std::to_string(brushes.size() + 1));
-            if (fresh) {
-                pugi::xml_node node = definitions.append_child("brush");
-                node.append_attribute("xml:id") = brush->second.c_str();
-                pugi::xml_node colour = node.append_child("brushProperty");
-                colour.append_attribute("name") = "color";
-                colour.append_attribute("value") = colour_name(s.pen.colour).c_str();
-                pugi::xml_node width = node.append_child("brushProperty");
-                width.append_attribute("name") = "width";
-                width.append_attribute("value") = number(s.pen.width_mm, 3).c_str();
-                width.append_attribute("units") = "mm";
+            const auto known = std::ranges::find(brushes, s.pen);
+            const std::string brush = "brush" + std::to_string(known - brushes.begin() + 1);
+            if (known == brushes.end()) {
+                brushes.push_back(s.pen);
+                add_brush(definitions, brush, s.pen);
             }
             pugi::xml_node trace = group.append_child("trace");
-            trace.append_attribute("brushRef") = ("#" + brush->second).c_str();
+            trace.append_attribute("brushRef") = ("#" + brush).c_str();
             if (begin > 0 && s.start_ms > 0)
                 trace.append_attribute("timeOffset") = std::to_string(s.start_ms - begin).c_str();
             trace.append_child(pugi::node_pcdata).set_value(points_of(s).c_str());

@@ -86,7 +86,7 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
     std::vector<double> heights;
     for (size_t i = 0; i < strokes.size(); ++i) {
         boxes[i] = strokes[i].box();
-        if (boxes[i].empty() || !sound(strokes[i])) continue;
+        if (boxes[i].empty() || !sound(strokes[i]) || strokes[i].pen.kind == PenKind::highlighter) continue;
         order.push_back(i);
         if (boxes[i].height() > kSmallestStrokeMm) heights.push_back(boxes[i].height());
     }

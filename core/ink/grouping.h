@@ -32,6 +32,7 @@ struct InkLine {
     Box box;
 };
 
+// A highlighter's strokes say nothing by themselves and are left out.
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes);
 
 // The same for ink of any origin; every shape must have a box that is not empty.

@@ -8,17 +8,6 @@ namespace {
 
 constexpr double kFarthestMm = 100'000;
 
-InkPoint between(const InkPoint& a, const InkPoint& b, double t) {
-    const auto mix = [t](double x, double y) { return static_cast<float>(x + (y - x) * t); };
-    InkPoint p;
-    p.at = a.at + (b.at - a.at) * t;
-    p.pressure = mix(a.pressure, b.pressure);
-    p.tilt_x = mix(a.tilt_x, b.tilt_x);
-    p.tilt_y = mix(a.tilt_y, b.tilt_y);
-    p.time_ms = static_cast<uint32_t>(a.time_ms + (static_cast<double>(b.time_ms) - a.time_ms) * t);
-    return p;
-}
-
 // Barry & Goldman's pyramid for the spline segment p1-p2 with centripetal knots.
 Point spline(Point p0, Point p1, Point p2, Point p3, double part) {
     const auto knot = [](double t, Point a, Point b) { return t + std::max(1e-6, std::sqrt(distance(a, b))); };
@@ -38,14 +27,21 @@ Point spline(Point p0, Point p1, Point p2, Point p3, double part) {
 
 }  // namespace
 
+InkPoint between(const InkPoint& a, const InkPoint& b, double part) {
+    const auto mix = [part](double x, double y) { return static_cast<float>(x + (y - x) * part); };
+    InkPoint p;
+    p.at = a.at + (b.at - a.at) * part;
+    p.pressure = mix(a.pressure, b.pressure);
+    p.tilt_x = mix(a.tilt_x, b.tilt_x);
+    p.tilt_y = mix(a.tilt_y, b.tilt_y);
+    p.time_ms = static_cast<uint32_t>(std::lround(a.time_ms + (static_cast<double>(b.time_ms) - a.time_ms) * part));
+    return p;
+}
+
 Box Stroke::box() const {
     Box box;
     for (const InkPoint& p : points) box.include(p.at);
     return box;
-}
-
-double width_at(const Pen& pen, const InkPoint& point) {
-    return pen.width_mm * (0.6 + 0.8 * std::clamp(point.pressure, 0.0F, 1.0F));
 }
 
 double path_length(const Stroke& stroke) {
@@ -85,7 +81,7 @@ std::vector<InkPoint> smoothed(const std::vector<InkPoint>& points, double step)
 }
 
 bool sound(const Stroke& stroke) {
-    return !stroke.points.empty() && std::isfinite(stroke.pen.width_mm) &&
+    return !stroke.points.empty() && std::isfinite(stroke.pen.width_mm) && std::isfinite(stroke.pen.opacity) &&
            std::ranges::all_of(stroke.points, [](const InkPoint& p) {
                return std::abs(p.at.x) <= kFarthestMm && std::abs(p.at.y) <= kFarthestMm && std::isfinite(p.pressure) &&
                       std::isfinite(p.tilt_x) && std::isfinite(p.tilt_y);

@@ -2,13 +2,15 @@
 //
 //   Stroke stroke;
 //   stroke.points = {{{20, 30}, 0.5, 0, 0, 0}, {{21, 30.5}, 0.6, 0, 0, 8}};
-//   double width = width_at(stroke.pen, stroke.points[0]);   // mm
+//   double way = path_length(stroke);   // mm
 #pragma once
 
 #include <cstdint>
+#include <utility>
 #include <vector>
 
 #include "base/geometry.h"
+#include "ink/pen.h"
 
 namespace fernleaf {
 
@@ -23,24 +25,25 @@ struct InkPoint {
     friend bool operator==(const InkPoint&, const InkPoint&) = default;
 };
 
-struct Pen {
-    uint32_t colour = 0x1E2A44;  // 0xRRGGBB
-    float width_mm = 0.5F;       // 0.05 to 10: the width at middle pressure
-    friend bool operator==(const Pen&, const Pen&) = default;
-};
-
 struct Stroke {
     StrokeId id = 0;  // 0: not yet in a library
     Pen pen;
     int64_t start_ms = 0;  // since 1970, UTC; 0 where unknown
+    int64_t order = 0;     // strokes with higher numbers lie above others; 0: its id is the number
     std::vector<InkPoint> points;
 
     Box box() const;  // of the points, without the pen's width
     friend bool operator==(const Stroke&, const Stroke&) = default;
 };
 
-// Width of the line in mm: pressure widens it from 0.6 to 1.4 times the pen's width.
-double width_at(const Pen& pen, const InkPoint& point);
+// The order in which strokes lie upon one another.
+inline bool lies_below(const Stroke& a, const Stroke& b) {
+    const auto place = [](const Stroke& s) { return std::pair(s.order != 0 ? s.order : s.id, s.id); };
+    return place(a) < place(b);
+}
+
+// The point a part (0 to 1) of the way from a to b.
+InkPoint between(const InkPoint& a, const InkPoint& b, double part);
 
 // Length of the pen's path in mm.
 double path_length(const Stroke& stroke);

@@ -13,13 +13,6 @@ Stroke line(std::vector<Point> points) {
     return stroke;
 }
 
-TEST(Stroke, PressureWidensTheLine) {
-    const Pen pen{0, 1.0F};
-    EXPECT_NEAR(width_at(pen, {{}, 0.5F}), 1.0, 1e-6);
-    EXPECT_LT(width_at(pen, {{}, 0.1F}), width_at(pen, {{}, 0.9F}));
-    EXPECT_DOUBLE_EQ(width_at(pen, {{}, 5.0F}), width_at(pen, {{}, 1.0F}));
-}
-
 TEST(Stroke, IsTouchedAlongItsWholePathAndNowhereElse) {
     const Stroke s = line({{0, 0}, {10, 0}, {10, 10}});
     EXPECT_TRUE(touches(s, {5, 0.5}, 0.5));
@@ -43,6 +36,15 @@ TEST(Stroke, SmoothingPassesThroughEveryRecordedPoint) {
 TEST(Stroke, SmoothingKeepsAStraightLineStraight) {
     const Stroke s = line({{0, 0}, {3, 3}, {10, 10}});
     for (const InkPoint& p : smoothed(s.points, 0.1)) EXPECT_NEAR(p.at.x, p.at.y, 1e-9);
+}
+
+TEST(Stroke, LaterStrokesLieAboveUnlessTheirOrderSaysOtherwise) {
+    Stroke first, second, between;
+    first.id = 3, second.id = 9, between.id = 20, between.order = 5;
+    EXPECT_TRUE(lies_below(first, second));
+    EXPECT_TRUE(lies_below(first, between));
+    EXPECT_TRUE(lies_below(between, second));
+    EXPECT_FALSE(lies_below(second, first));
 }
 
 TEST(Stroke, NumbersThatAreNoPlaceAreUnsound) {

@@ -6,6 +6,8 @@
 namespace fernleaf {
 namespace {
 
+bool lies_below(const Picture& a, const Picture& b) { return a.id < b.id; }
+
 template <typename Element>
 void exchange(std::vector<Element>& elements, const std::vector<Element>& added, const std::vector<Element>& removed) {
     if (!removed.empty()) {
@@ -13,7 +15,8 @@ void exchange(std::vector<Element>& elements, const std::vector<Element>& added,
         for (const Element& e : removed) gone.insert(e.id);
         std::erase_if(elements, [&](const Element& e) { return gone.contains(e.id); });
     }
-    for (const Element& e : added) elements.insert(std::ranges::upper_bound(elements, e.id, {}, &Element::id), e);
+    const auto below = [](const Element& a, const Element& b) { return lies_below(a, b); };
+    for (const Element& e : added) elements.insert(std::ranges::upper_bound(elements, e, below), e);
 }
 
 }  // namespace

@@ -23,7 +23,7 @@ struct Edit {
     Edit reversed() const { return {label, removed, added, pictures_removed, pictures_added}; }
 };
 
-// Strokes brought back return to their place in the order of writing, which is the order of ids.
+// Strokes brought back return to their place among the others (lies_below).
 void apply(Page& page, const Edit& edit);
 
 }  // namespace fernleaf

@@ -76,7 +76,7 @@ struct PageInfo {
 
 struct Page {
     PageInfo info;
-    std::vector<Stroke> strokes;  // in the order they were written
+    std::vector<Stroke> strokes;  // the lowest first (lies_below): mostly the order of writing
     std::vector<Picture> pictures;
 };
 

@@ -60,9 +60,12 @@ std::vector<int64_t> ids_from(const std::string& json) {
 Result<Stroke> stroke_at(const Statement& row) {
     Stroke stroke;
     stroke.id = row.integer(0);
-    stroke.pen = {static_cast<uint32_t>(row.integer(1)), static_cast<float>(row.real(2))};
-    stroke.start_ms = row.integer(3);
-    auto points = decode_points(row.blob(4));
+    stroke.pen = {static_cast<uint32_t>(row.integer(1)), static_cast<float>(row.real(2)),
+                  static_cast<PenKind>(row.integer(3)),  static_cast<Tip>(row.integer(4)),
+                  static_cast<float>(row.real(5)),       row.integer(6) != 0};
+    stroke.order = row.integer(7);
+    stroke.start_ms = row.integer(8);
+    auto points = decode_points(row.blob(9));
     if (!points) return points.error();
     stroke.points = *std::move(points);
     return stroke;
@@ -73,7 +76,7 @@ Picture picture_at(const Statement& row) {
             Box::of(row.real(4), row.real(5), row.real(6), row.real(7))};
 }
 
-constexpr char kStrokeColumns[] = "id, colour, width, start, points";
+constexpr char kStrokeColumns[] = "id, colour, width, kind, tip, opacity, by_pressure, place, start, points";
 constexpr char kPictureColumns[] = "id, file, name, frame, x, y, width, height";
 
 template <typename Element>
@@ -300,7 +303,8 @@ Result<Page> Library::load_page(PageId page) const {
         out.info = page_at(s);
     }
     Statement strokes =
-        db_->prepare(std::string("SELECT ") + kStrokeColumns + " FROM stroke WHERE page = ? AND live = 1 ORDER BY id");
+        db_->prepare(std::string("SELECT ") + kStrokeColumns +
+                     " FROM stroke WHERE page = ? AND live = 1 ORDER BY iif(place != 0, place, id), id");
     strokes.bind(page);
     while (strokes.step()) {
         auto stroke = stroke_at(strokes);
@@ -318,7 +322,8 @@ Result<Page> Library::load_page(PageId page) const {
 void Library::insert_elements(PageId page, Edit& edit) {
     // What is on disk already, taken off the page by an earlier edit, is left as it is.
     Statement stroke = db_->prepare(
-        "INSERT OR IGNORE INTO stroke (id, page, live, colour, width, start, points) VALUES (?, ?, 1, ?, ?, ?, ?)");
+        "INSERT OR IGNORE INTO stroke (id, page, live, colour, width, kind, tip, opacity, by_pressure, place, start, "
+        "points) VALUES (?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     for (Stroke& s : edit.added) {
         if (s.id == 0) s.id = new_element_id();
         s = quantised(std::move(s));
@@ -327,6 +332,11 @@ void Library::insert_elements(PageId page, Edit& edit) {
             .bind(page)
             .bind(static_cast<int64_t>(s.pen.colour))
             .bind(static_cast<double>(s.pen.width_mm))
+            .bind(static_cast<int>(s.pen.kind))
+            .bind(static_cast<int>(s.pen.tip))
+            .bind(static_cast<double>(s.pen.opacity))
+            .bind(s.pen.by_pressure ? 1 : 0)
+            .bind(s.order)
             .bind(s.start_ms)
             .bind_blob(encode_points(s.points))
             .run();

@@ -26,6 +26,29 @@ TEST(Library, KeepsInkOverReopening) {
     EXPECT_EQ(loaded->info.number, 1);
 }
 
+TEST(Library, KeepsPensAndTheOrderInWhichStrokesLie) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Edit edit{"Write", {test_stroke(10, 20), test_stroke(30, 40), test_stroke(50, 60)}, {}, {}, {}};
+    edit.added[0].pen = {0xEBCB6B, 4, PenKind::highlighter, Tip::chisel, 0.5F, false};
+    edit.added[1].pen = {0x2E6B4F, 0.6F, PenKind::fountain};
+    ASSERT_TRUE(library->commit(page, edit));
+    // A piece of the first stroke takes its place below the others.
+    Edit cut{"Erase", {test_stroke(10, 20)}, {edit.added[0]}, {}, {}};
+    cut.added[0].order = edit.added[0].id;
+    ASSERT_TRUE(library->commit(page, cut));
+    library.reopen();
+    const auto loaded = library->load_page(page);
+    ASSERT_TRUE(loaded);
+    EXPECT_EQ(loaded->strokes, (std::vector{cut.added[0], edit.added[1], edit.added[2]}));
+    Page memory;
+    apply(memory, edit);
+    apply(memory, cut);
+    EXPECT_EQ(memory.strokes, loaded->strokes);
+    ASSERT_TRUE(library->undo(page));
+    EXPECT_EQ(library->load_page(page)->strokes, edit.added);
+}
+
 TEST(Library, UndoAndRedoSurviveReopening) {
     TemporaryLibrary library;
     const PageId page = library.page();

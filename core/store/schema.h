@@ -57,6 +57,14 @@ constexpr std::array kMigrations = {
     ALTER TABLE notebook ADD COLUMN lean REAL NOT NULL DEFAULT 0.6;
     ALTER TABLE notebook ADD COLUMN hand INTEGER NOT NULL DEFAULT 1;
     )",
+    // 4: kinds of pens, and the order in which strokes lie upon one another
+    R"(
+    ALTER TABLE stroke ADD COLUMN kind INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE stroke ADD COLUMN tip INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE stroke ADD COLUMN opacity REAL NOT NULL DEFAULT 1;
+    ALTER TABLE stroke ADD COLUMN by_pressure INTEGER NOT NULL DEFAULT 1;
+    ALTER TABLE stroke ADD COLUMN place INTEGER NOT NULL DEFAULT 0;
+    )",
 };
 
 }  // namespace fernleaf

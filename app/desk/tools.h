@@ -1,0 +1,40 @@
+// The pens in the tray, the palette and the eraser, as the person set them; kept in the user's settings.
+#pragma once
+
+#include <QString>
+#include <vector>
+
+#include "ink/pen.h"
+
+namespace fernleaf {
+
+enum class EraserTakes { part = 0, stroke = 1, word = 2 };
+enum class EraserSize { small = 0, medium = 1, large = 2, by_speed = 3 };
+
+struct Eraser {
+    EraserTakes takes = EraserTakes::stroke;
+    EraserSize size = EraserSize::medium;
+    bool highlighter_only = false;
+    bool then_back = false;  // to the tool before, when the eraser lifts
+    friend bool operator==(const Eraser&, const Eraser&) = default;
+};
+
+struct Tools {
+    std::vector<Pen> pens;  // in the tray's order; never empty
+    std::vector<uint32_t> palette;
+    Eraser eraser;
+    friend bool operator==(const Tools&, const Tools&) = default;
+
+    static Tools usual();
+    // What was kept, with the usual in place of what is missing or makes no sense.
+    static Tools stored();
+    void store() const;
+};
+
+constexpr size_t kMostPens = 9;  // in the tray: one for each digit key
+constexpr size_t kMostColours = 24;
+
+// "Fountain pen, 0.5 mm".
+QString described(const Pen& pen);
+
+}  // namespace fernleaf

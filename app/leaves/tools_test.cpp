@@ -1,0 +1,247 @@
+// Pens, eraser and their cards, used as a person would.
+#include "desk/tools.h"
+
+#include <QCheckBox>
+#include <QPushButton>
+#include <QSlider>
+
+#include "window/window_fixture.h"
+
+namespace fernleaf {
+namespace {
+
+class ToolsInHand : public Window {
+protected:
+    ToolTray* tray() { return window_->spread()->tray(); }
+    const std::vector<Stroke>& strokes() { return session_->page()->strokes; }
+    void key(int code) { QTest::keyClick(ink(), static_cast<Qt::Key>(code)); }
+    void click(QWidget* card, const QString& name) {
+        for (auto* b : card->findChildren<QAbstractButton*>())
+            if (b->accessibleName().startsWith(name) || b->text() == name) return QTest::mouseClick(b, Qt::LeftButton);
+        ADD_FAILURE() << "no button " << name.toStdString();
+    }
+};
+
+TEST_F(ToolsInHand, EachPenOfTheTrayWritesItsOwnInk) {
+    const PageId page = start_with_page();
+    for (int i = 0; i < 5; ++i) {
+        key(Qt::Key_1 + i);
+        mouse_stroke({{30, 40.0 + 10 * i}, {60, 40.0 + 10 * i}});
+    }
+    session_->wait_idle();
+    const auto kept = session_->library().load_page(page);
+    ASSERT_EQ(kept->strokes.size(), 5U);
+    for (size_t i = 0; i < 5; ++i) EXPECT_EQ(kept->strokes[i].pen, Tools::usual().pens[i]) << i;
+}
+
+TEST_F(ToolsInHand, ASecondClickOpensThePensCardAndWritingClosesIt) {
+    start_with_page();
+    EXPECT_FALSE(tray()->pen_card()->isVisible());
+    key(Qt::Key_T);
+    EXPECT_TRUE(tray()->pen_card()->isVisible());
+    EXPECT_TRUE(ink()->rect().contains(tray()->pen_card()->geometry()));
+    mouse_stroke({{10, 20}, {14, 20}});
+    EXPECT_FALSE(tray()->pen_card()->isVisible());
+}
+
+TEST_F(ToolsInHand, WhatTheCardChangesIsWrittenWithAtOnceAndKept) {
+    start_with_page();
+    key(Qt::Key_T);
+    PenCard* card = tray()->pen_card();
+    click(card, "Fountain pen");
+    click(card, "Colour #a8322d");
+    card->findChildren<QSlider*>()[0]->setValue(60);
+    QTest::mouseClick(card->findChildren<QCheckBox*>()[0], Qt::LeftButton, {}, QPoint(8, 8));
+    QTest::keyClick(card, Qt::Key_Escape);
+    EXPECT_FALSE(card->isVisible());
+    mouse_stroke({{30, 40}, {60, 40}});
+    const Pen pen = strokes().at(0).pen;
+    EXPECT_EQ(pen.kind, PenKind::fountain);
+    EXPECT_EQ(pen.colour, 0xA8322DU);
+    EXPECT_NEAR(pen.width_mm, 0.9F, 0.11F);
+    EXPECT_FALSE(pen.by_pressure);
+    reopen();
+    EXPECT_EQ(tray()->tools().pens[0], pen);
+}
+
+TEST_F(ToolsInHand, PensAreCopiedMovedAndTakenOut) {
+    start_with_page();
+    key(Qt::Key_2);
+    key(Qt::Key_T);
+    click(tray()->pen_card(), "Put another pen");
+    ASSERT_EQ(tray()->tools().pens.size(), 6U);
+    EXPECT_EQ(tray()->tools().pens[2], tray()->tools().pens[1]);
+    EXPECT_EQ(tray()->pen(), 2);
+    click(tray()->pen_card(), "Move to the right");
+    EXPECT_EQ(tray()->pen(), 3);
+    EXPECT_EQ(tray()->tools().pens[2], Tools::usual().pens[2]);
+    for (int left = 5; left >= 1; --left) {
+        click(tray()->pen_card(), "Take this pen out");
+        EXPECT_EQ(tray()->tools().pens.size(), static_cast<size_t>(left));
+    }
+    // The last one stays.
+    click(tray()->pen_card(), "Take this pen out");
+    EXPECT_EQ(tray()->tools().pens.size(), 1U);
+}
+
+TEST_F(ToolsInHand, ThePenIsTriedOnTheSwatchAndNotOnThePage) {
+    start_with_page();
+    key(Qt::Key_T);
+    auto* swatch = tray()->pen_card()->findChild<Swatch*>();
+    ASSERT_TRUE(swatch);
+    QTest::mousePress(swatch, Qt::LeftButton, {}, {20, 30});
+    QTest::mouseRelease(swatch, Qt::LeftButton, {}, {80, 30});
+    EXPECT_EQ(swatch->strokes(), 1U);
+    EXPECT_TRUE(strokes().empty());
+    EXPECT_TRUE(tray()->pen_card()->isVisible());
+}
+
+TEST_F(ToolsInHand, AnEraserOfPartsLeavesThePiecesAndOneUndoBringsTheStrokeBack) {
+    const PageId page = start_with_page();
+    mouse_stroke({{30, 40}, {90, 40}});
+    const Stroke whole = strokes().at(0);
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Takes parts");
+    mouse_stroke({{60, 30}, {60, 50}});
+    ASSERT_EQ(strokes().size(), 2U);
+    auto pieces = strokes();
+    std::ranges::sort(pieces, {}, [](const Stroke& s) { return s.box().left; });
+    EXPECT_LT(pieces[0].box().right, 60);
+    EXPECT_GT(pieces[1].box().left, 60);
+    EXPECT_NEAR(pieces[0].box().left, whole.box().left, 0.01);
+    EXPECT_NEAR(pieces[1].box().right, whole.box().right, 0.01);
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().load_page(page)->strokes.size(), 2U);
+    session_->undo();
+    session_->wait_idle();
+    ASSERT_EQ(strokes().size(), 1U);
+    EXPECT_EQ(strokes()[0].id, whole.id);
+    session_->redo();
+    session_->wait_idle();
+    EXPECT_EQ(strokes().size(), 2U);
+}
+
+TEST_F(ToolsInHand, ErasingForthAndBackInOneGoIsOneStep) {
+    start_with_page();
+    mouse_stroke({{30, 40}, {90, 40}});
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Takes parts");
+    mouse_stroke({{45, 30}, {45, 50}, {60, 50}, {60, 30}, {75, 30}, {75, 50}});
+    EXPECT_EQ(strokes().size(), 4U);
+    session_->wait_idle();
+    EXPECT_EQ(session_->steps().undo, "Erase");
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(strokes().size(), 1U);
+}
+
+TEST_F(ToolsInHand, AnEraserOfWordsTakesTheWholeWord) {
+    start_with_page();
+    write_hill(30, 60);
+    write_hill(70, 60);
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.at(0).words.size(), 2U);
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Takes words");
+    mouse_stroke({{69, 57}, {71, 57}});
+    ASSERT_EQ(strokes().size(), 6U);
+    for (const Stroke& s : strokes()) EXPECT_LT(s.box().right, 60);
+}
+
+TEST_F(ToolsInHand, AnEraserForHighlighterLeavesTheInk) {
+    start_with_page();
+    mouse_stroke({{30, 40}, {90, 40}});
+    key(Qt::Key_5);
+    mouse_stroke({{30, 40}, {90, 40}});
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Takes highlighter only");
+    mouse_stroke({{60, 30}, {60, 50}});
+    ASSERT_EQ(strokes().size(), 1U);
+    EXPECT_EQ(strokes()[0].pen.kind, PenKind::ballpoint);
+}
+
+TEST_F(ToolsInHand, TheLargeEraserTakesWhatTheSmallOneMisses) {
+    start_with_page();
+    mouse_stroke({{30, 40}, {90, 40}});
+    const double mm_for_px = session_->page()->info.width_mm / (ink()->width() - 44.0);
+    const double beside = 40 + 14 * mm_for_px;
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Size small");
+    mouse_stroke({{50, beside}, {70, beside}});
+    EXPECT_EQ(strokes().size(), 1U);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Size large");
+    mouse_stroke({{50, beside}, {70, beside}});
+    EXPECT_TRUE(strokes().empty());
+}
+
+TEST_F(ToolsInHand, TheEraserHandsBackToThePenWhenToldTo) {
+    start_with_page();
+    mouse_stroke({{30, 40}, {90, 40}});
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Afterwards back to the tool before");
+    mouse_stroke({{60, 30}, {60, 50}});
+    EXPECT_TRUE(strokes().empty());
+    EXPECT_EQ(ink()->tool(), Tool::pen);
+}
+
+TEST_F(ToolsInHand, OneKeyGoesBetweenTheLastTwoTools) {
+    start_with_page();
+    key(Qt::Key_3);
+    key(Qt::Key_E);
+    key(Qt::Key_Q);
+    EXPECT_EQ(ink()->tool(), Tool::pen);
+    EXPECT_EQ(tray()->pen(), 2);
+    key(Qt::Key_Q);
+    EXPECT_EQ(ink()->tool(), Tool::eraser);
+}
+
+TEST_F(ToolsInHand, AClearedPageComesBackWithOneUndo) {
+    start_with_page();
+    write_hill(30, 60);
+    const size_t count = strokes().size();
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Clear the page of its ink");
+    EXPECT_TRUE(strokes().empty());
+    session_->wait_idle();
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(strokes().size(), count);
+}
+
+TEST_F(ToolsInHand, AHighlightedLineIsReadAsBefore) {
+    start_with_page();
+    write_hill(30, 60);
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.size(), 1U);
+    const std::string text = session_->reading().lines[0].text();
+    key(Qt::Key_5);
+    mouse_stroke({{28, 57}, {50, 57}});
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.size(), 1U);
+    EXPECT_EQ(session_->reading().lines[0].text(), text);
+}
+
+TEST(StoredTools, NonsenseInTheSettingsGivesTheUsualTools) {
+    for (const char* nonsense : {"", "{", "[1,2]", R"({"pens":[],"palette":"x","eraser":7})"}) {
+        QSettings().setValue("tools", QByteArray(nonsense));
+        EXPECT_EQ(Tools::stored(), Tools::usual()) << nonsense;
+    }
+    QSettings().setValue("tools", QByteArray(R"({"pens":[{"width":900,"kind":99,"opacity":-3}]})"));
+    const Tools tools = Tools::stored();
+    ASSERT_EQ(tools.pens.size(), 1U);
+    EXPECT_EQ(tools.pens[0].width_mm, kBroadestPenMm);
+    EXPECT_EQ(tools.pens[0].kind, PenKind::highlighter);
+    EXPECT_GE(tools.pens[0].opacity, 0.1F);
+    QSettings().clear();
+}
+
+}  // namespace
+}  // namespace fernleaf
