@@ -7,6 +7,7 @@
 
 #include "base/text.h"
 #include "exchange/import.h"
+#include "exchange/inkml.h"
 #include "look/counted.h"
 #include "paper/examples.h"
 #include "render/export.h"
@@ -267,16 +268,43 @@ void Session::write(Stroke stroke) {
     commit({"Write", {std::move(stroke)}, {}, {}, {}});
 }
 
-void Session::erase(std::vector<Stroke> strokes, std::vector<Stroke> pieces) {
-    if (!page_ || strokes.empty()) return;
-    if (!may_change()) return;
-    commit({"Erase", std::move(pieces), std::move(strokes), {}, {}});
+void Session::change(Edit edit) {
+    if (!page_ || !may_change()) return;
+    const auto followed = followed_corrections(corrections_, edit);
+    corrections_.insert(corrections_.end(), followed.begin(), followed.end());
+    commit(std::move(edit));
 }
 
 void Session::clear_page() {
-    if (!page_ || page_->strokes.empty()) return;
-    if (!may_change()) return;
-    commit({"Clear the page", {}, page_->strokes, {}, {}});
+    if (page_ && !page_->strokes.empty()) change({"Clear the page", {}, page_->strokes, {}, {}});
+}
+
+void Session::paste(const QByteArray& inkml, Point middle) {
+    if (!page_ || !may_change()) return;
+    tasks_->post([this, inkml, middle, page = page_->info.id] {
+        auto sheets = read_inkml(std::string_view(inkml.constData(), static_cast<size_t>(inkml.size())));
+        QMetaObject::invokeMethod(
+            this,
+            [this, sheets = std::move(sheets), middle, page]() mutable {
+                if (!page_ || page_->info.id != page) return;
+                if (!sheets)
+                    return emit problem(tr("What was copied can't be put here: %1").arg(text_of(sheets.error())));
+                Edit edit{"Paste", {}, {}, {}, {}};
+                for (InkSheet& sheet : *sheets) std::ranges::move(sheet.strokes, std::back_inserter(edit.added));
+                Box box;
+                for (const Stroke& s : edit.added) box.include(s.box());
+                const Point by = middle - box.centre();
+                std::vector<StrokeId> ids;
+                for (Stroke& s : edit.added) {
+                    s.id = library_->new_element_id();
+                    for (InkPoint& p : s.points) p.at = p.at + by;
+                    ids.push_back(s.id);
+                }
+                change(std::move(edit));
+                emit pasted(ids);
+            },
+            Qt::QueuedConnection);
+    });
 }
 
 void Session::set_pen_down(bool down) {

@@ -5,6 +5,7 @@
 // thread the moment the pen lifts.
 #pragma once
 
+#include <QByteArray>
 #include <QElapsedTimer>
 #include <QObject>
 #include <QString>
@@ -78,9 +79,11 @@ public:
     void write(Stroke stroke);
     // An id for a stroke that is to be shown before it is kept.
     StrokeId new_stroke_id() { return library_->new_element_id(); }
-    // Takes strokes off the page and leaves what an eraser left of them.
-    void erase(std::vector<Stroke> strokes, std::vector<Stroke> pieces);
+    // Makes a change to the open page, one step of undo; elements added have their ids.
+    void change(Edit edit);
     void clear_page();  // of its ink
+    // Puts ink (InkML) onto the open page with its middle at a place in mm; pasted() tells which strokes came.
+    void paste(const QByteArray& inkml, Point middle);
     void undo();
     void redo();
 
@@ -109,6 +112,7 @@ signals:
     void shelf_changed(const std::vector<NotebookSummary>& notebooks);
     void page_opened();
     void page_edited(const Edit& edit);
+    void pasted(const std::vector<StrokeId>& strokes);
     void pictures_ready(std::shared_ptr<const PictureImages> images);
     void reading_changed();
     void steps_changed();

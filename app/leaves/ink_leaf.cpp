@@ -1,6 +1,7 @@
 #include "leaves/ink_leaf.h"
 
 #include <QDateTime>
+#include <QGuiApplication>
 #include <QMouseEvent>
 #include <QNativeGestureEvent>
 #include <QPainter>
@@ -43,6 +44,9 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(&session_, &Session::page_edited, this, [this](const Edit& edit) {
         tiles_.apply(edit);
         update(leaf_rect(touched_by(edit), 3).toAlignedRect());
+        // Undo may take what is chosen off the page.
+        if (std::ranges::any_of(edit.removed, [this](const Stroke& s) { return selection_.contains(s.id); }))
+            clear_selection();
     });
     connect(&session_, &Session::pictures_ready, this,
             [this](const std::shared_ptr<const PictureImages>& images) { tiles_.set_images(images); });
@@ -62,6 +66,8 @@ QRectF InkLeaf::leaf_rect(const Box& mm, double grow_px) const {
 
 void InkLeaf::page_opened() {
     active_.reset();
+    clear_selection();
+    lasso_.clear();
     chosen_ = {};
     hits_.clear();
     tiles_.show(InkScene::of(*session_.page(), theme().page));
@@ -114,6 +120,7 @@ void InkLeaf::view_changed() {
 
 void InkLeaf::set_tool(Tool tool) {
     tool_ = tool;
+    if (tool != Tool::lasso) clear_selection();
     update_cursor();
 }
 
@@ -123,6 +130,7 @@ void InkLeaf::update_cursor() {
             setCursor(panning_ ? Qt::ClosedHandCursor : Qt::ArrowCursor);
             return;
         case Tool::pen:
+        case Tool::lasso:
             setCursor(Qt::CrossCursor);
             return;
         case Tool::eraser:
@@ -206,6 +214,16 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.setBrush(wash);
         painter.drawRoundedRect(leaf_rect(word->box, 4), 5, 5);
     }
+    if (lasso_.size() > 1) {
+        QPolygonF line;
+        for (const Point p : lasso_) line << view_.to_leaf({p.x, p.y});
+        QColor wash = t.act;
+        wash.setAlpha(20);
+        painter.setPen(QPen(t.act, 1.6, Qt::DashLine));
+        painter.setBrush(wash);
+        painter.drawPolygon(line);
+    }
+    selection_.paint(painter, view_);
     if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
     if (session_.page()->strokes.empty() && session_.page()->pictures.empty() && !active_) {
         painter.setPen(t.quiet_text);
@@ -245,9 +263,11 @@ void InkLeaf::set_eraser(const Eraser& eraser) {
 void InkLeaf::begin(Tool tool, const Sample& sample) {
     if (!session_.page()) return;
     emit touched();
-    if (!session_.may_change()) return;
+    if (tool != Tool::lasso && !session_.may_change()) return;
     active_ = tool;
     last_px_ = sample.at;
+    if (tool == Tool::lasso) return begin_lasso(sample, QGuiApplication::keyboardModifiers() & Qt::ShiftModifier);
+    clear_selection();
     if (tool == Tool::eraser) {
         erased_.clear();
         pieces_.clear();
@@ -352,6 +372,8 @@ void InkLeaf::go_on(const Sample& sample) {
         write_to(sample);
     else if (active_ == Tool::eraser)
         erase_to(sample);
+    else if (active_ == Tool::lasso)
+        lasso_to(sample);
     last_px_ = sample.at;
 }
 
@@ -359,7 +381,9 @@ void InkLeaf::end() {
     if (!active_) return;
     const Tool was = *active_;
     active_.reset();
-    if (was == Tool::pen) {
+    if (was == Tool::lasso) {
+        end_lasso();
+    } else if (was == Tool::pen) {
         session_.set_pen_down(false);
         const QRect used = leaf_rect(live_.box().grown(widest_mark(live_.pen)), 3).toAlignedRect();
         QPainter painter(&overlay_);
@@ -371,7 +395,7 @@ void InkLeaf::end() {
     } else if (was == Tool::eraser && !erased_.empty()) {
         std::vector<Stroke> pieces;
         for (auto& [id, piece] : pieces_) pieces.push_back(std::move(piece));
-        session_.erase(std::move(erased_), std::move(pieces));
+        session_.change({"Erase", std::move(pieces), std::move(erased_), {}, {}});
         erased_.clear();
         pieces_.clear();
         emit erased();
@@ -402,6 +426,8 @@ void InkLeaf::mouseMoveEvent(QMouseEvent* event) {
         view_.pan(by);
     } else if (active_ && event->buttons() & Qt::LeftButton) {
         go_on({event->position()});
+    } else if (tool_ == Tool::lasso) {
+        setCursor(cursor_of(selection_.grip_at(event->position(), view_)));
     }
 }
 
@@ -471,6 +497,7 @@ bool InkLeaf::event(QEvent* event) {
 }
 
 void InkLeaf::keyPressEvent(QKeyEvent* event) {
+    if (selection_key(event)) return;
     const double step = 60;
     switch (event->key()) {
         case Qt::Key_Up:

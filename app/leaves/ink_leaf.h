@@ -4,17 +4,19 @@
 #include <QElapsedTimer>
 #include <QImage>
 #include <QWidget>
+#include <functional>
 #include <map>
 #include <optional>
 
 #include "desk/session.h"
 #include "desk/tools.h"
 #include "leaves/leaf_view.h"
+#include "leaves/selection.h"
 #include "leaves/tile_store.h"
 
 namespace fernleaf {
 
-enum class Tool { pen, eraser, choose };
+enum class Tool { pen, eraser, lasso, choose };
 
 class InkLeaf : public QWidget {
     Q_OBJECT
@@ -32,7 +34,22 @@ public:
     void scroll_to(const Box& mm);
     void restyle();
 
+    const Selection& selection() const { return selection_; }
+    void select(const std::vector<StrokeId>& strokes);
+    void select_all();
+    void clear_selection();
+    // Changes of what is chosen; each is one step of undo. What comes of it stays chosen.
+    void delete_selection(const char* label = "Delete");
+    void move_selection(const Affine& by, const char* label);
+    void change_pens(const std::function<Pen(Pen)>& change, const char* label);
+    void reorder_selection(bool to_front);
+    void copy_selection();
+    void cut_selection();
+    void copy_as_picture();
+    void paste();
+
 signals:
+    void selection_changed();
     void word_chosen(WordPlace place);
     void pen_touched();  // writing began
     void touched();      // the pen, or whatever takes its place, came down on the leaf
@@ -62,6 +79,13 @@ private:
     void write_to(const Sample& sample);
     void erase_to(const Sample& sample);
     void take_from(const std::shared_ptr<const DrawnStroke>& shape, Point from, Point to, double radius, Edit& edit);
+    void begin_lasso(const Sample& sample, bool rectangle);
+    void lasso_to(const Sample& sample);
+    void end_lasso();
+    void tap(QPointF px);
+    void replace_selection(std::vector<Stroke> strokes, const char* label);
+    void update_selection();
+    bool selection_key(QKeyEvent* event);
     void page_opened();
     void view_changed();
     WordPlace word_at(QPointF px) const;
@@ -85,6 +109,10 @@ private:
     std::map<StrokeId, Stroke> pieces_;  // what is left of them
     QElapsedTimer eraser_clock_;
     double eraser_speed_ = 0;  // px/ms
+    Selection selection_;
+    std::vector<Point> lasso_;  // mm
+    bool lasso_rectangle_ = false;
+    int taps_ = 0;  // on what is chosen: word, line, paragraph
     QPointF last_px_;
     bool panning_ = false, moved_ = false;
 

@@ -71,10 +71,15 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     splitter_->addWidget(text_side_);
     splitter_->setSizes({1000, 1000});
     tray_ = new ToolTray(session_, *ink_);
+    selection_bar_ = new SelectionBar(*ink_, *tray_, view_);
     ink_->installEventFilter(this);
     restyle();
 
     connect(tray_, &ToolTray::fit_wanted, ink_, &InkLeaf::fit_width);
+    connect(&session_, &Session::pasted, this, [this](const std::vector<StrokeId>& strokes) {
+        tray_->select(Tool::lasso);
+        ink_->select(strokes);
+    });
     connect(ink_, &InkLeaf::word_chosen, this, &Spread::choose);
     connect(text_, &TextLeaf::word_chosen, ink_, &InkLeaf::set_chosen);
     connect(ink_, &InkLeaf::pen_touched, this, [this] {
@@ -162,6 +167,7 @@ void Spread::restyle() {
     unsure_->setStyleSheet(QStringLiteral("QToolButton { color: %1; } QToolButton:disabled { color: %2; }")
                                .arg(t.unsure.name(), t.quiet_text.name()));
     tray_->restyle();
+    selection_bar_->restyle();
     ink_->restyle();
     text_->update();
     update();

@@ -6,6 +6,7 @@
 #include <QToolButton>
 
 #include "leaves/ink_leaf.h"
+#include "leaves/selection_bar.h"
 #include "leaves/text_leaf.h"
 #include "leaves/tool_tray.h"
 
@@ -24,6 +25,7 @@ public:
     InkLeaf* ink() const { return ink_; }
     TextLeaf* text() const { return text_; }
     ToolTray* tray() const { return tray_; }
+    SelectionBar* selection_bar() const { return selection_bar_; }
     QSplitter* splitter() const { return splitter_; }
     void restyle();
 
@@ -41,6 +43,7 @@ private:
     InkLeaf* ink_;
     TextLeaf* text_;
     ToolTray* tray_;
+    SelectionBar* selection_bar_;
     QWidget* ink_side_;
     QWidget* text_side_;
     std::vector<QLabel*> names_, sayings_;

@@ -72,7 +72,8 @@ void TileStore::apply(const Edit& edit) {
                 painter.setPen(Qt::NoPen);
                 scene_.shapes.back()->draw(painter, scene_.scheme);
             } else {
-                const QRectF part = mm.intersected(tile);
+                const double px = 1 / layer->scale;  // soft edges reach into the next pixel
+                const QRectF part = mm.adjusted(-px, -px, px, px).intersected(tile);
                 painter.setClipRect(part);
                 painter.setCompositionMode(QPainter::CompositionMode_Source);
                 painter.fillRect(part, Qt::transparent);

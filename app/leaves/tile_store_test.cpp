@@ -57,6 +57,16 @@ TEST_F(Tiles, AnEditIsSeenAtOnceAndLooksAsDrawnAnew) {
     EXPECT_EQ(settled(5), touched_up);
 }
 
+TEST_F(Tiles, ErasedInkLeavesNoSpeck) {
+    const QImage before = settled(5.3);
+    Stroke dot = bar(3, 80);
+    dot.points = {{{41.37, 33.13}}};
+    tiles_.apply({"Write", {dot}, {}, {}, {}});
+    EXPECT_NE(shown(5.3), before);
+    tiles_.apply({"Erase", {}, {dot}, {}, {}});
+    EXPECT_EQ(shown(5.3), before);
+}
+
 TEST_F(Tiles, InkBroughtBackUnderOtherInkLiesUnderItAgain) {
     tiles_.apply({"Write", {bar(3, 20, 0xFF0000)}, {}, {}, {}});
     settled(5);

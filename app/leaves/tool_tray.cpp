@@ -10,6 +10,7 @@ namespace {
 
 constexpr int kAboveEdgePx = 14;
 constexpr int kCardGapPx = 10;
+constexpr int kButtonPx = 38, kNarrowPenPx = 30;
 
 QString icon_name(PenKind kind) {
     const char* const names[] = {"ballpoint", "fountain", "pencil", "highlighter"};
@@ -56,8 +57,11 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     row_->addLayout(pen_row_);
     row_->addSpacing(8);
     eraser_ = add(QStringLiteral("eraser"), tr("Eraser  (E; again for its sizes and kinds)"), true);
+    lasso_ =
+        add(QStringLiteral("lasso"), tr("Lasso: draw about ink to take hold of it; with Shift a rectangle  (L)"), true);
     choose_ = add(QStringLiteral("choose"), tr("Choose words, move the page  (C)"), true);
     group_->addButton(eraser_);
+    group_->addButton(lasso_);
     group_->addButton(choose_);
     row_->addSpacing(8);
     undo_ = add(QStringLiteral("undo"), tr("Undo"), false);
@@ -78,6 +82,7 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
         select(Tool::eraser);
         open_eraser_card();
     });
+    connect(lasso_, &QToolButton::clicked, this, [this] { select(Tool::lasso); });
     connect(choose_, &QToolButton::clicked, this, [this] { select(Tool::choose); });
     connect(undo_, &QToolButton::clicked, &session, &Session::undo);
     connect(redo_, &QToolButton::clicked, &session, &Session::redo);
@@ -148,7 +153,7 @@ QToolButton* ToolTray::add(const QString& icon_name, const QString& tip, bool sw
     button->setAccessibleName(tip);
     button->setCheckable(switchable);
     button->setIconSize({24, 24});
-    button->setFixedSize(38, 38);
+    button->setFixedSize(kButtonPx, kButtonPx);
     row_->addWidget(button);
     return button;
 }
@@ -166,7 +171,7 @@ void ToolTray::fill_pens() {
         pen->setAccessibleName(name);
         pen->setCheckable(true);
         pen->setIconSize({34, 34});
-        pen->setFixedSize(38, 38);
+        pen->setFixedSize(kButtonPx, kButtonPx);
         pen->setStyleSheet(QStringLiteral("padding: 0;"));
         pen->setIcon(pen_icon(tools_.pens[static_cast<size_t>(i)]));
         pen->setContextMenuPolicy(Qt::CustomContextMenu);
@@ -205,7 +210,8 @@ void ToolTray::select(Tool tool) {
     if (tool != tool_) before_ = tool_;
     close_cards();
     tool_ = tool;
-    (tool == Tool::pen ? pens_[static_cast<size_t>(pen_)] : tool == Tool::eraser ? eraser_ : choose_)->setChecked(true);
+    QToolButton* const buttons[] = {pens_[static_cast<size_t>(pen_)], eraser_, lasso_, choose_};
+    buttons[static_cast<int>(tool)]->setChecked(true);
     hand_over();
 }
 
@@ -249,7 +255,15 @@ void ToolTray::place_card(QWidget* card, const QWidget* above) {
 }
 
 void ToolTray::place() {
-    row_->activate();
+    // On a narrow leaf the pens stand closer, and what the keyboard also does makes room.
+    const int room = leaf_.width() - kAboveEdgePx;
+    for (const bool narrow : {false, true}) {
+        for (QToolButton* pen : pens_) pen->setFixedWidth(narrow ? kNarrowPenPx : kButtonPx);
+        fit_->setVisible(!narrow);
+        pen_row_->activate();
+        row_->activate();
+        if (sizeHint().width() <= room) break;
+    }
     adjustSize();
     move((leaf_.width() - width()) / 2, leaf_.height() - height() - kAboveEdgePx);
     if (pen_card_->isVisible()) place_card(pen_card_, pens_[static_cast<size_t>(pen_card_->index())]);
@@ -258,7 +272,8 @@ void ToolTray::place() {
 
 void ToolTray::restyle() {
     for (size_t i = 0; i < pens_.size(); ++i) pens_[i]->setIcon(pen_icon(tools_.pens[i]));
-    for (QToolButton* b : {eraser_, choose_, undo_, redo_, fit_}) b->setIcon(icon(b->property("icon_name").toString()));
+    for (QToolButton* b : {eraser_, lasso_, choose_, undo_, redo_, fit_})
+        b->setIcon(icon(b->property("icon_name").toString()));
     pen_card_->restyle();
     eraser_card_->restyle();
     update();

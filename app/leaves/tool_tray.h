@@ -62,6 +62,7 @@ private:
     QButtonGroup* group_;
     std::vector<QToolButton*> pens_;
     QToolButton* eraser_;
+    QToolButton* lasso_;
     QToolButton* choose_;
     QToolButton* undo_;
     QToolButton* redo_;

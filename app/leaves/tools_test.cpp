@@ -72,6 +72,7 @@ TEST_F(ToolsInHand, PensAreCopiedMovedAndTakenOut) {
     ASSERT_EQ(tray()->tools().pens.size(), 6U);
     EXPECT_EQ(tray()->tools().pens[2], tray()->tools().pens[1]);
     EXPECT_EQ(tray()->pen(), 2);
+    EXPECT_TRUE(ink()->rect().contains(tray()->geometry()));
     click(tray()->pen_card(), "Move to the right");
     EXPECT_EQ(tray()->pen(), 3);
     EXPECT_EQ(tray()->tools().pens[2], Tools::usual().pens[2]);

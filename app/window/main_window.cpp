@@ -230,6 +230,7 @@ void MainWindow::add_shortcuts() {
         else
             spread_->tray()->select(Tool::eraser);
     });
+    on_ink(Qt::Key_L, [this] { spread_->tray()->select(Tool::lasso); });
     on_ink(Qt::Key_C, [this] { spread_->tray()->select(Tool::choose); });
     on_ink(Qt::Key_Q, [this] { spread_->tray()->select_previous(); });
     on_ink(Qt::Key_T, [this] { spread_->tray()->toggle_card(); });

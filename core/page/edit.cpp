@@ -1,6 +1,7 @@
 #include "page/edit.h"
 
 #include <algorithm>
+#include <unordered_map>
 #include <unordered_set>
 
 namespace fernleaf {
@@ -24,6 +25,26 @@ void exchange(std::vector<Element>& elements, const std::vector<Element>& added,
 void apply(Page& page, const Edit& edit) {
     exchange(page.strokes, edit.added, edit.removed);
     exchange(page.pictures, edit.pictures_added, edit.pictures_removed);
+}
+
+std::vector<Correction> followed_corrections(const std::vector<Correction>& corrections, const Edit& edit) {
+    std::vector<Correction> out;
+    if (edit.followed.empty()) return out;
+    const std::unordered_map<StrokeId, StrokeId> next(edit.followed.begin(), edit.followed.end());
+    std::unordered_map<StrokeId, const Stroke*> added;
+    for (const Stroke& s : edit.added) added[s.id] = &s;
+    for (const Correction& correction : corrections) {
+        const auto follows = [&](StrokeId id) { return next.contains(id) && added.contains(next.at(id)); };
+        if (correction.strokes.empty() || !std::ranges::all_of(correction.strokes, follows)) continue;
+        Correction moved{{}, {}, correction.text};
+        for (const StrokeId id : correction.strokes) {
+            const Stroke& stroke = *added.at(next.at(id));
+            moved.strokes.push_back(stroke.id);
+            moved.box.include(stroke.box().grown(stroke.pen.width_mm / 2));
+        }
+        out.push_back(std::move(moved));
+    }
+    return out;
 }
 
 }  // namespace fernleaf

@@ -6,6 +6,7 @@
 #pragma once
 
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "page/page.h"
@@ -19,11 +20,17 @@ struct Edit {
     std::vector<Stroke> removed;
     std::vector<Picture> pictures_added;
     std::vector<Picture> pictures_removed;
+    // Strokes added that are removed ones in another place or form (old id, new id): what a person said of those holds
+    // for these.
+    std::vector<std::pair<StrokeId, StrokeId>> followed = {};
 
-    Edit reversed() const { return {label, removed, added, pictures_removed, pictures_added}; }
+    Edit reversed() const { return {label, removed, added, pictures_removed, pictures_added, {}}; }
 };
 
 // Strokes brought back return to their place among the others (lies_below).
 void apply(Page& page, const Edit& edit);
+
+// The corrections of followed strokes, told of those that follow them.
+std::vector<Correction> followed_corrections(const std::vector<Correction>& corrections, const Edit& edit);
 
 }  // namespace fernleaf

@@ -370,6 +370,8 @@ Status Library::commit(PageId page, Edit& edit) {
     set_live(*db_, "picture", edit.pictures_added, true);
     set_live(*db_, "stroke", edit.removed, false);
     set_live(*db_, "picture", edit.pictures_removed, false);
+    if (!edit.followed.empty())
+        for (const Correction& c : followed_corrections(load_corrections(page), edit)) insert_correction(page, c);
     db_->prepare("DELETE FROM edit WHERE page = ? AND undone = 1").bind(page).run();
     db_->prepare(
            "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) "
@@ -539,12 +541,17 @@ Status Library::save_reading(PageId page, const Reading& reading) {
 
 Result<std::vector<Correction>> Library::corrections(PageId page) const {
     const std::lock_guard lock(mutex_);
+    std::vector<Correction> out = load_corrections(page);
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+std::vector<Correction> Library::load_corrections(PageId page) const {
     std::vector<Correction> out;
     Statement s = db_->prepare(
         "SELECT strokes, box_left, box_top, box_right, box_bottom, text FROM correction WHERE page = ? ORDER BY id");
     s.bind(page);
     while (s.step()) out.push_back({ids_from(s.text(0)), box_at(s, 1), s.text(5)});
-    if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
 
@@ -552,12 +559,16 @@ Status Library::correct(PageId page, const Correction& correction) {
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
     Transaction transaction(*db_);
+    insert_correction(page, correction);
+    return transaction.commit();
+}
+
+void Library::insert_correction(PageId page, const Correction& correction) {
     Statement s = db_->prepare(
         "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) VALUES (?, ?, ?, "
         "?, ?, ?, ?, ?)");
     s.bind(page).bind(Json(correction.strokes).dump());
     bind_box(s, correction.box).bind(correction.text).bind(now_ms()).run();
-    return transaction.commit();
 }
 
 Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {

@@ -89,7 +89,8 @@ public:
     // An id no element has had yet. Never waits: a stroke can have its id before the disk knows it.
     int64_t new_element_id() { return next_element_.fetch_add(1, std::memory_order_relaxed); }
 
-    // Applies the edit on disk and makes it the newest step of undo. Elements whose id is 0 get one, in the edit too.
+    // Applies the edit on disk and makes it the newest step of undo. Corrections of strokes that others follow hold for
+    // those, too. Elements whose id is 0 get one, in the edit too.
     Status commit(PageId page, Edit& edit);
     Result<std::optional<Edit>> undo(PageId page);  // what to apply to the page in memory
     Result<std::optional<Edit>> redo(PageId page);
@@ -135,6 +136,8 @@ public:
 private:
     Library() = default;
     Status migrate();
+    std::vector<Correction> load_corrections(PageId page) const;
+    void insert_correction(PageId page, const Correction& correction);
     PageId insert_page(NotebookId notebook, const PageInfo& info);
     void insert_elements(PageId page, Edit& edit);
     Result<std::optional<Edit>> step(PageId page, bool forward);

@@ -1,0 +1,222 @@
+#include "leaves/selection.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+#include "ink/nib.h"
+#include "look/theme.h"
+#include "render/stroke_look.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr double kLeastScale = 0.05;
+constexpr std::array kGrips = {Grip::turn, Grip::top_left, Grip::top_right, Grip::bottom_left, Grip::bottom_right,
+                               Grip::left, Grip::right,    Grip::top,       Grip::bottom};
+
+bool is_corner(Grip grip) {
+    return grip == Grip::top_left || grip == Grip::top_right || grip == Grip::bottom_left || grip == Grip::bottom_right;
+}
+
+// The place that stays while the frame is pulled at a grip.
+Point anchor_of(Grip grip, const Box& box) {
+    const bool from_right = grip == Grip::top_left || grip == Grip::bottom_left || grip == Grip::left;
+    const bool from_bottom = grip == Grip::top_left || grip == Grip::top_right || grip == Grip::top;
+    return {from_right ? box.right : box.left, from_bottom ? box.bottom : box.top};
+}
+
+double ratio(double to, double from) { return std::abs(from) < 1e-6 ? 1 : std::max(kLeastScale, to / from); }
+
+}  // namespace
+
+bool Selection::contains(StrokeId id) const { return std::ranges::find(strokes_, id, &Stroke::id) != strokes_.end(); }
+
+void Selection::choose(std::vector<Stroke> strokes) {
+    strokes_ = std::move(strokes);
+    box_ = {};
+    for (const Stroke& s : strokes_) box_.include(s.box().grown(s.pen.width_mm / 2));
+    cancel();
+}
+
+void Selection::cancel() {
+    grip_ = Grip::none;
+    change_ = {};
+    picture_ = {};
+}
+
+QRectF Selection::frame(const LeafView& view) const {
+    return QRectF(view.to_leaf({box_.left, box_.top}), view.to_leaf({box_.right, box_.bottom}))
+        .adjusted(-kFramePx, -kFramePx, kFramePx, kFramePx);
+}
+
+QPointF Selection::place_of(Grip grip, const QRectF& f) const {
+    switch (grip) {
+        case Grip::top_left:
+            return f.topLeft();
+        case Grip::top_right:
+            return f.topRight();
+        case Grip::bottom_left:
+            return f.bottomLeft();
+        case Grip::bottom_right:
+            return f.bottomRight();
+        case Grip::left:
+            return {f.left(), f.center().y()};
+        case Grip::right:
+            return {f.right(), f.center().y()};
+        case Grip::top:
+            return {f.center().x(), f.top()};
+        case Grip::bottom:
+            return {f.center().x(), f.bottom()};
+        case Grip::turn:
+            return {f.center().x(), f.top() - kStemPx};
+        case Grip::none:
+        case Grip::inside:
+            break;
+    }
+    return f.center();
+}
+
+Grip Selection::grip_at(QPointF px, const LeafView& view) const {
+    if (empty()) return Grip::none;
+    const QRectF f = frame(view);
+    constexpr double kReach = kGripPx + 4;
+    for (const Grip grip : kGrips) {
+        // The grips of a small frame's sides would cover it.
+        const bool side = grip == Grip::left || grip == Grip::right || grip == Grip::top || grip == Grip::bottom;
+        if (side && std::min(f.width(), f.height()) < 4 * kGripPx) continue;
+        const QPointF d = place_of(grip, f) - px;
+        if (QPointF::dotProduct(d, d) <= kReach * kReach) return grip;
+    }
+    return f.contains(px) ? Grip::inside : Grip::none;
+}
+
+void Selection::begin(Grip grip, Point at, const LeafView& view, double device_ratio) {
+    grip_ = grip;
+    from_ = at;
+    change_ = {};
+    const double px_per_mm = view.scale() * device_ratio;
+    pictured_ = box_.grown(1 / px_per_mm);
+    picture_ =
+        QImage(static_cast<int>(std::ceil(pictured_.width() * px_per_mm)) + 1,
+               static_cast<int>(std::ceil(pictured_.height() * px_per_mm)) + 1, QImage::Format_ARGB32_Premultiplied);
+    picture_.fill(Qt::transparent);
+    QPainter painter(&picture_);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.scale(px_per_mm, px_per_mm);
+    painter.translate(-pictured_.left, -pictured_.top);
+    for (const bool under : {true, false})
+        for (const Stroke& s : strokes_)
+            if (lies_under(s.pen) == under) StrokeLook(s).draw(painter, theme().page);
+    pictured_.right = pictured_.left + picture_.width() / px_per_mm;
+    pictured_.bottom = pictured_.top + picture_.height() / px_per_mm;
+}
+
+void Selection::drag_to(Point at, bool constrained) {
+    const Point anchor = anchor_of(grip_, box_);
+    // The ink's own corner moves as the pen does, which holds the frame a little outside of it.
+    const Point was = Point{box_.left + box_.right, box_.top + box_.bottom} - anchor * 2;
+    const Point is = was + (at - from_);
+    if (grip_ == Grip::inside) {
+        Point by = at - from_;
+        if (constrained) (std::abs(by.x) > std::abs(by.y) ? by.y : by.x) = 0;
+        change_ = Affine::shift(by);
+    } else if (grip_ == Grip::turn) {
+        const Point c = box_.centre();
+        double angle = std::atan2(at.y - c.y, at.x - c.x) - std::atan2(from_.y - c.y, from_.x - c.x);
+        if (constrained) {
+            const double step = kTurnStep * std::numbers::pi / 180;
+            angle = std::round(angle / step) * step;
+        }
+        change_ = Affine::turn(angle, c);
+    } else if (is_corner(grip_)) {
+        const double grown = ratio(dot(is, was), dot(was, was));
+        change_ = Affine::scale(grown, grown, anchor);
+    } else if (grip_ == Grip::left || grip_ == Grip::right) {
+        change_ = Affine::scale(ratio(is.x, was.x), 1, anchor);
+    } else if (grip_ == Grip::top || grip_ == Grip::bottom) {
+        change_ = Affine::scale(1, ratio(is.y, was.y), anchor);
+    }
+}
+
+QRectF Selection::painted(const LeafView& view) const {
+    if (empty()) return {};
+    QRectF f = frame(view);
+    if (changing()) {
+        Box moved;
+        for (const Point p : {Point{box_.left, box_.top}, Point{box_.right, box_.top}, Point{box_.left, box_.bottom},
+                              Point{box_.right, box_.bottom}})
+            moved.include(change_(p));
+        f = QRectF(view.to_leaf({moved.left, moved.top}), view.to_leaf({moved.right, moved.bottom}))
+                .adjusted(-kFramePx, -kFramePx, kFramePx, kFramePx);
+    }
+    return f.adjusted(-kGripPx - 2, -kStemPx - kGripPx - 2, kGripPx + 2, kGripPx + 2);
+}
+
+void Selection::paint(QPainter& painter, const LeafView& view) const {
+    if (empty()) return;
+    const Theme& t = theme();
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (changing()) {
+        painter.translate(view.origin());
+        painter.scale(view.scale(), view.scale());
+        painter.setTransform(QTransform(change_.xx, change_.yx, change_.xy, change_.yy, change_.dx, change_.dy), true);
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        painter.drawImage(rect_of(pictured_), picture_);
+        QPen line(t.act, 1.4);
+        line.setCosmetic(true);
+        painter.setPen(line);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(rect_of(box_.grown(kFramePx / view.scale())));
+        painter.restore();
+        return;
+    }
+    const QRectF f = frame(view);
+    painter.setPen(QPen(t.act, 1.4));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(f);
+    painter.drawLine(place_of(Grip::top, f), place_of(Grip::turn, f));
+    const bool small = std::min(f.width(), f.height()) < 4 * kGripPx;
+    painter.setBrush(t.card);
+    for (const Grip grip : kGrips) {
+        const QPointF at = place_of(grip, f);
+        if (is_corner(grip))
+            painter.drawRoundedRect(QRectF(at.x() - 6, at.y() - 6, 12, 12), 3, 3);
+        else if (grip == Grip::turn)
+            painter.drawEllipse(at, 7, 7);
+        else if (!small && (grip == Grip::left || grip == Grip::right))
+            painter.drawRoundedRect(QRectF(at.x() - 3.5, at.y() - 8, 7, 16), 3.5, 3.5);
+        else if (!small)
+            painter.drawRoundedRect(QRectF(at.x() - 8, at.y() - 3.5, 16, 7), 3.5, 3.5);
+    }
+    painter.restore();
+}
+
+Qt::CursorShape cursor_of(Grip grip) {
+    switch (grip) {
+        case Grip::inside:
+            return Qt::SizeAllCursor;
+        case Grip::top_left:
+        case Grip::bottom_right:
+            return Qt::SizeFDiagCursor;
+        case Grip::top_right:
+        case Grip::bottom_left:
+            return Qt::SizeBDiagCursor;
+        case Grip::left:
+        case Grip::right:
+            return Qt::SizeHorCursor;
+        case Grip::top:
+        case Grip::bottom:
+            return Qt::SizeVerCursor;
+        case Grip::turn:
+            return Qt::PointingHandCursor;
+        case Grip::none:
+            break;
+    }
+    return Qt::CrossCursor;
+}
+
+}  // namespace fernleaf
