@@ -261,11 +261,11 @@ bool Session::may_change() {
     return !read_only();
 }
 
-void Session::write(Stroke stroke) {
-    if (!page_ || stroke.points.empty()) return;
-    if (!may_change()) return;
-    stroke.id = library_->new_element_id();
+StrokeId Session::write(Stroke stroke) {
+    if (!page_ || stroke.points.empty() || !may_change()) return 0;
+    const StrokeId id = stroke.id = library_->new_element_id();
     commit({"Write", {std::move(stroke)}, {}, {}, {}});
+    return id;
 }
 
 void Session::change(Edit edit) {

@@ -76,7 +76,8 @@ public:
 
     // While the pen is down, only what is on the open page is read.
     void set_pen_down(bool down);
-    void write(Stroke stroke);
+    // The id it got; 0 when it can't be kept.
+    StrokeId write(Stroke stroke);
     // An id for a stroke that is to be shown before it is kept.
     StrokeId new_stroke_id() { return library_->new_element_id(); }
     // Makes a change to the open page, one step of undo; elements added have their ids.

@@ -62,6 +62,7 @@ Tools Tools::stored() {
     tools.eraser.size = static_cast<EraserSize>(std::clamp(eraser["size"].toInt(1), 0, 3));
     tools.eraser.highlighter_only = eraser["highlighter_only"].toBool();
     tools.eraser.then_back = eraser["then_back"].toBool();
+    tools.eraser.scribbles = eraser["scribbles"].toBool(true);
     return tools;
 }
 
@@ -72,7 +73,8 @@ void Tools::store() const {
     const QJsonObject eraser_json{{"takes", static_cast<int>(eraser.takes)},
                                   {"size", static_cast<int>(eraser.size)},
                                   {"highlighter_only", eraser.highlighter_only},
-                                  {"then_back", eraser.then_back}};
+                                  {"then_back", eraser.then_back},
+                                  {"scribbles", eraser.scribbles}};
     QSettings().setValue(kKey, QJsonDocument({{"pens", pen_list}, {"palette", colours}, {"eraser", eraser_json}})
                                    .toJson(QJsonDocument::Compact));
 }

@@ -16,6 +16,7 @@ struct Eraser {
     EraserSize size = EraserSize::medium;
     bool highlighter_only = false;
     bool then_back = false;  // to the tool before, when the eraser lifts
+    bool scribbles = true;   // whether scribbling over ink with a pen erases it
     friend bool operator==(const Eraser&, const Eraser&) = default;
 };
 

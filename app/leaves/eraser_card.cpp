@@ -64,7 +64,14 @@ EraserCard::EraserCard(QWidget* parent) : QFrame(parent) {
     highlighter_only_ = new QCheckBox(tr("Takes highlighter only"));
     then_back_ = new QCheckBox(tr("Afterwards back to the tool before"));
     column->addWidget(highlighter_only_);
+    scribbles_ = new QCheckBox(tr("Scribbling over ink with a pen erases it"));
     column->addWidget(then_back_);
+    column->addWidget(scribbles_);
+    connect(scribbles_, &QCheckBox::toggled, this, [this](bool on) {
+        Eraser e = eraser_;
+        e.scribbles = on;
+        change(e);
+    });
     connect(highlighter_only_, &QCheckBox::toggled, this, [this](bool on) {
         Eraser e = eraser_;
         e.highlighter_only = on;
@@ -104,6 +111,7 @@ void EraserCard::show_state() {
     sizes_[static_cast<size_t>(eraser_.size)]->setChecked(true);
     highlighter_only_->setChecked(eraser_.highlighter_only);
     then_back_->setChecked(eraser_.then_back);
+    scribbles_->setChecked(eraser_.scribbles);
 }
 
 void EraserCard::change(const Eraser& eraser) {

@@ -32,7 +32,7 @@ private:
 
     Eraser eraser_;
     std::vector<QToolButton*> takes_, sizes_;
-    QCheckBox *highlighter_only_, *then_back_;
+    QCheckBox *highlighter_only_, *then_back_, *scribbles_;
     QPushButton* clear_;
 };
 

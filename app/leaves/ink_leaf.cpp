@@ -11,6 +11,7 @@
 
 #include "ink/erasing.h"
 #include "ink/nib.h"
+#include "ink/scribble.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 #include "render/stroke_look.h"
@@ -367,6 +368,27 @@ void InkLeaf::erase_to(const Sample& sample) {
     for (Stroke& s : edit.added) pieces_[s.id] = std::move(s);
 }
 
+// The scribble is ink like any other first: one undo brings it and all that it took.
+void InkLeaf::scribble_out(StrokeId newest) {
+    const auto& strokes = session_.page()->strokes;
+    const auto scribble = std::ranges::find(strokes, newest, &Stroke::id);
+    if (scribble == strokes.end()) return;
+    std::vector<StrokeId> out = scribbled_out(*scribble, strokes);
+    if (out.empty()) return;
+    out.push_back(newest);
+    std::set<StrokeId> gone(out.begin(), out.end());
+    // A word of which most is scribbled over goes whole, with its dots and tails.
+    for (const ReadLine& line : session_.reading().lines)
+        for (const ReadWord& word : line.words) {
+            const auto taken = std::ranges::count_if(word.strokes, [&](StrokeId id) { return gone.contains(id); });
+            if (2 * taken > std::ssize(word.strokes)) gone.insert(word.strokes.begin(), word.strokes.end());
+        }
+    Edit edit{"Scribble out", {}, {}, {}, {}};
+    for (const Stroke& s : strokes)
+        if (gone.contains(s.id)) edit.removed.push_back(s);
+    session_.change(std::move(edit));
+}
+
 void InkLeaf::go_on(const Sample& sample) {
     if (active_ == Tool::pen)
         write_to(sample);
@@ -390,8 +412,9 @@ void InkLeaf::end() {
         painter.setCompositionMode(QPainter::CompositionMode_Clear);
         painter.fillRect(used, Qt::transparent);
         painter.end();
-        session_.write(std::move(live_));
+        const StrokeId written = session_.write(std::move(live_));
         live_ = {};
+        if (eraser_.scribbles) scribble_out(written);
     } else if (was == Tool::eraser && !erased_.empty()) {
         std::vector<Stroke> pieces;
         for (auto& [id, piece] : pieces_) pieces.push_back(std::move(piece));

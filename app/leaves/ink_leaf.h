@@ -78,6 +78,7 @@ private:
     void end();
     void write_to(const Sample& sample);
     void erase_to(const Sample& sample);
+    void scribble_out(StrokeId newest);
     void take_from(const std::shared_ptr<const DrawnStroke>& shape, Point from, Point to, double radius, Edit& edit);
     void begin_lasso(const Sample& sample, bool rectangle);
     void lasso_to(const Sample& sample);

@@ -217,6 +217,33 @@ TEST_F(ToolsInHand, AClearedPageComesBackWithOneUndo) {
     EXPECT_EQ(strokes().size(), count);
 }
 
+TEST_F(ToolsInHand, ScribblingOverAWordErasesItAndOneUndoBringsAllBack) {
+    start_with_page();
+    write_hill(30, 60);
+    write_hill(70, 60);
+    const auto scribble = [&] {
+        std::vector<Point> zigzag;
+        for (int i = 0; i <= 9; ++i) zigzag.push_back({i % 2 == 0 ? 28.0 : 49.0, 53 + 0.9 * i});
+        mouse_stroke(zigzag);
+    };
+    scribble();
+    EXPECT_EQ(strokes().size(), 6U);
+    for (const Stroke& s : strokes()) EXPECT_GT(s.box().left, 60);
+    session_->wait_idle();
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(strokes().size(), 13U);
+    session_->undo();
+    session_->wait_idle();
+    key(Qt::Key_E);
+    key(Qt::Key_E);
+    click(tray()->eraser_card(), "Scribbling over ink with a pen erases it");
+    QTest::keyClick(tray()->eraser_card(), Qt::Key_Escape);
+    key(Qt::Key_1);
+    scribble();
+    EXPECT_EQ(strokes().size(), 13U) << "turned off, it is ink";
+}
+
 TEST_F(ToolsInHand, AHighlightedLineIsReadAsBefore) {
     start_with_page();
     write_hill(30, 60);

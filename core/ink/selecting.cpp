@@ -5,7 +5,6 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kShareInside = 0.6;
 constexpr double kStepMm = 0.5;  // how closely a path is looked at
 
 }  // namespace
@@ -19,7 +18,8 @@ bool inside(const std::vector<Point>& polygon, Point p) {
     return polygon.size() >= 3 && in;
 }
 
-std::vector<StrokeId> strokes_within(const std::vector<Stroke>& strokes, const std::vector<Point>& polygon) {
+std::vector<StrokeId> strokes_within(const std::vector<Stroke>& strokes, const std::vector<Point>& polygon,
+                                     double share) {
     Box area;
     for (const Point p : polygon) area.include(p);
     std::vector<StrokeId> chosen;
@@ -32,7 +32,7 @@ std::vector<StrokeId> strokes_within(const std::vector<Stroke>& strokes, const s
             for (int k = 1; k <= pieces; ++k, ++all)
                 in += inside(polygon, between(points[i - 1], points[i], static_cast<double>(k) / pieces).at);
         }
-        if (static_cast<double>(in) >= kShareInside * static_cast<double>(all)) chosen.push_back(stroke.id);
+        if (static_cast<double>(in) >= share * static_cast<double>(all)) chosen.push_back(stroke.id);
     }
     return chosen;
 }

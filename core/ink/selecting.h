@@ -13,9 +13,11 @@ namespace fernleaf {
 // Whether a point lies inside a closed line, by the even-odd rule; fewer than three corners have no inside.
 bool inside(const std::vector<Point>& polygon, Point p);
 
-// Strokes of which at least three fifths of the path lie inside a closed line: a lasso drawn in haste cuts tails off,
-// and takes tips of its neighbours in.
-std::vector<StrokeId> strokes_within(const std::vector<Stroke>& strokes, const std::vector<Point>& polygon);
+// Strokes of which at least a share of the path lies inside a closed line. By default three fifths: a lasso drawn in
+// haste cuts tails off, and takes tips of its neighbours in.
+constexpr double kLassoShare = 0.6;
+std::vector<StrokeId> strokes_within(const std::vector<Stroke>& strokes, const std::vector<Point>& polygon,
+                                     double share = kLassoShare);
 
 // x' = xx * x + xy * y + dx, y' = yx * x + yy * y + dy; lengths in mm.
 struct Affine {
