@@ -12,6 +12,7 @@ namespace fernleaf {
 
 EraserCard::EraserCard(QWidget* parent) : QFrame(parent) {
     setObjectName(QStringLiteral("eraserCard"));
+    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     setFixedWidth(336);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 12, 14, 12);

@@ -55,6 +55,7 @@ QIcon colour_icon(uint32_t colour, bool chosen) {
 
 PenCard::PenCard(QWidget* parent) : QFrame(parent) {
     setObjectName(QStringLiteral("penCard"));
+    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     setFixedWidth(312);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 12, 14, 10);

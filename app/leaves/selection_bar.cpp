@@ -18,6 +18,7 @@ constexpr int kGapPx = 8;
 SelectionBar::SelectionBar(InkLeaf& leaf, const ToolTray& tray, const LeafView& view)
     : QFrame(&leaf), leaf_(leaf), tray_(tray), view_(view) {
     setObjectName(QStringLiteral("selectionBar"));
+    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(6, 4, 6, 4);
     row_->setSpacing(1);

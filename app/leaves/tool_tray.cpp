@@ -48,6 +48,7 @@ QIcon pen_icon(const Pen& pen) {
 ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     : QFrame(&leaf), session_(session), leaf_(leaf), tools_(Tools::stored()) {
     setObjectName(QStringLiteral("toolTray"));
+    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(8, 5, 8, 5);
     row_->setSpacing(3);

@@ -192,6 +192,23 @@ TEST_F(ToolsInHand, TheEraserHandsBackToThePenWhenToldTo) {
     EXPECT_EQ(ink()->tool(), Tool::pen);
 }
 
+TEST_F(ToolsInHand, NothingIsWrittenThroughTheTrayAndItsCards) {
+    start_with_page();
+    key(Qt::Key_1);
+    key(Qt::Key_T);
+    QTest::mouseClick(tray(), Qt::LeftButton, {}, {2, 2});
+    QTest::mouseClick(tray()->pen_card(), Qt::LeftButton, {}, {4, 4});
+    static const QPointingDevice pen(QStringLiteral("pen"), 7, QInputDevice::DeviceType::Stylus,
+                                     QPointingDevice::PointerType::Pen, QInputDevice::Capability::Position, 1, 2);
+    auto* button = tray()->findChildren<QToolButton*>().front();
+    for (const QEvent::Type type : {QEvent::TabletPress, QEvent::TabletRelease}) {
+        QTabletEvent event(type, &pen, {10, 10}, button->mapToGlobal(QPointF(10, 10)), 0.5, 0, 0, 0, 0, 0, {},
+                           Qt::LeftButton, Qt::LeftButton);
+        QCoreApplication::sendEvent(button, &event);
+    }
+    EXPECT_TRUE(strokes().empty());
+}
+
 TEST_F(ToolsInHand, OneKeyGoesBetweenTheLastTwoTools) {
     start_with_page();
     key(Qt::Key_3);
