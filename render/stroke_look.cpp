@@ -37,7 +37,7 @@ QBrush grain(const QColor& colour) {
 }  // namespace
 
 StrokeLook::StrokeLook(const Stroke& stroke) : pen_(stroke.pen) {
-    for (ShapePart& part : shape_parts(stroke)) parts_.push_back({std::move(part.shape), part.darkness * pen_.opacity});
+    for (const ShapePart& part : shape_parts(stroke)) parts_.push_back({part.shape, part.darkness * pen_.opacity});
 }
 
 void StrokeLook::draw(QPainter& painter, const PageScheme& scheme) const {

@@ -25,7 +25,7 @@ const QString kInkType = QStringLiteral("application/inkml+xml");
 // Ink on the clipboard, put into words only when somebody asks.
 class CopiedInk : public QMimeData {
 public:
-    CopiedInk(std::vector<Stroke> strokes, QString text) : strokes_(std::move(strokes)) {
+    CopiedInk(std::vector<Stroke> strokes, const QString& text) : strokes_(std::move(strokes)) {
         if (!text.isEmpty()) setText(text);
     }
     bool hasFormat(const QString& type) const override { return type == kInkType || QMimeData::hasFormat(type); }

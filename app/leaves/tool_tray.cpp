@@ -118,7 +118,7 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     connect(pen_card_, &PenCard::move_wanted, this, [this](int index, int by) {
         auto pens = tools_.pens;
         if (index + by < 0 || index + by >= static_cast<int>(pens.size())) return;
-        std::swap(pens[static_cast<size_t>(index)], pens[static_cast<size_t>(index + by)]);
+        std::iter_swap(pens.begin() + index, pens.begin() + index + by);
         change_pens(std::move(pens), index + by);
     });
     connect(pen_card_, &PenCard::removal_wanted, this, [this](int index) {

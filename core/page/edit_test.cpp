@@ -26,5 +26,23 @@ TEST(Edit, ReversedTakesItBackExactly) {
     EXPECT_EQ(page.pictures, before.pictures);
 }
 
+TEST(Edit, CorrectionsGoWithTheStrokesThatFollow) {
+    Stroke moved, other;
+    moved.id = 11, moved.points = {{{5, 5}}, {{9, 7}}};
+    other.id = 12, other.points = {{{20, 5}}};
+    Edit edit{"Move", {moved, other}, {}, {}, {}};
+    edit.followed = {{1, 11}, {2, 12}};
+    const std::vector<Correction> corrections{
+        {{1, 2}, {}, "Hallow"}, {{1, 3}, {}, "half of it stays"}, {{}, {}, "in a picture"}};
+    const auto followed = followed_corrections(corrections, edit);
+    ASSERT_EQ(followed.size(), 1U);
+    EXPECT_EQ(followed[0].text, "Hallow");
+    EXPECT_EQ(followed[0].strokes, (std::vector<StrokeId>{11, 12}));
+    EXPECT_TRUE(followed[0].box.contains({9, 7}));
+    EXPECT_TRUE(followed[0].box.contains({20, 5}));
+    edit.followed.clear();
+    EXPECT_TRUE(followed_corrections(corrections, edit).empty());
+}
+
 }  // namespace
 }  // namespace fernleaf
