@@ -45,7 +45,8 @@ int main(int argc, char** argv) {
             if (page.language == "en") texts["en"].insert(texts["en"].end(), page.lines.begin(), page.lines.end());
 
     const auto reader = *Reader::load(models_directory());
-    for (const auto& [code, lines] : texts) (void)static_cast<bool>(reader->load_language(code));
+    for (const auto& [code, lines] : texts)  // the memory of one language is told where only one is wanted
+        if (code == "en" || wants("languages")) (void)static_cast<bool>(reader->load_language(code));
     if (wants("hands")) hands_table(hands, texts["en"], *reader);
     if (wants("languages") && texts.size() > 1) language_table(hands, texts, *reader);
     if (wants("literal") && !literal.empty()) literal_table(hands, literal, *reader);

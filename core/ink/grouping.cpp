@@ -4,6 +4,7 @@
 #include <cmath>
 #include <functional>
 #include <map>
+#include <numbers>
 #include <numeric>
 #include <optional>
 
@@ -31,6 +32,11 @@ constexpr double kInsideShare = 0.7;  // of a small course's height that lies wi
 constexpr double kShredGap = 0.6;
 constexpr double kMergeGap = 3.0;     // and no farther from it than this
 constexpr double kBlankShare = 1.45;  // of the usual distance of lines: farther apart, a new paragraph begins
+
+constexpr size_t kLeastHatching = 10;  // strokes
+constexpr double kHatchingShare = 0.85;
+constexpr double kStraight = 1.04;  // times its chord: so long is a straight stroke at most
+constexpr double kParallel = 0.2;   // radians
 
 Blot measured(const Stroke& stroke) {
     Blot blot;
@@ -460,6 +466,29 @@ void assign_regions(std::vector<InkLine>& lines, double unit) {
     });
 }
 
+// Whether a line is hatching: many strokes, nearly all straight and parallel, as no writing has them.
+bool is_hatching(const std::vector<Stroke>& strokes, const std::vector<size_t>& members) {
+    if (members.size() < kLeastHatching) return false;
+    std::vector<double> directions;  // of the straight ones, 0 to pi
+    for (const size_t i : members) {
+        const auto& points = strokes[i].points;
+        const double chord = distance(points.front().at, points.back().at);
+        if (chord <= 0 || path_length(strokes[i]) > kStraight * chord) continue;
+        const Point d = points.back().at - points.front().at;
+        const double angle = std::atan2(d.y, d.x);
+        directions.push_back(angle < 0 ? angle + std::numbers::pi : angle);
+    }
+    if (directions.empty()) return false;
+    // Directions close a circle: the most parallel ones are counted about each of them in turn.
+    size_t most = 0;
+    for (const double a : directions)
+        most = std::max<size_t>(most, static_cast<size_t>(std::ranges::count_if(directions, [a](double b) {
+                                    const double off = std::abs(a - b);
+                                    return std::min(off, std::numbers::pi - off) < kParallel;
+                                })));
+    return static_cast<double>(most) >= kHatchingShare * static_cast<double>(members.size());
+}
+
 }  // namespace
 
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
@@ -482,6 +511,7 @@ std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
         for (const size_t b : line.members) members.insert(members.end(), touching[b].begin(), touching[b].end());
         std::ranges::sort(members, {}, [&](size_t i) { return strokes[i].box().left; });
         line.members = std::move(members);
+        line.drawing = line.drawing || is_hatching(strokes, line.members);
     }
     return lines;
 }

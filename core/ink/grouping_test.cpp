@@ -158,5 +158,18 @@ TEST(Grouping, TakesEmptyAndLoneStrokes) {
     expect_meant(sheet, 1);
 }
 
+TEST(Grouping, HatchingIsADrawingAndLettersOfBarsAreNot) {
+    std::vector<Stroke> hatching, bars;
+    for (int i = 0; i < 40; ++i) {
+        const double x = 20 + 1.1 * i;
+        hatching.emplace_back().points = {{{x, 24}}, {{x + 3, 20}}};
+        // Upright bars among cross strokes, as in capitals.
+        bars.emplace_back().points = i % 3 == 2 ? std::vector<InkPoint>{{{x - 1, 22}}, {{x + 1, 22}}}
+                                                : std::vector<InkPoint>{{{x, 24}}, {{x, 20}}};
+    }
+    for (const InkLine& line : group_lines(hatching)) EXPECT_TRUE(line.drawing);
+    for (const InkLine& line : group_lines(bars)) EXPECT_FALSE(line.drawing);
+}
+
 }  // namespace
 }  // namespace fernleaf
