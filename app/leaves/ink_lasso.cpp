@@ -200,12 +200,9 @@ void InkLeaf::reorder_selection(bool to_front) {
     std::vector<Stroke> changed = selection_.strokes();
     const auto& all = session_.page()->strokes;
     const auto place = [](const Stroke& s) { return s.order != 0 ? s.order : s.id; };
-    // Behind all: below the lowest; before all: numbers not given to any stroke yet.
-    int64_t order = to_front ? 0 : place(all.front()) - static_cast<int64_t>(changed.size()) - 1;
-    for (Stroke& s : changed) {
-        s.order = to_front ? session_.new_stroke_id() : ++order;
-        if (s.order == 0) s.order = ++order;
-    }
+    // Before all: numbers not given to any stroke yet. Behind all: below the lowest, and below 0, which means the id.
+    int64_t lowest = std::min<int64_t>(place(all.front()), 0) - std::ssize(changed) - 1;
+    for (Stroke& s : changed) s.order = to_front ? session_.new_stroke_id() : ++lowest;
     replace_selection(std::move(changed), to_front ? "Bring to the front" : "Send to the back");
 }
 
