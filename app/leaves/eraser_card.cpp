@@ -2,17 +2,13 @@
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QVBoxLayout>
 
-#include "look/theme.h"
-
 namespace fernleaf {
 
-EraserCard::EraserCard(QWidget* parent) : QFrame(parent) {
+EraserCard::EraserCard(QWidget* parent) : LeafCard(parent) {
     setObjectName(QStringLiteral("eraserCard"));
-    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     setFixedWidth(336);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 12, 14, 12);
@@ -87,14 +83,7 @@ EraserCard::EraserCard(QWidget* parent) : QFrame(parent) {
     clear_->setProperty("secondary", true);
     column->addWidget(clear_);
     connect(clear_, &QPushButton::clicked, this, &EraserCard::clearing_wanted);
-    restyle();
     hide();
-}
-
-void EraserCard::restyle() {
-    const Theme& t = theme();
-    setStyleSheet(QStringLiteral("#eraserCard { background: %1; border: 1px solid %2; border-radius: 12px; }")
-                      .arg(t.card.name(), t.line.name()));
 }
 
 void EraserCard::show_eraser(const Eraser& eraser, bool page_has_ink) {
@@ -120,13 +109,6 @@ void EraserCard::change(const Eraser& eraser) {
     eraser_ = eraser;
     show_state();
     emit eraser_changed(eraser_);
-}
-
-void EraserCard::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
-        emit closed();
-    else
-        QFrame::keyPressEvent(event);
 }
 
 }  // namespace fernleaf

@@ -2,29 +2,24 @@
 #pragma once
 
 #include <QCheckBox>
-#include <QFrame>
 #include <QPushButton>
 #include <QToolButton>
 
 #include "desk/tools.h"
+#include "leaves/leaf_card.h"
 
 namespace fernleaf {
 
-class EraserCard : public QFrame {
+class EraserCard : public LeafCard {
     Q_OBJECT
 
 public:
     explicit EraserCard(QWidget* parent);
     void show_eraser(const Eraser& eraser, bool page_has_ink);
-    void restyle();
 
 signals:
     void eraser_changed(const Eraser& eraser);
     void clearing_wanted();
-    void closed();
-
-protected:
-    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     void change(const Eraser& eraser);

@@ -3,7 +3,6 @@
 #include <QButtonGroup>
 #include <QColorDialog>
 #include <QHBoxLayout>
-#include <QKeyEvent>
 #include <QMenu>
 #include <QPainter>
 #include <QVBoxLayout>
@@ -53,9 +52,8 @@ QIcon colour_icon(uint32_t colour, bool chosen) {
 
 }  // namespace
 
-PenCard::PenCard(QWidget* parent) : QFrame(parent) {
+PenCard::PenCard(QWidget* parent) : LeafCard(parent) {
     setObjectName(QStringLiteral("penCard"));
-    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     setFixedWidth(312);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 12, 14, 10);
@@ -171,9 +169,6 @@ PenCard::PenCard(QWidget* parent) : QFrame(parent) {
 }
 
 void PenCard::restyle() {
-    const Theme& t = theme();
-    setStyleSheet(QStringLiteral("#penCard { background: %1; border: 1px solid %2; border-radius: 12px; }")
-                      .arg(t.card.name(), t.line.name()));
     for (size_t i = 0; i < kinds_.size(); ++i) kinds_[i]->setIcon(icon(QString::fromLatin1(kKindIcons[i])));
     for (QToolButton* b : {left_, right_, copy_, remove_}) b->setIcon(icon(b->property("icon_name").toString()));
     if (!palette_.empty()) fill_palette();
@@ -282,13 +277,6 @@ void PenCard::mix_colour() {
     pen.colour = rgb;
     change(pen);
     fill_palette();
-}
-
-void PenCard::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Escape || event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
-        emit closed();
-    else
-        QFrame::keyPressEvent(event);
 }
 
 }  // namespace fernleaf

@@ -2,18 +2,18 @@
 #pragma once
 
 #include <QCheckBox>
-#include <QFrame>
 #include <QGridLayout>
 #include <QLabel>
 #include <QSlider>
 #include <QToolButton>
 
 #include "desk/tools.h"
+#include "leaves/leaf_card.h"
 #include "leaves/swatch.h"
 
 namespace fernleaf {
 
-class PenCard : public QFrame {
+class PenCard : public LeafCard {
     Q_OBJECT
 
 public:
@@ -29,10 +29,6 @@ signals:
     void copy_wanted(int index);
     void move_wanted(int index, int by);
     void removal_wanted(int index);
-    void closed();
-
-protected:
-    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     void show_state();

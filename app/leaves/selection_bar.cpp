@@ -16,9 +16,8 @@ constexpr int kGapPx = 8;
 }  // namespace
 
 SelectionBar::SelectionBar(InkLeaf& leaf, const ToolTray& tray, const LeafView& view)
-    : QFrame(&leaf), leaf_(leaf), tray_(tray), view_(view) {
+    : LeafCard(&leaf), leaf_(leaf), tray_(tray), view_(view) {
     setObjectName(QStringLiteral("selectionBar"));
-    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(6, 4, 6, 4);
     row_->setSpacing(1);
@@ -108,14 +107,6 @@ void SelectionBar::place() {
 void SelectionBar::restyle() {
     for (QToolButton* b : buttons_) b->setIcon(icon(b->property("icon_name").toString()));
     update();
-}
-
-void SelectionBar::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(QPen(theme().line, 1));
-    painter.setBrush(theme().card);
-    painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 10, 10);
 }
 
 }  // namespace fernleaf

@@ -1,25 +1,22 @@
 // The little tray that stands by what the lasso holds: what can be done with it.
 #pragma once
 
-#include <QFrame>
 #include <QHBoxLayout>
 #include <QToolButton>
 
 #include "leaves/ink_leaf.h"
+#include "leaves/leaf_card.h"
 
 namespace fernleaf {
 
 class ToolTray;
 
-class SelectionBar : public QFrame {
+class SelectionBar : public LeafCard {
     Q_OBJECT
 
 public:
     SelectionBar(InkLeaf& leaf, const ToolTray& tray, const LeafView& view);
     void restyle();
-
-protected:
-    void paintEvent(QPaintEvent* event) override;
 
 private:
     QToolButton* add(const QString& icon_name, const QString& tip);

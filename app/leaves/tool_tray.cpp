@@ -46,9 +46,8 @@ QIcon pen_icon(const Pen& pen) {
 }  // namespace
 
 ToolTray::ToolTray(Session& session, InkLeaf& leaf)
-    : QFrame(&leaf), session_(session), leaf_(leaf), tools_(Tools::stored()) {
+    : LeafCard(&leaf), session_(session), leaf_(leaf), tools_(Tools::stored()) {
     setObjectName(QStringLiteral("toolTray"));
-    setAttribute(Qt::WA_NoMousePropagation);  // pens and mice that miss a button don't write on the leaf below
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(8, 5, 8, 5);
     row_->setSpacing(3);
@@ -276,16 +275,7 @@ void ToolTray::restyle() {
     for (QToolButton* b : {eraser_, lasso_, choose_, undo_, redo_, fit_})
         b->setIcon(icon(b->property("icon_name").toString()));
     pen_card_->restyle();
-    eraser_card_->restyle();
     update();
-}
-
-void ToolTray::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(QPen(theme().line, 1));
-    painter.setBrush(theme().card);
-    painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 12, 12);
 }
 
 }  // namespace fernleaf

@@ -3,18 +3,18 @@
 #pragma once
 
 #include <QButtonGroup>
-#include <QFrame>
 #include <QHBoxLayout>
 #include <QToolButton>
 
 #include "desk/tools.h"
 #include "leaves/eraser_card.h"
 #include "leaves/ink_leaf.h"
+#include "leaves/leaf_card.h"
 #include "leaves/pen_card.h"
 
 namespace fernleaf {
 
-class ToolTray : public QFrame {
+class ToolTray : public LeafCard {
     Q_OBJECT
 
 public:
@@ -38,9 +38,6 @@ public:
 
 signals:
     void fit_wanted();
-
-protected:
-    void paintEvent(QPaintEvent* event) override;
 
 private:
     QToolButton* add(const QString& icon_name, const QString& tip, bool switchable);
