@@ -126,16 +126,16 @@ int main(int argc, char** argv) {
 
     Page page;
     page.strokes = full_page(5000);
-    Edit edit{"Move", {}, page.strokes, {}, {}};
+    Edit edit{"Move", {}, {page.strokes}};
     begin = Clock::now();
     for (const Stroke& s : page.strokes) {
-        edit.added.push_back(transformed(s, Affine::shift({3, 4})));
-        edit.added.back().id += 5000;
+        edit.added.strokes.push_back(transformed(s, Affine::shift({3, 4})));
+        edit.added.strokes.back().id += 5000;
     }
     apply(page, edit);
     const double there = ms_since(begin);
     begin = Clock::now();
     apply(page, edit.reversed());
-    std::printf("moving %zu strokes: %.1f ms, taking it back %.1f ms (in memory)\n", edit.added.size(), there,
+    std::printf("moving %zu strokes: %.1f ms, taking it back %.1f ms (in memory)\n", edit.added.strokes.size(), there,
                 ms_since(begin));
 }

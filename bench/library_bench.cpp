@@ -62,7 +62,7 @@ int main(int argc, char** argv) {
                 double y = 20;
                 for (const std::string& line : text.lines) {
                     auto strokes = hand.write(line, {22, y}, {}, random);
-                    std::ranges::move(strokes, std::back_inserter(pages[p].content.added));
+                    std::ranges::move(strokes, std::back_inserter(pages[p].content.strokes));
                     y += 8;
                 }
             }

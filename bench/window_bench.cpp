@@ -43,21 +43,21 @@ int main(int argc, char** argv) {
     std::mt19937 random(1);
     Notebook notebook;
     notebook.title = "Bench";
-    notebook.width_mm = 210, notebook.height_mm = 297;
+    notebook.sheet.width_mm = 210, notebook.sheet.height_mm = 297;
     std::vector<FilledPage> pages(2);
     for (auto& page : pages) page.info.width_mm = 210, page.info.height_mm = 297;
     double y = 8;
     WritingStyle small;
     small.x_height_mm = 1.1;
-    while (pages[0].content.added.size() < count) {
+    while (pages[0].content.strokes.size() < count) {
         auto strokes = hand.write(
             "The old press leaves the pulp wetter than the new one, so let it stand two nights before it goes into the "
             "tank",
             {6, y}, small, random);
-        std::ranges::move(strokes, std::back_inserter(pages[0].content.added));
+        std::ranges::move(strokes, std::back_inserter(pages[0].content.strokes));
         y += 285.0 * static_cast<double>(strokes.size()) / static_cast<double>(count);
     }
-    pages[0].content.added.resize(count);
+    pages[0].content.strokes.resize(count);
     const auto ids = *library->add_filled_pages(*library->add_notebook(notebook), pages);
 
     const double before_mb = resident_mb();

@@ -19,7 +19,7 @@ std::string contents(const std::filesystem::path& path) {
 TEST(Export, TheEndingChoosesTheFormat) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    Edit edit{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    Edit edit{"Write", {{test_stroke(10, 20)}}};
     ASSERT_TRUE(library->commit(page, edit));
     ASSERT_TRUE(library->save_reading(page, test_reading({{"late", "lote"}, {"frost", "first"}})));
     const auto to = [&](const char* name) { return library.directory / name; };

@@ -5,13 +5,12 @@
 #include "ink/nib.h"
 #include "paper/picture_file.h"
 #include "render/stroke_look.h"
+#include "render/text_look.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr double kRuleWidthMm = 0.15;
-constexpr double kTopMarginSpacings = 2.5;  // the first rule stands this many spacings down
-constexpr double kMarginLineMm = 18;
+constexpr double kShowsOn = 0.45;  // lightness of paper below which ink is turned light
 
 }  // namespace
 
@@ -19,6 +18,17 @@ PageScheme light_page() {
     return {QColor(0xFB, 0xF8, 0xF1), QColor(0xD9, 0xDD, 0xD6), QColor(0xE3, 0xC9, 0xCF), false};
 }
 PageScheme dark_page() { return {QColor(0x20, 0x27, 0x2B), QColor(0x36, 0x40, 0x44), QColor(0x51, 0x3C, 0x48), true}; }
+
+PageScheme scheme_on(const PageScheme& scheme, uint32_t paper) {
+    if (paper == kUsualPaper) return scheme;
+    PageScheme own;
+    own.paper = QColor::fromRgb(paper);
+    own.dark = own.paper.lightnessF() < static_cast<float>(kShowsOn);
+    own.rule = own.dark ? own.paper.lighter(165) : own.paper.darker(117);
+    if (own.dark && own.paper.lightnessF() < 0.08F) own.rule = QColor(0x3A, 0x3A, 0x3A);
+    own.margin = own.dark ? QColor(0x7A, 0x50, 0x60) : QColor(0xD9, 0xA9, 0xB2);
+    return own;
+}
 
 QColor shown_colour(uint32_t colour, const PageScheme& scheme) {
     const QColor c = QColor::fromRgb(colour);
@@ -38,7 +48,9 @@ QImage image_of(const cv::Mat& bgr) {
 
 PictureImages load_pictures(const Page& page, const FileSource& files, int most_px) {
     PictureImages images;
-    for (const Picture& picture : page.pictures) {
+    std::vector<Picture> pictures = page.pictures;
+    if (page.info.paper == Paper::picture) pictures.push_back({kPaperPicture, page.info.picture, "", 0, {}});
+    for (const Picture& picture : pictures) {
         const auto bytes = files(picture.file);
         if (!bytes) continue;
         const auto pixels = decode_picture(*bytes, picture.frame);
@@ -54,40 +66,42 @@ PictureImages load_pictures(const Page& page, const FileSource& files, int most_
     return images;
 }
 
-void paint_paper(QPainter& painter, const PageInfo& page, const PageScheme& scheme) {
+void paint_pictures(QPainter& painter, const std::vector<Picture>& pictures, const PictureImages& images) {
     painter.save();
-    painter.fillRect(QRectF(0, 0, page.width_mm, page.height_mm), scheme.paper);
-    if (page.paper == Paper::ruled && page.spacing_mm > 1) {
-        painter.setPen(QPen(scheme.rule, kRuleWidthMm));
-        for (double y = kTopMarginSpacings * page.spacing_mm; y < page.height_mm - page.spacing_mm / 2;
-             y += page.spacing_mm)
-            painter.drawLine(QPointF(0, y), QPointF(page.width_mm, y));
-        painter.setPen(QPen(scheme.margin, kRuleWidthMm));
-        painter.drawLine(QPointF(kMarginLineMm, 0), QPointF(kMarginLineMm, page.height_mm));
+    painter.setRenderHints(QPainter::SmoothPixmapTransform | QPainter::Antialiasing);
+    for (const Picture& picture : pictures) {
+        const auto found = images.find(picture.id);
+        if (found == images.end()) continue;
+        const QImage& image = found->second;
+        const QRectF part(picture.crop.left * image.width(), picture.crop.top * image.height(),
+                          picture.crop.width() * image.width(), picture.crop.height() * image.height());
+        const Point c = picture.box.centre();
+        painter.save();
+        painter.translate(c.x, c.y);
+        painter.rotate(picture.angle);
+        painter.translate(-c.x, -c.y);
+        painter.drawImage(rect_of(picture.box), image, part);
+        painter.restore();
     }
-    painter.restore();
-}
-
-void paint_pictures(QPainter& painter, const Page& page, const PictureImages& images) {
-    painter.save();
-    painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    for (const Picture& picture : page.pictures)
-        if (const auto found = images.find(picture.id); found != images.end())
-            painter.drawImage(rect_of(picture.box), found->second);
     painter.restore();
 }
 
 void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme,
                    const Box& clip) {
-    paint_pictures(painter, page, images);
-    painter.save();
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(Qt::NoPen);
-    for (const bool under : {true, false})
+    paint_pictures(painter, page.pictures, images);
+    const auto strokes = [&](bool under) {
+        painter.save();
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(Qt::NoPen);
         for (const Stroke& stroke : page.strokes)
             if (lies_under(stroke.pen) == under && stroke.box().grown(widest_mark(stroke.pen)).meets(clip))
                 StrokeLook(stroke).draw(painter, scheme);
-    painter.restore();
+        painter.restore();
+    };
+    strokes(true);
+    for (const TextBlock& text : page.texts)
+        if (text.box().meets(clip)) draw_text(painter, text, scheme);
+    strokes(false);
 }
 
 QRectF rect_of(const Box& box) { return {box.left, box.top, box.width(), box.height()}; }

@@ -1,7 +1,8 @@
 // Draws a page through one painter, whatever the surface: screen, picture, PDF.
 //
 //   painter.scale(pixels_per_mm, pixels_per_mm);
-//   paint_paper(painter, page.info, scheme);
+//   const PageScheme scheme = scheme_on(light_page(), page.info.colour);
+//   paint_paper(painter, page.info, scheme, pictures);
 //   paint_content(painter, page, pictures, scheme, clip);
 #pragma once
 
@@ -31,15 +32,20 @@ QColor shown_colour(uint32_t colour, const PageScheme& scheme);
 
 using PictureImages = std::map<PictureId, QImage>;
 
-// Decodes the pictures of a page, none larger than most_px on its longer side (0: as they are). A picture that can't be
-// read is left out.
+// The scheme of a sheet whose paper has a colour of its own.
+PageScheme scheme_on(const PageScheme& scheme, uint32_t paper);
+
+constexpr PictureId kPaperPicture = 0;  // what is printed on the paper, among a page's images
+
+// Decodes the pictures of a page and of its paper, none larger than most_px on its longer side (0: as they are). A
+// picture that can't be read is left out.
 PictureImages load_pictures(const Page& page, const FileSource& files, int most_px = 0);
 
 QImage image_of(const cv::Mat& bgr);
 
 // The painter's unit must be the millimetre, its origin the page's top left corner.
-void paint_paper(QPainter& painter, const PageInfo& page, const PageScheme& scheme);
-void paint_pictures(QPainter& painter, const Page& page, const PictureImages& images);
+void paint_paper(QPainter& painter, const Sheet& sheet, const PageScheme& scheme, const PictureImages& images = {});
+void paint_pictures(QPainter& painter, const std::vector<Picture>& pictures, const PictureImages& images);
 void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme,
                    const Box& clip);
 

@@ -26,7 +26,8 @@ void add_words(QPainter& painter, const Reading& reading) {
         for (const ReadWord& word : line.words) {
             const QString text = QString::fromStdString(word.text);
             const double natural = metrics.horizontalAdvance(text);
-            if (word.box.empty() || natural <= 0 || word.box.width() <= 0) continue;
+            // Typed words are text already.
+            if (word.block != 0 || word.box.empty() || natural <= 0 || word.box.width() <= 0) continue;
             painter.save();
             const double height = word.box.height() > 0 ? word.box.height() : kLetterHeightMm;
             painter.translate(word.box.left, word.box.top);
@@ -67,11 +68,13 @@ Status write_pdf(const std::filesystem::path& path, const std::vector<PageWithRe
                 return failed(QStringLiteral("the writer does not start"));
             painter.resetTransform();
             painter.scale(kDotsPerInch / kMmPerInch, kDotsPerInch / kMmPerInch);
-            PageScheme scheme = light_page();
-            scheme.paper = Qt::white;
-            paint_paper(painter, page.info, scheme);
+            PageScheme white = light_page();
+            white.paper = Qt::white;
+            const PageScheme scheme = scheme_on(white, page.info.colour);
+            const PictureImages images = load_pictures(page, files);
+            paint_paper(painter, page.info, scheme, images);
             const Box whole = Box::of(0, 0, page.info.width_mm, page.info.height_mm);
-            paint_content(painter, page, load_pictures(page, files), scheme, whole);
+            paint_content(painter, page, images, scheme, whole);
             add_words(painter, pages[i].reading);
             if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(pages.size()));
         }

@@ -28,7 +28,4 @@ private:
     std::vector<Part> parts_;
 };
 
-// Whether the pen's strokes lie under all others.
-inline bool lies_under(const Pen& pen) { return pen.kind == PenKind::highlighter; }
-
 }  // namespace fernleaf

@@ -50,7 +50,7 @@ std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInf
     style.x_height_mm = page.at("x_height").get<double>();
     style.pen = {colour_of(page.at("ink")), 0.45F};
     style.start_ms = info.created_ms;
-    const bool ruled = info.paper == Paper::ruled;
+    const bool ruled = info.paper == Paper::margined;
     std::vector<Stroke> strokes;
     const auto append = [&](std::vector<Stroke> more) {
         style.start_ms = Hand::end_of(more, style.start_ms) + 800;
@@ -146,9 +146,11 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
         notebook.title = source.at("title");
         notebook.cover = colour_of(source.at("cover"));
         notebook.languages = language_codes(source.at("language"));
-        notebook.paper = source.at("paper") == "ruled" ? Paper::ruled : Paper::plain;
-        notebook.width_mm = source.at("size")[0];
-        notebook.height_mm = source.at("size")[1];
+        Sheet& sheet = notebook.sheet;
+        sheet.paper = source.at("paper") == "ruled" ? Paper::margined : Paper::plain;
+        sheet.width_mm = source.at("size")[0];
+        sheet.height_mm = source.at("size")[1];
+        sheet.spacing_mm = kSpacingMm;
         const auto id = library.add_notebook(notebook);
         if (!id) return id.error();
         std::vector<FilledPage> pages;
@@ -156,17 +158,16 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
             const auto hand = Hand::load(demo_directory() / "hands" / (page.at("hand").get<std::string>() + ".json"));
             if (!hand) return hand.error();
             FilledPage filled;
-            filled.info = {
-                0, 0, 0, notebook.width_mm, notebook.height_mm, notebook.paper, kSpacingMm, morning_of(page.at("day"))};
+            filled.info = {sheet, 0, 0, 0, morning_of(page.at("day"))};
             std::vector<Stroke> strokes = strokes_of(page, *hand, filled.info, random);
             if (page.value("scan", false)) {
                 const auto file = library.add_file(scanned(strokes, filled.info));
                 if (!file) return file.error();
                 filled.info.paper = Paper::plain;
-                filled.content.pictures_added = {
-                    {0, *file, "school-walk.jpg", 0, Box::of(0, 0, notebook.width_mm, notebook.height_mm)}};
+                filled.content.pictures = {
+                    {0, *file, "school-walk.jpg", 0, Box::of(0, 0, sheet.width_mm, sheet.height_mm)}};
             } else {
-                filled.content.added = std::move(strokes);
+                filled.content.strokes = std::move(strokes);
             }
             pages.push_back(std::move(filled));
         }

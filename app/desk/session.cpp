@@ -3,20 +3,22 @@
 #include <QCoreApplication>
 #include <QEventLoop>
 #include <QFileInfo>
+#include <QSettings>
 #include <algorithm>
 
 #include "base/text.h"
 #include "exchange/import.h"
-#include "exchange/inkml.h"
 #include "look/counted.h"
 #include "paper/examples.h"
 #include "render/export.h"
+#include "render/text_look.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr int kReadAfterMs = 40;  // strokes that follow one another at once are read together
 constexpr int kSaveAfterMs = 500;
+constexpr int kRetryMs = 3000;    // to save what did not fit on the disk
 constexpr int kPicturePx = 3000;  // pictures on screen are kept no larger
 
 QString text_of(const Error& error) { return QString::fromStdString(error.message); }
@@ -57,6 +59,10 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     save_timer_.setSingleShot(true);
     save_timer_.setInterval(kSaveAfterMs);
     connect(&save_timer_, &QTimer::timeout, this, &Session::save_reading_now);
+    retry_timer_.setSingleShot(true);
+    retry_timer_.setInterval(kRetryMs);
+    connect(&retry_timer_, &QTimer::timeout, this, &Session::save_again);
+    mode_ = static_cast<ReadingMode>(std::clamp(QSettings().value("reading_mode", 0).toInt(), 0, 2));
     connect(teaching_.get(), &TeachingDesk::problem, this, &Session::problem);
     connect(teaching_.get(), &TeachingDesk::notice, this, &Session::notice);
     connect(teaching_.get(), &TeachingDesk::reading_outdated, this, &Session::read_all_anew);
@@ -98,15 +104,6 @@ Session::~Session() {
     tasks_.reset();
     reading_thread_.reset();
     disk_.reset();
-}
-
-template <typename Job, typename Then>
-void Session::on_disk(Job job, Then then) {
-    disk_->post([this, job = std::move(job), then = std::move(then)]() mutable {
-        auto result = std::make_shared<decltype(job())>(job());
-        QMetaObject::invokeMethod(
-            this, [then = std::move(then), result]() mutable { then(*result); }, Qt::QueuedConnection);
-    });
 }
 
 const ReadWord* Session::word(WordPlace place) const {
@@ -205,6 +202,8 @@ void Session::page_loaded(Page page, Reading reading, std::vector<Correction> co
     read_cancel_.cancel();  // whatever is still being read was another page
     const bool other_notebook = open_notebook_ != notebook.id;
     page_ = std::move(page);
+    for (const Unsaved& waiting : unsaved_)
+        if (waiting.page == page_->info.id) apply(*page_, waiting.edit);
     reading_ = std::move(reading);
     corrections_ = std::move(corrections);
     steps_ = std::move(steps);
@@ -215,19 +214,26 @@ void Session::page_loaded(Page page, Reading reading, std::vector<Correction> co
     std::erase(background_, page_->info.id);
     emit page_opened();
     emit steps_changed();
-    if (!page_->pictures.empty())
-        tasks_->post([this, copy = *page_] {
-            auto images = std::make_shared<const PictureImages>(load_pictures(
-                copy, [this](const std::string& hash) { return library_->file(hash); }, kPicturePx));
-            QMetaObject::invokeMethod(
-                this,
-                [this, id = copy.info.id, images] {
-                    if (page_ && page_->info.id == id) emit pictures_ready(images);
-                },
-                Qt::QueuedConnection);
-        });
+    load_pictures_again();
     if (other_notebook) refresh_shelf();
     want_reading();
+}
+
+void Session::load_pictures_again() {
+    if (page_->pictures.empty() && page_->info.paper != Paper::picture) return;
+    Page copy;  // without its ink
+    copy.info = page_->info;
+    copy.pictures = page_->pictures;
+    tasks_->post([this, copy = std::move(copy)] {
+        auto images = std::make_shared<const PictureImages>(load_pictures(
+            copy, [this](const std::string& hash) { return library_->file(hash); }, kPicturePx));
+        QMetaObject::invokeMethod(
+            this,
+            [this, id = copy.info.id, images] {
+                if (page_ && page_->info.id == id) emit pictures_ready(images);
+            },
+            Qt::QueuedConnection);
+    });
 }
 
 void Session::open_neighbour(int offset) {
@@ -249,11 +255,62 @@ void Session::commit(Edit edit) {
     emit page_edited(edit);
     steps_ = {edit.label, {}};
     emit steps_changed();
-    on_disk([this, id = page_->info.id, edit]() mutable { return library_->commit(id, edit); },
-            [this](const Status& status) {
-                if (!status) emit problem(tr("The last change could not be saved. %1").arg(text_of(status.error())));
-            });
+    if (!edit.added.pictures.empty() || edit.sheet) load_pictures_again();
+    const PageId page = page_->info.id;
+    // What waits for room on the disk goes first.
+    if (unsaved_.empty())
+        save(page, std::move(edit));
+    else
+        unsaved_.push_back({page, std::move(edit)});
     want_reading();
+}
+
+void Session::save(PageId page, Edit edit) {
+    on_disk(
+        [this, page, edit = std::move(edit)]() mutable {
+            // Nothing overtakes a change that could not be saved.
+            const Status status = holding_ ? Status(Error{"The disk is full."}) : library_->commit(page, edit);
+            holding_ = !status;
+            return std::pair(status, std::move(edit));
+        },
+        [this, page](const std::pair<Status, Edit>& done) { saved(page, done.second, done.first); });
+}
+
+void Session::saved(PageId page, const Edit& edit, const Status& status) {
+    if (!status) {
+        if (unsaved_.empty())
+            emit problem(tr("The last changes could not be saved. %1 They stay on the page and are saved as soon as "
+                            "that is possible.")
+                             .arg(text_of(status.error())));
+        // Those that were on their way to the disk come back one by one, in order.
+        unsaved_.push_back({page, edit});
+        retry_timer_.start();
+        return;
+    }
+    if (!edit.flow) return;
+    if (page_ && page_->info.notebook == notebook_.id) ++pages_in_notebook_;
+    emit notice(tr("What no longer fits stands on the next page."));
+    emit steps_changed();
+    refresh_shelf();
+    read_later({edit.flow->page});
+}
+
+void Session::save_again() {
+    if (unsaved_.empty()) return;
+    on_disk(
+        [this, waiting = unsaved_.front(), last = unsaved_.size() == 1]() mutable {
+            const Status status = library_->commit(waiting.page, waiting.edit);
+            if (status && last) holding_ = false;
+            return status;
+        },
+        [this](const Status& status) {
+            if (!status) return retry_timer_.start();
+            unsaved_.pop_front();
+            if (unsaved_.empty())
+                emit notice(tr("All changes are saved again."));
+            else
+                save_again();
+        });
 }
 
 bool Session::may_change() {
@@ -264,47 +321,19 @@ bool Session::may_change() {
 StrokeId Session::write(Stroke stroke) {
     if (!page_ || stroke.points.empty() || !may_change()) return 0;
     const StrokeId id = stroke.id = library_->new_element_id();
-    commit({"Write", {std::move(stroke)}, {}, {}, {}});
+    commit({"Write", {{std::move(stroke)}}});
     return id;
 }
 
 void Session::change(Edit edit) {
     if (!page_ || !may_change()) return;
-    const auto followed = followed_corrections(corrections_, edit);
+    const auto followed = followed_corrections(corrections_, edit.followed, edit.added.strokes);
     corrections_.insert(corrections_.end(), followed.begin(), followed.end());
     commit(std::move(edit));
 }
 
 void Session::clear_page() {
-    if (page_ && !page_->strokes.empty()) change({"Clear the page", {}, page_->strokes, {}, {}});
-}
-
-void Session::paste(const QByteArray& inkml, Point middle) {
-    if (!page_ || !may_change()) return;
-    tasks_->post([this, inkml, middle, page = page_->info.id] {
-        auto sheets = read_inkml(std::string_view(inkml.constData(), static_cast<size_t>(inkml.size())));
-        QMetaObject::invokeMethod(
-            this,
-            [this, sheets = std::move(sheets), middle, page]() mutable {
-                if (!page_ || page_->info.id != page) return;
-                if (!sheets)
-                    return emit problem(tr("What was copied can't be put here: %1").arg(text_of(sheets.error())));
-                Edit edit{"Paste", {}, {}, {}, {}};
-                for (InkSheet& sheet : *sheets) std::ranges::move(sheet.strokes, std::back_inserter(edit.added));
-                Box box;
-                for (const Stroke& s : edit.added) box.include(s.box());
-                const Point by = middle - box.centre();
-                std::vector<StrokeId> ids;
-                for (Stroke& s : edit.added) {
-                    s.id = library_->new_element_id();
-                    for (InkPoint& p : s.points) p.at = p.at + by;
-                    ids.push_back(s.id);
-                }
-                change(std::move(edit));
-                emit pasted(ids);
-            },
-            Qt::QueuedConnection);
-    });
+    if (page_ && !page_->strokes.empty()) change({"Clear the page", {}, {page_->strokes}});
 }
 
 void Session::set_pen_down(bool down) {
@@ -318,6 +347,7 @@ void Session::redo() { step(true); }
 
 void Session::step(bool forward) {
     if (!page_) return;
+    if (!unsaved_.empty()) return emit problem(tr("The disk is full: nothing can be taken back before there is room."));
     struct Stepped {
         std::optional<Edit> edit;
         Steps steps;
@@ -336,8 +366,10 @@ void Session::step(bool forward) {
             apply(*page_, *stepped->edit);
             ++edition_;
             steps_ = stepped->steps;
+            if (!stepped->edit->added.pictures.empty() || stepped->edit->sheet) load_pictures_again();
             emit page_edited(*stepped->edit);
             emit steps_changed();
+            if (stepped->edit->flow) open_page(id);  // how many pages there are has changed
             want_reading();
         });
 }
@@ -347,6 +379,7 @@ void Session::correct(WordPlace place, const QString& text) {
     const QString tidy = text.simplified();
     if (!word || tidy.isEmpty()) return;
     if (!may_change()) return;
+    if (word->block != 0) return retype(*word, tidy.toStdString());
     const Correction correction{word->strokes, word->box, tidy.toStdString()};
     corrections_.push_back(correction);
     apply_corrections(reading_, {correction});
@@ -358,6 +391,18 @@ void Session::correct(WordPlace place, const QString& text) {
             });
     learn_from(*this->word(place));
     emit reading_changed();
+}
+
+// A typed word is changed where it stands.
+void Session::retype(const ReadWord& word, const std::string& text) {
+    const auto found = std::ranges::find(page_->texts, word.block, &TextBlock::id);
+    if (found == page_->texts.end()) return;
+    TextBlock changed = *found;
+    if (!replace_word(changed, static_cast<size_t>(word.block_word), text)) return;
+    if (changed.order == 0) changed.order = changed.id;
+    changed.id = library_->new_element_id();
+    lay_out(changed);
+    change({"Type", {{}, {}, {std::move(changed)}}, {{}, {}, {*found}}});
 }
 
 void Session::learn_from(const ReadWord& word) {
@@ -447,6 +492,23 @@ void Session::want_reading() {
     if (!read_timer_.isActive()) read_timer_.start();
 }
 
+void Session::set_reading_mode(ReadingMode mode) {
+    mode_ = mode;
+    QSettings().setValue("reading_mode", static_cast<int>(mode));
+    if (mode != ReadingMode::on) {
+        background_cancel_.cancel();
+        if (background_total_ > 0 && !task_running_) emit task_changed({}, 0);
+    }
+    emit mode_changed(mode);
+    if (mode == ReadingMode::on) want_reading();
+}
+
+void Session::read_now() {
+    if (!page_) return;
+    asked_ = true;
+    want_reading();
+}
+
 void Session::pump_reader() {
     if (reading_busy_) return;
     if (!can_read_) {  // said when the session began
@@ -471,7 +533,9 @@ void Session::pump_reader() {
                 Qt::QueuedConnection);
         });
     };
+    if (mode_ != ReadingMode::on && !(asked_ && page_ && reading_wanted_)) return;
     if (page_ && reading_wanted_) {
+        asked_ = false;
         reading_wanted_ = false;
         read_cancel_ = {};
         read(*page_, reading_, corrections_, notebook_.id, edition_, read_cancel_.token());
@@ -560,9 +624,7 @@ void Session::add_notebook(const Notebook& notebook) {
         [this, notebook]() -> Result<PageId> {
             const auto id = library_->add_notebook(notebook);
             if (!id) return id.error();
-            PageInfo info;
-            info.width_mm = notebook.width_mm, info.height_mm = notebook.height_mm, info.paper = notebook.paper;
-            return library_->add_page(*id, info);
+            return library_->add_page(*id, PageInfo{notebook.sheet});
         },
         [this](const Result<PageId>& page) {
             if (!page) return emit problem(text_of(page.error()));
@@ -572,14 +634,18 @@ void Session::add_notebook(const Notebook& notebook) {
 
 void Session::add_page() {
     if (!page_) return;
-    PageInfo info;
-    info.width_mm = notebook_.width_mm, info.height_mm = notebook_.height_mm, info.paper = notebook_.paper;
-    on_disk([this, id = notebook_.id, info] { return library_->add_page(id, info); },
-            [this](const Result<PageId>& page) {
-                if (!page) return emit problem(text_of(page.error()));
-                open_page(*page);
-                refresh_shelf();
-            });
+    on_disk(
+        [this, notebook = notebook_, number = page_->info.number + 1]() -> Result<PageId> {
+            const auto page = library_->add_page(notebook.id, PageInfo{notebook.sheet});
+            if (!page) return page;
+            if (Status status = library_->move_page(*page, notebook.id, number); !status) return status.error();
+            return page;
+        },
+        [this](const Result<PageId>& page) {
+            if (!page) return emit problem(text_of(page.error()));
+            open_page(*page);
+            refresh_shelf();
+        });
 }
 
 void Session::run_task(const QString& label, std::function<void(CancelToken, Progress)> task) {
@@ -627,7 +693,7 @@ void Session::import_files(const QStringList& paths, std::optional<NotebookId> i
             if (!notebook) {  // not before there is something to put in
                 Notebook fresh;
                 fresh.title = QFileInfo(paths[i]).completeBaseName().toStdString();
-                fresh.paper = Paper::plain;
+                fresh.sheet.paper = Paper::plain;
                 if (const auto id = library_->add_notebook(fresh)) notebook = *id;
             }
             const auto pages = notebook ? add_source(*library_, *notebook, *std::move(source))
@@ -717,8 +783,9 @@ void Session::wait_idle() {
         if (save_timer_.isActive()) save_reading_now();
         QCoreApplication::sendPostedEvents();
         QCoreApplication::processEvents(QEventLoop::AllEvents, 10);
-        const bool busy = read_timer_.isActive() || save_timer_.isActive() || reading_wanted_ || task_running_ ||
-                          !background_.empty() || background_page_ != 0 || reading_busy_;
+        const bool reads = mode_ == ReadingMode::on || asked_;
+        const bool waiting = reads && (reading_wanted_ || !background_.empty() || background_page_ != 0);
+        const bool busy = read_timer_.isActive() || save_timer_.isActive() || waiting || task_running_ || reading_busy_;
         quiet = busy ? 0 : quiet + 1;
     }
 }

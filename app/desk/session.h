@@ -7,12 +7,14 @@
 
 #include <QByteArray>
 #include <QElapsedTimer>
+#include <QImage>
 #include <QObject>
 #include <QString>
 #include <QStringList>
 #include <QTimer>
 #include <deque>
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <optional>
 
@@ -40,6 +42,22 @@ struct WordPlace {
     int word = -1;
     bool valid() const { return line >= 0 && word >= 0; }
     friend bool operator==(const WordPlace&, const WordPlace&) = default;
+};
+
+enum class ReadingMode {
+    on = 0,      // as it is written
+    paused = 1,  // not now; what changed meanwhile is read when it goes on
+    off = 2,     // nothing is read unless it is asked for
+};
+
+enum class TypePlace { in_place, beside, clipboard };
+
+// What is to be set in type: ink of the open page (none: all of it), where, and read in which language (empty: the
+// notebook's).
+struct TypeWish {
+    TypePlace place = TypePlace::in_place;
+    std::vector<StrokeId> ink = {};
+    std::string language = {};
 };
 
 class Session : public QObject {
@@ -76,15 +94,35 @@ public:
 
     // While the pen is down, only what is on the open page is read.
     void set_pen_down(bool down);
+    ReadingMode reading_mode() const { return mode_; }
+    void set_reading_mode(ReadingMode mode);
+    void read_now();  // the open page, whatever the mode
+    // Changes that wait for room on the disk.
+    bool has_unsaved() const { return !unsaved_.empty(); }
     // The id it got; 0 when it can't be kept.
     StrokeId write(Stroke stroke);
-    // An id for a stroke that is to be shown before it is kept.
-    StrokeId new_stroke_id() { return library_->new_element_id(); }
+    // An id for an element that is to be shown before it is kept.
+    int64_t new_element_id() { return library_->new_element_id(); }
     // Makes a change to the open page, one step of undo; elements added have their ids.
     void change(Edit edit);
     void clear_page();  // of its ink
-    // Puts ink (InkML) onto the open page with its middle at a place in mm; pasted() tells which strokes came.
-    void paste(const QByteArray& inkml, Point middle);
+    // Puts ink (InkML) and other elements (encode_elements) onto the open page with their middle at a place in mm;
+    // pasted() tells what came.
+    void paste(const QByteArray& inkml, const QByteArray& elements, Point middle);
+    // Puts a picture there; its file or its pixels are kept in the library.
+    void add_picture(const QString& path, Point middle);
+    void add_picture(const QImage& image, Point middle);
+    // Keeps a picture for paper; picture_kept() tells its file, or none when it can't be used.
+    void keep_picture(const QString& path);
+    // Gives the open page another sheet; nothing on it moves.
+    void change_sheet(const Sheet& sheet);
+
+    // When ink is set in type that had been edited as type before, type_choice() asks which version is wanted.
+    void set_in_type(const TypeWish& wish);
+    void choose_type(bool as_edited);
+    void set_notebook_in_type();
+    // Blocks of the open page (none: all) give way to the ink they were set from.
+    void back_to_ink(const std::vector<TextId>& blocks);
     void undo();
     void redo();
 
@@ -99,7 +137,14 @@ public:
     void correct(WordPlace place, const QString& text);
 
     void add_notebook(const Notebook& notebook);
-    void add_page();
+    void add_page();  // after the open one
+    void move_page(PageId page, NotebookId notebook, int number);
+    void copy_page(PageId page, NotebookId notebook, int number);
+    void bin_pages(const std::vector<PageId>& pages);
+    void bin_notebook(NotebookId notebook);
+    void restore(const std::vector<Binned>& things);
+    void empty_bin();
+    void look_into_bin();  // bin_seen() answers
     void import_files(const QStringList& paths, std::optional<NotebookId> into);
     void export_pages(const std::vector<PageId>& pages, const QString& path);
     void export_notebook(const QString& path);
@@ -112,8 +157,14 @@ public:
 signals:
     void shelf_changed(const std::vector<NotebookSummary>& notebooks);
     void page_opened();
+    void page_closed();  // there is none any more
     void page_edited(const Edit& edit);
-    void pasted(const std::vector<StrokeId>& strokes);
+    void pasted(const std::vector<int64_t>& elements);
+    void set_in_type_done(const std::vector<TextId>& blocks);
+    void type_choice(const QString& edited, const QString& read);
+    void picture_kept(const std::string& file);
+    void bin_seen(const std::vector<Binned>& things);
+    void mode_changed(ReadingMode mode);
     void pictures_ready(std::shared_ptr<const PictureImages> images);
     void reading_changed();
     void steps_changed();
@@ -121,11 +172,20 @@ signals:
     void task_changed(const QString& label, double part);  // an empty label: nothing under way
     void problem(const QString& message);
     void notice(const QString& message);
+    void undoable(const QString& message, const std::function<void()>& take_back);
 
 private:
     template <typename Job, typename Then>
     void on_disk(Job job, Then then);
     void commit(Edit edit);
+    void save(PageId page, Edit edit);
+    void saved(PageId page, const Edit& edit, const Status& status);
+    void save_again();
+    void put_pasted(Result<Elements> elements, Point middle, PageId page, const char* label);
+    void load_pictures_again();
+    Result<Edit> page_in_type(PageId id, const CancelToken& cancel);
+    template <typename Job>
+    void pages_job(Job job, std::function<void()> then);
     void step(bool forward);
     void take_steps(const Result<Steps>& steps);
     void page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps, Notebook notebook,
@@ -136,6 +196,7 @@ private:
     void save_reading_now();
     void read_later(const std::vector<PageId>& pages);
     void learn_from(const ReadWord& word);
+    void retype(const ReadWord& word, const std::string& text);
     void run_task(const QString& label, std::function<void(CancelToken, Progress)> task);
 
     std::unique_ptr<Library> library_;
@@ -153,7 +214,21 @@ private:
     NotebookId open_notebook_ = 0;
     PageId wanted_page_ = 0;
 
-    QTimer read_timer_, save_timer_;
+    struct Unsaved {
+        PageId page = 0;
+        Edit edit;
+    };
+    std::deque<Unsaved> unsaved_;
+    bool holding_ = false;  // used on the disk thread: a change could not be saved
+    struct TypeVersions {
+        PageId page = 0;
+        Edit as_read, as_edited;
+    };
+    std::optional<TypeVersions> type_versions_;
+
+    ReadingMode mode_ = ReadingMode::on;
+    bool asked_ = false;  // to read the open page in spite of the mode
+    QTimer read_timer_, save_timer_, retry_timer_;
     bool can_read_ = false;
     bool pen_down_ = false;
     std::vector<std::string> languages_;
@@ -170,5 +245,14 @@ private:
 
     std::unique_ptr<JobThread> disk_, reading_thread_, tasks_;
 };
+
+template <typename Job, typename Then>
+void Session::on_disk(Job job, Then then) {
+    disk_->post([this, job = std::move(job), then = std::move(then)]() mutable {
+        auto result = std::make_shared<decltype(job())>(job());
+        QMetaObject::invokeMethod(
+            this, [then = std::move(then), result]() mutable { then(*result); }, Qt::QueuedConnection);
+    });
+}
 
 }  // namespace fernleaf

@@ -132,7 +132,7 @@ TEST_F(Taught, TooLittleToLearnFromIsSaid) {
 }
 
 TEST_F(Taught, PagesNobodyLooksAtWaitWhileThePenIsDown) {
-    Edit written{"Write", {test_stroke(20, 40), test_stroke(24, 40), test_stroke(28, 40)}, {}, {}, {}};
+    Edit written{"Write", {{test_stroke(20, 40), test_stroke(24, 40), test_stroke(28, 40)}}};
     const PageId other = *library_->add_page(notebook_, {});
     ASSERT_TRUE(library_->commit(other, written));
     start();

@@ -63,6 +63,14 @@ Tools Tools::stored() {
     tools.eraser.highlighter_only = eraser["highlighter_only"].toBool();
     tools.eraser.then_back = eraser["then_back"].toBool();
     tools.eraser.scribbles = eraser["scribbles"].toBool(true);
+    const QJsonObject tablet = json["tablet"].toObject();
+    const auto does = [&](const char* key, ButtonDoes usual) {
+        return static_cast<ButtonDoes>(std::clamp(tablet[key].toInt(static_cast<int>(usual)), 0, 3));
+    };
+    tools.tablet.pressure_curve = std::clamp(tablet["curve"].toDouble(1), kLightestCurve, kHeaviestCurve);
+    tools.tablet.barrel = does("barrel", tools.tablet.barrel);
+    tools.tablet.eraser_end = does("eraser_end", tools.tablet.eraser_end);
+    tools.gestures = json["gestures"].toBool(true);
     return tools;
 }
 
@@ -75,8 +83,15 @@ void Tools::store() const {
                                   {"highlighter_only", eraser.highlighter_only},
                                   {"then_back", eraser.then_back},
                                   {"scribbles", eraser.scribbles}};
-    QSettings().setValue(kKey, QJsonDocument({{"pens", pen_list}, {"palette", colours}, {"eraser", eraser_json}})
-                                   .toJson(QJsonDocument::Compact));
+    const QJsonObject tablet_json{{"curve", tablet.pressure_curve},
+                                  {"barrel", static_cast<int>(tablet.barrel)},
+                                  {"eraser_end", static_cast<int>(tablet.eraser_end)}};
+    const QJsonObject json{{"pens", pen_list},
+                           {"palette", colours},
+                           {"eraser", eraser_json},
+                           {"tablet", tablet_json},
+                           {"gestures", gestures}};
+    QSettings().setValue(kKey, QJsonDocument(json).toJson(QJsonDocument::Compact));
 }
 
 QString described(const Pen& pen) {

@@ -20,10 +20,23 @@ struct Eraser {
     friend bool operator==(const Eraser&, const Eraser&) = default;
 };
 
+// What else a tablet's pen can be while its barrel button is held, or with its other end.
+enum class ButtonDoes { nothing = 0, erases = 1, lassoes = 2, moves_page = 3 };
+
+struct Tablet {
+    double pressure_curve = 1;  // the pen's pressure to this power: below 1 a light hand, above 1 a heavy one
+    ButtonDoes barrel = ButtonDoes::lassoes;
+    ButtonDoes eraser_end = ButtonDoes::erases;
+    friend bool operator==(const Tablet&, const Tablet&) = default;
+};
+constexpr double kLightestCurve = 0.4, kHeaviestCurve = 2.5;
+
 struct Tools {
     std::vector<Pen> pens;  // in the tray's order; never empty
     std::vector<uint32_t> palette;
     Eraser eraser;
+    Tablet tablet;
+    bool gestures = true;  // whether any gesture acts; each has its own switch besides
     friend bool operator==(const Tools&, const Tools&) = default;
 
     static Tools usual();

@@ -6,9 +6,9 @@
 #include <set>
 
 #include "exchange/inkml.h"
-#include "ink/nib.h"
 #include "leaves/ink_leaf.h"
-#include "render/stroke_look.h"
+#include "render/text_look.h"
+#include "store/codec.h"
 
 namespace fernleaf {
 namespace {
@@ -20,27 +20,40 @@ constexpr double kTapReachMm = 1.5;
 constexpr double kPictureDpi = 300;
 constexpr int kLargestPicturePx = 8000;
 constexpr qsizetype kLargestPasteBytes = 64'000'000;
+constexpr qsizetype kLongestPastedText = 20'000;
+constexpr double kTextMarginMm = 8;
+constexpr double kPastedWidthMm = 90;
 const QString kInkType = QStringLiteral("application/inkml+xml");
+const QString kElementsType = QStringLiteral("application/x-fernleaf-elements+json");
 
-// Ink on the clipboard, put into words only when somebody asks.
-class CopiedInk : public QMimeData {
+// What was copied, put into words only when somebody asks: ink as InkML for everyone, type and pictures as we keep
+// them.
+class Copied : public QMimeData {
 public:
-    CopiedInk(std::vector<Stroke> strokes, const QString& text) : strokes_(std::move(strokes)) {
+    Copied(Elements elements, const QString& text) : elements_(std::move(elements)) {
         if (!text.isEmpty()) setText(text);
     }
-    bool hasFormat(const QString& type) const override { return type == kInkType || QMimeData::hasFormat(type); }
-    QStringList formats() const override { return QStringList(kInkType) + QMimeData::formats(); }
+    bool hasFormat(const QString& type) const override { return own().contains(type) || QMimeData::hasFormat(type); }
+    QStringList formats() const override { return own() + QMimeData::formats(); }
 
 protected:
     QVariant retrieveData(const QString& type, QMetaType as) const override {
-        if (type != kInkType) return QMimeData::retrieveData(type, as);
+        if (!own().contains(type)) return QMimeData::retrieveData(type, as);
+        if (type == kElementsType)
+            return QByteArray::fromStdString(encode_elements({{}, elements_.pictures, elements_.texts}));
         Page page;
-        page.strokes = strokes_;
+        page.strokes = elements_.strokes;
         return QByteArray::fromStdString(write_inkml({page}));
     }
 
 private:
-    std::vector<Stroke> strokes_;
+    QStringList own() const {
+        QStringList types;
+        if (!elements_.strokes.empty()) types << kInkType;
+        if (!elements_.texts.empty() || !elements_.pictures.empty()) types << kElementsType;
+        return types;
+    }
+    Elements elements_;
 };
 
 }  // namespace
@@ -50,25 +63,19 @@ void InkLeaf::update_selection() {
     if (!area.isNull()) update(area.toAlignedRect());
 }
 
-void InkLeaf::select(const std::vector<StrokeId>& ids) {
+void InkLeaf::select(const std::vector<int64_t>& ids) {
     update_selection();
-    std::vector<Stroke> chosen;
-    if (session_.page() && !ids.empty()) {
-        const std::set<StrokeId> wanted(ids.begin(), ids.end());
-        for (const Stroke& s : session_.page()->strokes)
-            if (wanted.contains(s.id)) chosen.push_back(s);
-    }
     const bool was_empty = selection_.empty();
-    selection_.choose(std::move(chosen));
+    selection_.choose(session_.page() && !ids.empty() ? picked(*session_.page(), ids) : Elements{});
     update_selection();
     if (!was_empty || !selection_.empty()) emit selection_changed();
 }
 
 void InkLeaf::select_all() {
     if (!session_.page()) return;
-    std::vector<StrokeId> ids;
-    for (const Stroke& s : session_.page()->strokes) ids.push_back(s.id);
-    select(ids);
+    Elements all = *session_.page();
+    std::erase_if(all.pictures, &Picture::locked);
+    select(ids_of(all));
 }
 
 void InkLeaf::clear_selection() {
@@ -82,7 +89,8 @@ void InkLeaf::begin_lasso(const Sample& sample, bool rectangle) {
     lasso_ = {at};
     lasso_rectangle_ = rectangle;
     if (const Grip grip = selection_.grip_at(sample.at, view_); grip != Grip::none && !session_.read_only()) {
-        selection_.begin(grip, at, view_, devicePixelRatioF());
+        selection_.begin(grip, at, view_, devicePixelRatioF(),
+                         tiles_.scene().images ? *tiles_.scene().images : PictureImages{}, tiles_.scene().scheme);
         return;
     }
     clear_selection();
@@ -94,7 +102,7 @@ void InkLeaf::lasso_to(const Sample& sample) {
     if (selection_.changing()) {
         // The ink leaves its place when it is first moved, not when it is touched.
         if (selection_.change() == Affine{}) {
-            tiles_.apply({"Move", {}, selection_.strokes(), {}, {}});
+            tiles_.apply({"Move", {}, selection_.chosen()});
             emit selection_changed();  // the bar makes way
             update();
         }
@@ -130,18 +138,18 @@ void InkLeaf::end_lasso() {
     if (std::max(drawn.width(), drawn.height()) * view_.scale() < kTapPx)
         tap(last_px_);
     else
-        select(strokes_within(session_.page()->strokes, lasso));
+        select(ids_of(within(*session_.page(), lasso)));
     update();
 }
 
 // A tap takes the word there; tapped again, its line; and again, its paragraph. Ink that is no word is taken by the
-// stroke.
+// stroke, type by the block.
 void InkLeaf::tap(QPointF px) {
     const QPointF mm = view_.to_page(px);
     const bool again = selection_.grip_at(px, view_) != Grip::none;
     taps_ = again ? taps_ + 1 : 1;
     const int taps = taps_;
-    std::vector<StrokeId> ids;
+    std::vector<int64_t> ids;
     if (const WordPlace place = word_at(px); place.valid()) {
         const auto& lines = session_.reading().lines;
         const ReadLine& line = lines[static_cast<size_t>(place.line)];
@@ -153,24 +161,36 @@ void InkLeaf::tap(QPointF px) {
                 if (taken) ids.insert(ids.end(), word.strokes.begin(), word.strokes.end());
             }
     }
-    if (ids.empty() && session_.page())
+    if (ids.empty() && session_.page()) {
+        const Point at{mm.x(), mm.y()};
+        for (const Picture& p : session_.page()->pictures)
+            if (covers(p, at)) ids = {p.id};
+        for (const TextBlock& t : session_.page()->texts)
+            if (covers(t, at)) ids = {t.id};
         for (const Stroke& s : session_.page()->strokes)
-            if (touches(s, {mm.x(), mm.y()}, kTapReachMm)) ids = {s.id};
+            if (touches(s, at, kTapReachMm)) ids = {s.id};
+    }
     select(ids);
     taps_ = taps;
 }
 
-void InkLeaf::replace_selection(std::vector<Stroke> strokes, const char* label) {
-    Edit edit{label, {}, selection_.strokes(), {}, {}};
-    std::vector<StrokeId> ids;
-    for (Stroke& s : strokes) {
-        const StrokeId before = s.id;
-        if (s.order == 0) s.order = before;
-        s.id = session_.new_stroke_id();
-        edit.followed.emplace_back(before, s.id);
-        ids.push_back(s.id);
+void InkLeaf::replace_selection(Elements elements, const char* label) {
+    Edit edit{label, {}, selection_.chosen()};
+    std::vector<int64_t> ids;
+    const auto renew = [&](auto& e) {
+        const int64_t before = e.id;
+        if (e.order == 0) e.order = before;
+        e.id = session_.new_element_id();
+        ids.push_back(e.id);
+        return std::pair(before, e.id);
+    };
+    for (Stroke& s : elements.strokes) edit.followed.push_back(renew(s));
+    for (Picture& p : elements.pictures) renew(p);
+    for (TextBlock& t : elements.texts) {
+        renew(t);
+        lay_out(t);
     }
-    edit.added = std::move(strokes);
+    edit.added = std::move(elements);
     const int taps = taps_;
     session_.change(std::move(edit));
     select(ids);
@@ -179,38 +199,58 @@ void InkLeaf::replace_selection(std::vector<Stroke> strokes, const char* label) 
 }
 
 void InkLeaf::move_selection(const Affine& by, const char* label) {
-    if (selection_.empty() || !session_.may_change()) return;
-    std::vector<Stroke> moved;
-    for (const Stroke& s : selection_.strokes()) {
-        moved.push_back(transformed(s, by));
-        moved.back().pen.width_mm = std::clamp(moved.back().pen.width_mm, 0.05F, 10.0F);
-    }
+    if (selection_.empty() || selection_.locked() || !session_.may_change()) return;
+    Elements moved = transformed(selection_.chosen(), by);
+    for (Stroke& s : moved.strokes) s.pen.width_mm = std::clamp(s.pen.width_mm, 0.05F, 10.0F);
     replace_selection(std::move(moved), label);
 }
 
 void InkLeaf::change_pens(const std::function<Pen(Pen)>& change, const char* label) {
     if (selection_.empty() || !session_.may_change()) return;
-    std::vector<Stroke> changed = selection_.strokes();
-    for (Stroke& s : changed) s.pen = change(s.pen);
+    Elements changed = selection_.chosen();
+    for (Stroke& s : changed.strokes) s.pen = change(s.pen);
     replace_selection(std::move(changed), label);
+}
+
+void InkLeaf::recolour_selection(uint32_t colour) {
+    if (selection_.empty() || !session_.may_change()) return;
+    Elements changed = selection_.chosen();
+    for (Stroke& s : changed.strokes) s.pen.colour = colour;
+    for (TextBlock& t : changed.texts)
+        for (Paragraph& p : t.paragraphs)
+            for (TextRun& run : p.runs) run.style.colour = colour;
+    replace_selection(std::move(changed), "Change colour");
 }
 
 void InkLeaf::reorder_selection(bool to_front) {
     if (selection_.empty() || !session_.may_change()) return;
-    std::vector<Stroke> changed = selection_.strokes();
-    const auto& all = session_.page()->strokes;
-    const auto place = [](const Stroke& s) { return s.order != 0 ? s.order : s.id; };
-    // Before all: numbers not given to any stroke yet. Behind all: below the lowest, and below 0, which means the id.
-    int64_t lowest = std::min<int64_t>(place(all.front()), 0) - std::ssize(changed) - 1;
-    for (Stroke& s : changed) s.order = to_front ? session_.new_stroke_id() : ++lowest;
+    Elements changed = selection_.chosen();
+    const Elements& all = *session_.page();
+    // Before all: numbers not given to any element yet. Behind all: below the lowest, and below 0, which means the id.
+    const auto reorder = [&](auto& chosen, const auto& among) {
+        if (chosen.empty()) return;
+        const auto& first = among.front();
+        int64_t lowest = std::min<int64_t>(first.order != 0 ? first.order : first.id, 0) - std::ssize(chosen) - 1;
+        for (auto& e : chosen) e.order = to_front ? session_.new_element_id() : ++lowest;
+    };
+    reorder(changed.strokes, all.strokes);
+    reorder(changed.pictures, all.pictures);
+    reorder(changed.texts, all.texts);
     replace_selection(std::move(changed), to_front ? "Bring to the front" : "Send to the back");
 }
 
+void InkLeaf::lock_selection(bool locked) {
+    if (selection_.chosen().pictures.empty() || !session_.may_change()) return;
+    Elements changed = selection_.chosen();
+    for (Picture& p : changed.pictures) p.locked = locked;
+    replace_selection(std::move(changed), locked ? "Lock" : "Unlock");
+}
+
 void InkLeaf::delete_selection(const char* label) {
-    if (selection_.empty() || !session_.may_change()) return;
-    const std::vector<Stroke> gone = selection_.strokes();
+    if (selection_.empty() || selection_.locked() || !session_.may_change()) return;
+    Elements gone = selection_.chosen();
     clear_selection();
-    session_.change({label, {}, gone, {}, {}});
+    session_.change({label, {}, std::move(gone)});
 }
 
 void InkLeaf::copy_selection() {
@@ -219,11 +259,11 @@ void InkLeaf::copy_selection() {
     for (const ReadLine& line : session_.reading().lines) {
         QStringList words;
         for (const ReadWord& word : line.words)
-            if (!word.strokes.empty() && selection_.contains(word.strokes.front()))
+            if (selection_.contains(word.block) || (!word.strokes.empty() && selection_.contains(word.strokes.front())))
                 words << QString::fromStdString(word.text);
         if (!words.isEmpty()) lines << words.join(' ');
     }
-    QGuiApplication::clipboard()->setMimeData(new CopiedInk(selection_.strokes(), lines.join('\n')));
+    QGuiApplication::clipboard()->setMimeData(new Copied(selection_.chosen(), lines.join('\n')));
 }
 
 void InkLeaf::cut_selection() {
@@ -243,25 +283,53 @@ void InkLeaf::copy_as_picture() {
     painter.scale(px, px);
     painter.translate(-box.left, -box.top);
     Page page;
-    page.strokes = selection_.strokes();
-    paint_content(painter, page, {}, light_page(), box);
+    static_cast<Elements&>(page) = selection_.chosen();
+    paint_content(painter, page, tiles_.scene().images ? *tiles_.scene().images : PictureImages{}, light_page(), box);
     painter.end();
     QGuiApplication::clipboard()->setImage(image);
+}
+
+Point InkLeaf::place_for_new() const {
+    QPointF px = mapFromGlobal(QPointF(QCursor::pos()));
+    if (!rect().contains(px.toPoint())) px = rect().center();
+    const QPointF mm = view_.to_page(px);
+    const Sheet& sheet = session_.page()->info;
+    return {std::clamp(mm.x(), 0.0, sheet.width_mm), std::clamp(mm.y(), 0.0, sheet.height_mm)};
+}
+
+void InkLeaf::set_selection_in_type(TypePlace place, const std::string& language) {
+    std::vector<StrokeId> ink;
+    for (const Stroke& s : selection_.chosen().strokes) ink.push_back(s.id);
+    if (!ink.empty()) session_.set_in_type({place, ink, language});
 }
 
 void InkLeaf::paste() {
     if (!session_.page() || !session_.may_change()) return;
     const QMimeData* copied = QGuiApplication::clipboard()->mimeData();
-    const QByteArray ink = copied ? copied->data(kInkType) : QByteArray();
-    if (ink.isEmpty()) return emit session_.notice(tr("There is no ink to paste."));
-    if (ink.size() > kLargestPasteBytes)
+    if (!copied) return;
+    const Point at = place_for_new();
+    const QByteArray ink = copied->data(kInkType), elements = copied->data(kElementsType);
+    if (ink.size() > kLargestPasteBytes || elements.size() > kLargestPasteBytes)
         return emit session_.problem(tr("What was copied is too large to be put here."));
-    // Where the pointer is, else in the middle of what is seen.
-    QPointF px = mapFromGlobal(QPointF(QCursor::pos()));
-    if (!rect().contains(px.toPoint())) px = rect().center();
-    const QPointF mm = view_.to_page(px);
-    const PageInfo& info = session_.page()->info;
-    session_.paste(ink, {std::clamp(mm.x(), 0.0, info.width_mm), std::clamp(mm.y(), 0.0, info.height_mm)});
+    if (!ink.isEmpty() || !elements.isEmpty()) return session_.paste(ink, elements, at);
+    if (copied->hasImage()) return session_.add_picture(qvariant_cast<QImage>(copied->imageData()), at);
+    if (copied->hasText() && copied->text().size() > kLongestPastedText)
+        return emit session_.problem(tr("That text is too long for a page."));
+    if (copied->hasText() && !copied->text().trimmed().isEmpty()) return paste_text(copied->text(), at);
+    emit session_.notice(tr("There is nothing to paste: no ink, no picture and no text was copied."));
+}
+
+void InkLeaf::paste_text(const QString& text, Point at) {
+    TextBlock block;
+    const double edge = session_.page()->info.width_mm - kTextMarginMm;
+    block.id = session_.new_element_id();
+    block.width_mm = std::min(kPastedWidthMm, session_.page()->info.width_mm - 2 * kTextMarginMm);
+    block.at = {std::max(kTextMarginMm, std::min(at.x, edge - block.width_mm)), at.y};
+    for (const QString& line : text.split('\n')) block.paragraphs.push_back({{{line.trimmed().toStdString(), {}}}});
+    lay_out(block);
+    const int64_t id = block.id;
+    session_.change({"Paste", {{}, {}, {std::move(block)}}, {}});
+    emit session_.pasted({id});
 }
 
 bool InkLeaf::selection_key(QKeyEvent* event) {
@@ -286,7 +354,7 @@ bool InkLeaf::selection_key(QKeyEvent* event) {
             return delete_selection(), true;
         case Qt::Key_Escape:
             if (selection_.changing()) {
-                tiles_.apply({"Move", selection_.strokes(), {}, {}, {}});
+                tiles_.apply({"Move", selection_.chosen(), {}});
                 active_.reset();
                 lasso_.clear();
             }

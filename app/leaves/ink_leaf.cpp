@@ -32,7 +32,7 @@ constexpr double kClosestSampleMm = 0.04;
 }  // namespace
 
 InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
-    : QWidget(parent), session_(session), view_(view), tiles_(this) {
+    : QWidget(parent), session_(session), view_(view), tiles_(this), editor_(new TextEditor(this, view)) {
     setObjectName(QStringLiteral("inkLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
     setTabletTracking(true);
@@ -43,10 +43,16 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(&view_, &LeafView::changed, this, &InkLeaf::view_changed);
     connect(&session_, &Session::page_opened, this, &InkLeaf::page_opened);
     connect(&session_, &Session::page_edited, this, [this](const Edit& edit) {
+        const bool other_sheet = static_cast<const Sheet&>(session_.page()->info) != tiles_.scene().sheet;
         tiles_.apply(edit);
+        if (other_sheet) {
+            tiles_.set_sheet(session_.page()->info, theme().page);
+            if (fitted_) fit_width();
+            view_changed();
+        }
         update(leaf_rect(touched_by(edit), 3).toAlignedRect());
         // Undo may take what is chosen off the page.
-        if (std::ranges::any_of(edit.removed, [this](const Stroke& s) { return selection_.contains(s.id); }))
+        if (std::ranges::any_of(ids_of(edit.removed), [this](int64_t id) { return selection_.contains(id); }))
             clear_selection();
     });
     connect(&session_, &Session::pictures_ready, this,
@@ -54,6 +60,9 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(&session_, &Session::reading_changed, this, [this] {
         if (chosen_.valid()) update();
     });
+    connect(editor_, &TextEditor::paused, this, &InkLeaf::keep_text);
+    connect(editor_, &TextEditor::closed, this, &InkLeaf::keep_text);
+    connect(&session_, &Session::page_closed, this, qOverload<>(&QWidget::update));
     connect(&tiles_, &TileStore::ready, this,
             [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
     update_cursor();
@@ -67,6 +76,7 @@ QRectF InkLeaf::leaf_rect(const Box& mm, double grow_px) const {
 
 void InkLeaf::page_opened() {
     active_.reset();
+    room_.reset();
     clear_selection();
     lasso_.clear();
     chosen_ = {};
@@ -121,6 +131,7 @@ void InkLeaf::view_changed() {
 
 void InkLeaf::set_tool(Tool tool) {
     tool_ = tool;
+    if (tool != Tool::text) editor_->close_text();
     if (tool != Tool::lasso) clear_selection();
     update_cursor();
 }
@@ -133,6 +144,12 @@ void InkLeaf::update_cursor() {
         case Tool::pen:
         case Tool::lasso:
             setCursor(Qt::CrossCursor);
+            return;
+        case Tool::text:
+            setCursor(Qt::IBeamCursor);
+            return;
+        case Tool::room:
+            setCursor(Qt::SizeVerCursor);
             return;
         case Tool::eraser:
             break;
@@ -225,8 +242,9 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.drawPolygon(line);
     }
     selection_.paint(painter, view_);
+    if (room_) paint_room(painter);
     if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
-    if (session_.page()->strokes.empty() && session_.page()->pictures.empty() && !active_) {
+    if (session_.page()->empty() && !active_ && !editor_->is_open()) {
         painter.setPen(t.quiet_text);
         QFont font(kTextFace, 13);
         font.setItalic(true);
@@ -264,11 +282,14 @@ void InkLeaf::set_eraser(const Eraser& eraser) {
 void InkLeaf::begin(Tool tool, const Sample& sample) {
     if (!session_.page()) return;
     emit touched();
+    editor_->close_text();
+    if (tool == Tool::text) return write_text(sample.at);
     if (tool != Tool::lasso && !session_.may_change()) return;
     active_ = tool;
     last_px_ = sample.at;
     if (tool == Tool::lasso) return begin_lasso(sample, QGuiApplication::keyboardModifiers() & Qt::ShiftModifier);
     clear_selection();
+    if (tool == Tool::room) return begin_room(sample.at);
     if (tool == Tool::eraser) {
         erased_.clear();
         pieces_.clear();
@@ -313,12 +334,12 @@ void InkLeaf::write_to(const Sample& sample) {
         painter.setCompositionMode(QPainter::CompositionMode_Clear);
         painter.fillRect(changed, Qt::transparent);
         painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
-        StrokeLook(live_).draw(painter, theme().page);
+        StrokeLook(live_).draw(painter, tiles_.scene().scheme);
         update(leaf_rect(box_of(changed), 2).toAlignedRect());
         return;
     }
     const QPainterPath tail = stroke_tail(live_, first);
-    painter.setBrush(shown_colour(live_.pen.colour, theme().page));
+    painter.setBrush(shown_colour(live_.pen.colour, tiles_.scene().scheme));
     painter.drawPath(tail);
     update(leaf_rect(box_of(tail.boundingRect()), 2).toAlignedRect());
 }
@@ -335,37 +356,38 @@ void InkLeaf::take_from(const std::shared_ptr<const DrawnStroke>& shape, Point f
     // The eraser's edge meets the ink's: a piece ends in a round end half as wide as its pen.
     std::vector<Stroke> rest = erased_along(stroke, from, to, radius + stroke.pen.width_mm / 2);
     if (rest.size() == 1 && rest.front() == stroke) return;
-    edit.removed.push_back(stroke);
+    edit.removed.strokes.push_back(stroke);
     if (eraser_.takes != EraserTakes::part) return;
     for (Stroke& piece : rest) {
-        piece.id = session_.new_stroke_id();
-        edit.added.push_back(std::move(piece));
+        piece.id = session_.new_element_id();
+        edit.added.strokes.push_back(std::move(piece));
     }
 }
 
 void InkLeaf::erase_to(const Sample& sample) {
     const QPointF a = view_.to_page(last_px_), b = view_.to_page(sample.at);
     const double radius = eraser_radius_px(sample) / view_.scale();
-    Edit edit{"Erase", {}, {}, {}, {}};
+    Edit edit{"Erase"};
+    std::vector<Stroke>& gone = edit.removed.strokes;
     std::vector<std::shared_ptr<const DrawnStroke>> shapes = tiles_.scene().shapes;
     for (const auto& shape : shapes) take_from(shape, {a.x(), a.y()}, {b.x(), b.y()}, radius, edit);
-    if (eraser_.takes == EraserTakes::word && !edit.removed.empty()) {
+    if (eraser_.takes == EraserTakes::word && !gone.empty()) {
         std::set<StrokeId> taken, wanted;
-        for (const Stroke& s : edit.removed) taken.insert(s.id);
+        for (const Stroke& s : gone) taken.insert(s.id);
         for (const ReadLine& line : session_.reading().lines)
             for (const ReadWord& word : line.words)
                 if (std::ranges::any_of(word.strokes, [&](StrokeId id) { return taken.contains(id); }))
                     wanted.insert(word.strokes.begin(), word.strokes.end());
         for (const auto& shape : shapes)
-            if (wanted.contains(shape->id()) && !taken.contains(shape->id())) edit.removed.push_back(shape->stroke());
+            if (wanted.contains(shape->id()) && !taken.contains(shape->id())) gone.push_back(shape->stroke());
     }
-    if (edit.removed.empty()) return;
+    if (gone.empty()) return;
     // Gone from sight at once; committed as one step when the eraser lifts.
     tiles_.apply(edit);
     update(leaf_rect(touched_by(edit), 3).toAlignedRect());
-    for (Stroke& s : edit.removed)
+    for (Stroke& s : gone)
         if (pieces_.erase(s.id) == 0) erased_.push_back(std::move(s));
-    for (Stroke& s : edit.added) pieces_[s.id] = std::move(s);
+    for (Stroke& s : edit.added.strokes) pieces_[s.id] = std::move(s);
 }
 
 // The scribble is ink like any other first: one undo brings it and all that it took.
@@ -383,9 +405,9 @@ void InkLeaf::scribble_out(StrokeId newest) {
             const auto taken = std::ranges::count_if(word.strokes, [&](StrokeId id) { return gone.contains(id); });
             if (2 * taken > std::ssize(word.strokes)) gone.insert(word.strokes.begin(), word.strokes.end());
         }
-    Edit edit{"Scribble out", {}, {}, {}, {}};
+    Edit edit{"Scribble out"};
     for (const Stroke& s : strokes)
-        if (gone.contains(s.id)) edit.removed.push_back(s);
+        if (gone.contains(s.id)) edit.removed.strokes.push_back(s);
     session_.change(std::move(edit));
 }
 
@@ -396,6 +418,8 @@ void InkLeaf::go_on(const Sample& sample) {
         erase_to(sample);
     else if (active_ == Tool::lasso)
         lasso_to(sample);
+    else if (active_ == Tool::room)
+        room_to(sample.at);
     last_px_ = sample.at;
 }
 
@@ -405,6 +429,8 @@ void InkLeaf::end() {
     active_.reset();
     if (was == Tool::lasso) {
         end_lasso();
+    } else if (was == Tool::room) {
+        end_room();
     } else if (was == Tool::pen) {
         session_.set_pen_down(false);
         const QRect used = leaf_rect(live_.box().grown(widest_mark(live_.pen)), 3).toAlignedRect();
@@ -418,7 +444,7 @@ void InkLeaf::end() {
     } else if (was == Tool::eraser && !erased_.empty()) {
         std::vector<Stroke> pieces;
         for (auto& [id, piece] : pieces_) pieces.push_back(std::move(piece));
-        session_.change({"Erase", std::move(pieces), std::move(erased_), {}, {}});
+        session_.change({"Erase", {std::move(pieces)}, {std::move(erased_)}});
         erased_.clear();
         pieces_.clear();
         emit erased();
@@ -464,18 +490,37 @@ void InkLeaf::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void InkLeaf::tabletEvent(QTabletEvent* event) {
-    const Sample sample{event->position(), static_cast<float>(event->pressure()), static_cast<float>(event->xTilt()),
-                        static_cast<float>(event->yTilt())};
+    // A driver may send what is no number.
+    const auto number = [](double value, double otherwise) { return std::isfinite(value) ? value : otherwise; };
+    if (!std::isfinite(event->position().x()) || !std::isfinite(event->position().y())) return event->accept();
+    const double pressed = std::pow(std::clamp(number(event->pressure(), 0.5), 0.0, 1.0), tablet_.pressure_curve);
+    const Sample sample{event->position(), static_cast<float>(pressed), static_cast<float>(number(event->xTilt(), 0)),
+                        static_cast<float>(number(event->yTilt(), 0))};
     const bool eraser_end = event->pointerType() == QPointingDevice::PointerType::Eraser;
+    const bool barrel = !eraser_end && (event->buttons() & (Qt::RightButton | Qt::MiddleButton));
+    const ButtonDoes does = eraser_end ? tablet_.eraser_end : barrel ? tablet_.barrel : ButtonDoes::nothing;
     switch (event->type()) {
         case QEvent::TabletPress:
-            if (tool_ == Tool::choose && !eraser_end) {
+            if (does == ButtonDoes::moves_page) {
+                panning_ = moved_ = true;
+                last_px_ = sample.at;
+                break;
+            }
+            if (tool_ == Tool::choose && does == ButtonDoes::nothing) {
                 event->ignore();  // comes again as a mouse press
                 return;
             }
-            begin(eraser_end ? Tool::eraser : tool_, sample);
+            begin(does == ButtonDoes::erases    ? Tool::eraser
+                  : does == ButtonDoes::lassoes ? Tool::lasso
+                                                : tool_,
+                  sample);
             break;
         case QEvent::TabletMove:
+            if (panning_) {
+                view_.pan(sample.at - last_px_);
+                last_px_ = sample.at;
+                break;
+            }
             if (!active_) {
                 event->ignore();
                 return;
@@ -483,6 +528,10 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
             go_on(sample);
             break;
         case QEvent::TabletRelease:
+            if (panning_) {
+                panning_ = false;
+                break;
+            }
             if (!active_) {
                 event->ignore();
                 return;

@@ -12,11 +12,13 @@
 #include "desk/tools.h"
 #include "leaves/leaf_view.h"
 #include "leaves/selection.h"
+#include "leaves/text_editor.h"
 #include "leaves/tile_store.h"
+#include "page/room.h"
 
 namespace fernleaf {
 
-enum class Tool { pen, eraser, lasso, choose };
+enum class Tool { pen, eraser, lasso, choose, text, room };
 
 class InkLeaf : public QWidget {
     Q_OBJECT
@@ -28,6 +30,7 @@ public:
     Tool tool() const { return tool_; }
     void set_pen(const Pen& pen) { pen_ = pen; }
     void set_eraser(const Eraser& eraser);
+    void set_tablet(const Tablet& tablet) { tablet_ = tablet; }
     void fit_width();
     void set_chosen(WordPlace place);
     void set_hits(const std::vector<Box>& boxes);  // what was looked for, outlined
@@ -35,18 +38,25 @@ public:
     void restyle();
 
     const Selection& selection() const { return selection_; }
-    void select(const std::vector<StrokeId>& strokes);
+    void select(const std::vector<int64_t>& elements);
     void select_all();
     void clear_selection();
     // Changes of what is chosen; each is one step of undo. What comes of it stays chosen.
     void delete_selection(const char* label = "Delete");
     void move_selection(const Affine& by, const char* label);
     void change_pens(const std::function<Pen(Pen)>& change, const char* label);
+    void recolour_selection(uint32_t colour);
     void reorder_selection(bool to_front);
+    void lock_selection(bool locked);  // its pictures
+    void set_selection_in_type(TypePlace place, const std::string& language = {});
     void copy_selection();
     void cut_selection();
     void copy_as_picture();
     void paste();
+    // A place for what comes without one: under the pointer, else in the middle of what is seen.
+    Point place_for_new() const;
+
+    TextEditor* editor() const { return editor_; }
 
 signals:
     void selection_changed();
@@ -84,7 +94,14 @@ private:
     void lasso_to(const Sample& sample);
     void end_lasso();
     void tap(QPointF px);
-    void replace_selection(std::vector<Stroke> strokes, const char* label);
+    void replace_selection(Elements elements, const char* label);
+    void paste_text(const QString& text, Point at);
+    void write_text(QPointF px);
+    void keep_text();
+    void begin_room(QPointF px);
+    void room_to(QPointF px);
+    void end_room();
+    void paint_room(QPainter& painter) const;
     void update_selection();
     bool selection_key(QKeyEvent* event);
     void page_opened();
@@ -100,6 +117,7 @@ private:
     Tool tool_ = Tool::pen;
     Pen pen_;
     Eraser eraser_;
+    Tablet tablet_;
     bool fitted_ = true;  // keeps fitting the width until the person zooms
 
     std::optional<Tool> active_;  // what the pen on the page is doing
@@ -114,6 +132,11 @@ private:
     std::vector<Point> lasso_;  // mm
     bool lasso_rectangle_ = false;
     int taps_ = 0;  // on what is chosen: word, line, paragraph
+    TextEditor* editor_;
+    TextBlock edited_;          // what is being written, as it is on the page
+    bool edited_kept_ = false;  // whether it is on the page
+    std::optional<Room> room_;  // being made
+    QPointF room_from_, room_to_;
     QPointF last_px_;
     bool panning_ = false, moved_ = false;
 

@@ -4,6 +4,8 @@
 #include <unordered_set>
 
 #include "ink/nib.h"
+#include "page/moving.h"
+#include "render/text_look.h"
 
 namespace fernleaf {
 namespace {
@@ -21,51 +23,67 @@ void DrawnStroke::draw(QPainter& painter, const PageScheme& scheme) const {
 
 InkScene InkScene::of(const Page& page, const PageScheme& scheme) {
     InkScene scene;
-    scene.info = page.info;
+    scene.sheet = page.info;
     scene.pictures = page.pictures;
-    scene.scheme = scheme;
+    scene.texts = page.texts;
+    scene.scheme = scheme_on(scheme, page.info.colour);
     scene.shapes.reserve(page.strokes.size());
     for (const Stroke& stroke : page.strokes) scene.shapes.push_back(std::make_shared<DrawnStroke>(stroke));
     return scene;
 }
 
 void InkScene::apply(const Edit& edit) {
-    if (!edit.removed.empty()) {
+    const auto& removed = edit.removed;
+    if (!removed.strokes.empty()) {
         std::unordered_set<StrokeId> gone;
-        for (const Stroke& s : edit.removed) gone.insert(s.id);
+        for (const Stroke& s : removed.strokes) gone.insert(s.id);
         std::erase_if(shapes, [&](const auto& shape) { return gone.contains(shape->id()); });
     }
-    for (const Stroke& s : edit.added) {
-        const auto place = std::ranges::upper_bound(shapes, s, lies_below,
-                                                    [](const auto& shape) -> const Stroke& { return shape->stroke(); });
+    for (const Stroke& s : edit.added.strokes) {
+        const auto place = std::ranges::upper_bound(
+            shapes, s, [](const Stroke& a, const Stroke& b) { return lies_below(a, b); },
+            [](const auto& shape) -> const Stroke& { return shape->stroke(); });
         const bool there = place != shapes.begin() && (*std::prev(place))->id() == s.id;  // shown before it was kept
         if (!there) shapes.insert(place, std::make_shared<DrawnStroke>(s));
     }
-    for (const Picture& p : edit.pictures_removed)
-        std::erase_if(pictures, [&](const Picture& q) { return q.id == p.id; });
-    pictures.insert(pictures.end(), edit.pictures_added.begin(), edit.pictures_added.end());
+    const auto exchange = [](auto& shown, const auto& taken, const auto& given) {
+        const auto same = [](const auto& list, int64_t id) {
+            return std::ranges::any_of(list, [id](const auto& e) { return e.id == id; });
+        };
+        std::erase_if(shown, [&](const auto& e) { return same(taken, e.id) || same(given, e.id); });
+        for (const auto& e : given)
+            shown.insert(
+                std::ranges::upper_bound(shown, e, [](const auto& a, const auto& b) { return lies_below(a, b); }), e);
+    };
+    exchange(pictures, removed.pictures, edit.added.pictures);
+    exchange(texts, removed.texts, edit.added.texts);
 }
 
 void InkScene::draw(QPainter& painter, const Box& clip) const {
-    paint_paper(painter, info, scheme);
-    if (images) {
-        Page page;
-        page.pictures = pictures;
-        paint_pictures(painter, page, *images);
-    }
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(Qt::NoPen);
-    for (const bool under : {true, false})
+    static const PictureImages kNone;
+    paint_paper(painter, sheet, scheme, images ? *images : kNone);
+    if (images) paint_pictures(painter, pictures, *images);
+    const auto strokes = [&](bool under) {
+        painter.save();
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(Qt::NoPen);
         for (const auto& shape : shapes)
             if (lies_under(shape->stroke().pen) == under && shape->box().meets(clip)) shape->draw(painter, scheme);
+        painter.restore();
+    };
+    strokes(true);
+    for (const TextBlock& text : texts)
+        if (drawn_box(text).meets(clip)) draw_text(painter, text, scheme);
+    strokes(false);
 }
 
 Box touched_by(const Edit& edit) {
     Box box;
-    for (const auto* strokes : {&edit.added, &edit.removed})
-        for (const Stroke& s : *strokes) box.include(inked(s));
-    for (const auto* pictures : {&edit.pictures_added, &edit.pictures_removed})
-        for (const Picture& p : *pictures) box.include(p.box);
+    for (const Elements* side : {&edit.added, &edit.removed}) {
+        for (const Stroke& s : side->strokes) box.include(inked(s));
+        for (const Picture& p : side->pictures) box.include(drawn_box(p));
+        for (const TextBlock& t : side->texts) box.include(drawn_box(t));
+    }
     return box;
 }
 

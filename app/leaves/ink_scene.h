@@ -30,11 +30,12 @@ private:
 
 // A page as it is at one moment. Copies share their shapes.
 struct InkScene {
-    PageInfo info;
+    Sheet sheet;
     std::vector<std::shared_ptr<const DrawnStroke>> shapes;
     std::vector<Picture> pictures;
+    std::vector<TextBlock> texts;
     std::shared_ptr<const PictureImages> images;
-    PageScheme scheme;
+    PageScheme scheme;  // of this sheet
 
     static InkScene of(const Page& page, const PageScheme& scheme);
     void apply(const Edit& edit);

@@ -47,7 +47,7 @@ TEST_F(Lasso, TakesWhatItIsDrawnAboutAndShowsTheBar) {
     start();
     EXPECT_FALSE(window_->spread()->selection_bar()->isVisible());
     draw_about_first();
-    EXPECT_EQ(chosen().strokes().size(), 6U);
+    EXPECT_EQ(chosen().chosen().strokes.size(), 6U);
     EXPECT_LT(chosen().box().right, 60);
     EXPECT_TRUE(window_->spread()->selection_bar()->isVisible());
     EXPECT_TRUE(ink()->rect().contains(window_->spread()->selection_bar()->geometry()));
@@ -59,9 +59,9 @@ TEST_F(Lasso, TakesWhatItIsDrawnAboutAndShowsTheBar) {
 TEST_F(Lasso, ATapTakesTheWordAgainTheLineAndThePenLetsGo) {
     start();
     QTest::mouseClick(ink(), Qt::LeftButton, {}, at(31, 57));
-    EXPECT_EQ(chosen().strokes().size(), 6U);
+    EXPECT_EQ(chosen().chosen().strokes.size(), 6U);
     QTest::mouseClick(ink(), Qt::LeftButton, {}, at(36, 57));
-    EXPECT_EQ(chosen().strokes().size(), 12U);
+    EXPECT_EQ(chosen().chosen().strokes.size(), 12U);
     QTest::keyClick(ink(), Qt::Key_1);
     EXPECT_TRUE(chosen().empty());
 }
@@ -146,7 +146,7 @@ TEST_F(Lasso, CutInkIsPastedOnAnotherPageAndDeletedInkIsGone) {
     QTest::keyClick(ink(), Qt::Key_V, Qt::ControlModifier);
     session_->wait_idle();
     ASSERT_EQ(strokes().size(), 6U);
-    EXPECT_EQ(chosen().strokes().size(), 6U);
+    EXPECT_EQ(chosen().chosen().strokes.size(), 6U);
     EXPECT_EQ(ink()->tool(), Tool::lasso);
     QTest::keyClick(ink(), Qt::Key_Delete);
     EXPECT_TRUE(strokes().empty());
@@ -181,9 +181,9 @@ TEST_F(Lasso, ChosenInkTakesAnotherWidthAndItsPlaceAmongTheOther) {
             if (b->toolTip() == QLatin1String(name)) return QTest::mouseClick(b, Qt::LeftButton);
         ADD_FAILURE() << name;
     };
-    const float width = chosen().strokes()[0].pen.width_mm;
+    const float width = chosen().chosen().strokes[0].pen.width_mm;
     click("Thicker");
-    EXPECT_NEAR(chosen().strokes()[0].pen.width_mm, 1.25F * width, 1e-4F);
+    EXPECT_NEAR(chosen().chosen().strokes[0].pen.width_mm, 1.25F * width, 1e-4F);
     const auto all_chosen = [&](size_t from) {
         for (size_t i = from; i < from + 6; ++i) EXPECT_TRUE(chosen().contains(strokes()[i].id)) << i;
     };

@@ -5,9 +5,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "ink/nib.h"
 #include "look/theme.h"
-#include "render/stroke_look.h"
 
 namespace fernleaf {
 namespace {
@@ -31,12 +29,16 @@ double ratio(double to, double from) { return std::abs(from) < 1e-6 ? 1 : std::m
 
 }  // namespace
 
-bool Selection::contains(StrokeId id) const { return std::ranges::find(strokes_, id, &Stroke::id) != strokes_.end(); }
+bool Selection::locked() const { return std::ranges::any_of(chosen_.pictures, &Picture::locked); }
 
-void Selection::choose(std::vector<Stroke> strokes) {
-    strokes_ = std::move(strokes);
+void Selection::choose(Elements elements) {
+    chosen_ = std::move(elements);
+    const std::vector<int64_t> ids = ids_of(chosen_);
+    ids_ = {ids.begin(), ids.end()};
     box_ = {};
-    for (const Stroke& s : strokes_) box_.include(s.box().grown(s.pen.width_mm / 2));
+    for (const Stroke& s : chosen_.strokes) box_.include(s.box().grown(s.pen.width_mm / 2));
+    for (const Picture& p : chosen_.pictures) box_.include(drawn_box(p));
+    for (const TextBlock& t : chosen_.texts) box_.include(t.box());
     cancel();
 }
 
@@ -81,6 +83,7 @@ QPointF Selection::place_of(Grip grip, const QRectF& f) const {
 Grip Selection::grip_at(QPointF px, const LeafView& view) const {
     if (empty()) return Grip::none;
     const QRectF f = frame(view);
+    if (locked()) return Grip::none;
     constexpr double kReach = kGripPx + 4;
     for (const Grip grip : kGrips) {
         // The grips of a small frame's sides would cover it.
@@ -92,24 +95,24 @@ Grip Selection::grip_at(QPointF px, const LeafView& view) const {
     return f.contains(px) ? Grip::inside : Grip::none;
 }
 
-void Selection::begin(Grip grip, Point at, const LeafView& view, double device_ratio) {
+void Selection::begin(Grip grip, Point at, const LeafView& view, double device_ratio, const PictureImages& images,
+                      const PageScheme& scheme) {
     grip_ = grip;
     from_ = at;
     change_ = {};
     const double px_per_mm = view.scale() * device_ratio;
-    pictured_ = box_.grown(1 / px_per_mm);
+    pictured_ = drawn_box(chosen_).grown(1 / px_per_mm);
     picture_ =
         QImage(static_cast<int>(std::ceil(pictured_.width() * px_per_mm)) + 1,
                static_cast<int>(std::ceil(pictured_.height() * px_per_mm)) + 1, QImage::Format_ARGB32_Premultiplied);
     picture_.fill(Qt::transparent);
     QPainter painter(&picture_);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(Qt::NoPen);
     painter.scale(px_per_mm, px_per_mm);
     painter.translate(-pictured_.left, -pictured_.top);
-    for (const bool under : {true, false})
-        for (const Stroke& s : strokes_)
-            if (lies_under(s.pen) == under) StrokeLook(s).draw(painter, theme().page);
+    Page page;
+    static_cast<Elements&>(page) = chosen_;
+    paint_content(painter, page, images, scheme, pictured_);
+    painter.end();
     pictured_.right = pictured_.left + picture_.width() / px_per_mm;
     pictured_.bottom = pictured_.top + picture_.height() / px_per_mm;
 }
@@ -175,9 +178,10 @@ void Selection::paint(QPainter& painter, const LeafView& view) const {
         return;
     }
     const QRectF f = frame(view);
-    painter.setPen(QPen(t.act, 1.4));
+    painter.setPen(QPen(t.act, 1.4, locked() ? Qt::DashLine : Qt::SolidLine));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(f);
+    if (locked()) return painter.restore();
     painter.drawLine(place_of(Grip::top, f), place_of(Grip::turn, f));
     const bool small = std::min(f.width(), f.height()) < 4 * kGripPx;
     painter.setBrush(t.card);

@@ -1,12 +1,14 @@
-// What the lasso holds: the strokes chosen, the frame about them with its grips, and the change under way.
+// What the lasso holds: ink, type and pictures chosen, the frame about them with its grips, and the change under way.
 #pragma once
 
 #include <QImage>
 #include <QPainter>
 #include <optional>
+#include <unordered_set>
 
-#include "ink/selecting.h"
 #include "leaves/leaf_view.h"
+#include "page/moving.h"
+#include "render/page_painter.h"
 
 namespace fernleaf {
 
@@ -20,23 +22,26 @@ public:
     static constexpr double kFramePx = 6;    // between ink and frame
     static constexpr double kTurnStep = 15;  // degrees, when constrained
 
-    bool empty() const { return strokes_.empty(); }
-    const std::vector<Stroke>& strokes() const { return strokes_; }
-    const Box& box() const { return box_; }  // mm, of the ink
-    bool contains(StrokeId id) const;
+    bool empty() const { return chosen_.empty(); }
+    const Elements& chosen() const { return chosen_; }
+    const Box& box() const { return box_; }  // mm, of what is chosen
+    bool contains(int64_t id) const { return ids_.contains(id); }
+    // A locked picture, which can't be changed until it is unlocked.
+    bool locked() const;
 
-    void choose(std::vector<Stroke> strokes);
+    void choose(Elements elements);
     void clear() { choose({}); }
 
     Grip grip_at(QPointF px, const LeafView& view) const;
     // A change begins at a place in mm, follows the pen, and is taken when it lifts.
-    void begin(Grip grip, Point at, const LeafView& view, double device_ratio);
+    void begin(Grip grip, Point at, const LeafView& view, double device_ratio, const PictureImages& images,
+               const PageScheme& scheme);
     void drag_to(Point at, bool constrained);
     bool changing() const { return grip_ != Grip::none; }
     const Affine& change() const { return change_; }
     void cancel();
 
-    // The frame, and during a change the ink itself.
+    // The frame, and during a change what is chosen itself.
     void paint(QPainter& painter, const LeafView& view) const;
     QRectF painted(const LeafView& view) const;  // leaf px it may draw on, now
 
@@ -44,12 +49,13 @@ private:
     QPointF place_of(Grip grip, const QRectF& frame) const;
     QRectF frame(const LeafView& view) const;
 
-    std::vector<Stroke> strokes_;
+    Elements chosen_;
+    std::unordered_set<int64_t> ids_;
     Box box_;
     Grip grip_ = Grip::none;
     Point from_;
     Affine change_;
-    QImage picture_;  // of the ink, drawn once when a change begins
+    QImage picture_;  // of what is chosen, drawn once when a change begins
     Box pictured_;    // mm
 };
 

@@ -1,10 +1,12 @@
 #include "leaves/selection_bar.h"
 
 #include <QMenu>
-#include <QPainter>
 #include <algorithm>
 
+#include "desk/session.h"
+#include "leaves/colour_menu.h"
 #include "leaves/tool_tray.h"
+#include "look/language_name.h"
 #include "look/theme.h"
 
 namespace fernleaf {
@@ -15,8 +17,8 @@ constexpr int kGapPx = 8;
 
 }  // namespace
 
-SelectionBar::SelectionBar(InkLeaf& leaf, const ToolTray& tray, const LeafView& view)
-    : LeafCard(&leaf), leaf_(leaf), tray_(tray), view_(view) {
+SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray, const LeafView& view)
+    : LeafCard(&leaf), session_(session), leaf_(leaf), tray_(tray), view_(view) {
     setObjectName(QStringLiteral("selectionBar"));
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(6, 4, 6, 4);
@@ -31,14 +33,24 @@ SelectionBar::SelectionBar(InkLeaf& leaf, const ToolTray& tray, const LeafView& 
     };
     colour_ = add(QStringLiteral("colour"), tr("Colour"));
     connect(colour_, &QToolButton::clicked, this, &SelectionBar::offer_colours);
-    connect(add(QStringLiteral("thinner"), tr("Thinner")), &QToolButton::clicked, this,
-            [widths] { widths(1 / kWidthStep); });
-    connect(add(QStringLiteral("thicker"), tr("Thicker")), &QToolButton::clicked, this,
-            [widths] { widths(kWidthStep); });
+    thinner_ = add(QStringLiteral("thinner"), tr("Thinner"));
+    connect(thinner_, &QToolButton::clicked, this, [widths] { widths(1 / kWidthStep); });
+    thicker_ = add(QStringLiteral("thicker"), tr("Thicker"));
+    connect(thicker_, &QToolButton::clicked, this, [widths] { widths(kWidthStep); });
     connect(add(QStringLiteral("to-front"), tr("Bring to the front")), &QToolButton::clicked, this,
             [this] { leaf_.reorder_selection(true); });
     connect(add(QStringLiteral("to-back"), tr("Send to the back")), &QToolButton::clicked, this,
             [this] { leaf_.reorder_selection(false); });
+    type_ = add(QStringLiteral("set-in-type"), tr("Set in type …"));
+    connect(type_, &QToolButton::clicked, this, &SelectionBar::offer_type);
+    back_ = add(QStringLiteral("back-to-ink"), tr("Back to ink"));
+    connect(back_, &QToolButton::clicked, this, [this] {
+        std::vector<TextId> blocks;
+        for (const TextBlock& t : leaf_.selection().chosen().texts) blocks.push_back(t.id);
+        session_.back_to_ink(blocks);
+    });
+    lock_ = add(QStringLiteral("lock"), tr("Lock: keep the picture from being moved"));
+    connect(lock_, &QToolButton::clicked, this, [this] { leaf_.lock_selection(!leaf_.selection().locked()); });
     row_->addSpacing(6);
     connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_, &InkLeaf::copy_selection);
     connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_, &InkLeaf::cut_selection);
@@ -67,25 +79,21 @@ QToolButton* SelectionBar::add(const QString& icon_name, const QString& tip) {
 
 void SelectionBar::offer_colours() {
     QMenu menu(this);
-    for (const uint32_t colour : tray_.tools().palette) {
-        QPixmap patch(22, 22);
-        patch.fill(Qt::transparent);
-        QPainter painter(&patch);
-        painter.setRenderHint(QPainter::Antialiasing);
-        painter.setPen(QPen(theme().line, 1));
-        painter.setBrush(shown_colour(colour, theme().page));
-        painter.drawEllipse(QRectF(2, 2, 18, 18));
-        painter.end();
-        menu.addAction(patch, QColor::fromRgb(colour).name(), this, [this, colour] {
-            leaf_.change_pens(
-                [colour](Pen pen) {
-                    pen.colour = colour;
-                    return pen;
-                },
-                "Change colour");
-        });
-    }
+    add_colours(menu, tray_.tools().palette,
+                [this](std::optional<uint32_t> colour) { leaf_.recolour_selection(*colour); });
     menu.exec(colour_->mapToGlobal(QPoint(0, colour_->height() + 4)));
+}
+
+void SelectionBar::offer_type() {
+    QMenu menu(this);
+    menu.addAction(tr("In place of the ink"), this, [this] { leaf_.set_selection_in_type(TypePlace::in_place); });
+    menu.addAction(tr("Beside the ink"), this, [this] { leaf_.set_selection_in_type(TypePlace::beside); });
+    menu.addAction(tr("As text on the clipboard"), this, [this] { leaf_.set_selection_in_type(TypePlace::clipboard); });
+    QMenu* other = menu.addMenu(tr("Read in another language"));
+    for (const std::string& code : session_.languages())
+        other->addAction(language_name(code), this,
+                         [this, code] { leaf_.set_selection_in_type(TypePlace::in_place, code); });
+    menu.exec(type_->mapToGlobal(QPoint(0, type_->height() + 4)));
 }
 
 // Below what is chosen, or above it where there is no room; always within the leaf.
@@ -93,6 +101,16 @@ void SelectionBar::place() {
     const bool wanted = !leaf_.selection().empty() && !leaf_.selection().changing();
     setVisible(wanted);
     if (!wanted) return;
+    const Elements& chosen = leaf_.selection().chosen();
+    const bool ink = !chosen.strokes.empty(), locked = leaf_.selection().locked();
+    colour_->setVisible(ink || !chosen.texts.empty());
+    thinner_->setVisible(ink);
+    thicker_->setVisible(ink);
+    type_->setVisible(ink);
+    back_->setVisible(std::ranges::any_of(chosen.texts, [](const TextBlock& t) { return !t.ink.empty(); }));
+    lock_->setVisible(!chosen.pictures.empty());
+    lock_->setToolTip(locked ? tr("Unlock: let the picture be moved") : tr("Lock: keep the picture from being moved"));
+    lock_->setChecked(locked);
     adjustSize();
     const QRectF frame = leaf_.selection().painted(view_);
     double top = frame.bottom() + kGapPx;

@@ -15,19 +15,21 @@ class SelectionBar : public LeafCard {
     Q_OBJECT
 
 public:
-    SelectionBar(InkLeaf& leaf, const ToolTray& tray, const LeafView& view);
+    SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray, const LeafView& view);
     void restyle();
 
 private:
     QToolButton* add(const QString& icon_name, const QString& tip);
     void offer_colours();
+    void offer_type();
     void place();
 
+    Session& session_;
     InkLeaf& leaf_;
     const ToolTray& tray_;
     const LeafView& view_;
     QHBoxLayout* row_;
-    QToolButton* colour_;
+    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_;
     std::vector<QToolButton*> buttons_;
 };
 

@@ -71,14 +71,18 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     splitter_->addWidget(text_side_);
     splitter_->setSizes({1000, 1000});
     tray_ = new ToolTray(session_, *ink_);
-    selection_bar_ = new SelectionBar(*ink_, *tray_, view_);
+    selection_bar_ = new SelectionBar(session_, *ink_, *tray_, view_);
+    text_bar_ = new TextBar(*ink_->editor(), *tray_, ink_);
     ink_->installEventFilter(this);
     restyle();
 
     connect(tray_, &ToolTray::fit_wanted, ink_, &InkLeaf::fit_width);
-    connect(&session_, &Session::pasted, this, [this](const std::vector<StrokeId>& strokes) {
+    connect(&session_, &Session::pasted, this, [this](const std::vector<int64_t>& elements) {
         tray_->select(Tool::lasso);
-        ink_->select(strokes);
+        ink_->select(elements);
+    });
+    connect(&session_, &Session::set_in_type_done, this, [this](const std::vector<TextId>& blocks) {
+        if (tray_->tool() == Tool::lasso) ink_->select(blocks);
     });
     connect(ink_, &InkLeaf::word_chosen, this, &Spread::choose);
     connect(text_, &TextLeaf::word_chosen, ink_, &InkLeaf::set_chosen);
@@ -168,6 +172,7 @@ void Spread::restyle() {
                                .arg(t.unsure.name(), t.quiet_text.name()));
     tray_->restyle();
     selection_bar_->restyle();
+    text_bar_->restyle();
     ink_->restyle();
     text_->update();
     update();

@@ -7,6 +7,7 @@
 
 #include "leaves/ink_leaf.h"
 #include "leaves/selection_bar.h"
+#include "leaves/text_bar.h"
 #include "leaves/text_leaf.h"
 #include "leaves/tool_tray.h"
 
@@ -26,6 +27,7 @@ public:
     TextLeaf* text() const { return text_; }
     ToolTray* tray() const { return tray_; }
     SelectionBar* selection_bar() const { return selection_bar_; }
+    TextBar* text_bar() const { return text_bar_; }
     QSplitter* splitter() const { return splitter_; }
     void restyle();
 
@@ -44,6 +46,7 @@ private:
     TextLeaf* text_;
     ToolTray* tray_;
     SelectionBar* selection_bar_;
+    TextBar* text_bar_;
     QWidget* ink_side_;
     QWidget* text_side_;
     std::vector<QLabel*> names_, sayings_;

@@ -34,7 +34,17 @@ void TileStore::set_images(std::shared_ptr<const PictureImages> images) {
     scene_.images = std::move(images);
     now_.tiles.clear();
     before_.tiles.clear();
-    emit ready({0, 0, scene_.info.width_mm, scene_.info.height_mm});
+    emit ready({0, 0, scene_.sheet.width_mm, scene_.sheet.height_mm});
+}
+
+void TileStore::set_sheet(const Sheet& sheet, const PageScheme& scheme) {
+    if (sheet == scene_.sheet) return;
+    drop_waiting();
+    scene_.sheet = sheet;
+    scene_.scheme = scheme_on(scheme, sheet.colour);
+    now_.tiles.clear();
+    before_.tiles.clear();
+    emit ready({0, 0, sheet.width_mm, sheet.height_mm});
 }
 
 QRectF TileStore::tile_mm(Place place, double scale) const {
@@ -57,7 +67,8 @@ void TileStore::apply(const Edit& edit) {
     const Box box = touched_by(edit);
     if (box.empty()) return;
     const QRectF mm = rect_of(box);
-    const bool only_adds = edit.removed.empty() && edit.pictures_removed.empty() && edit.pictures_added.empty();
+    const Elements& added = edit.added;
+    const bool one_stroke = edit.removed.empty() && added.count() == 1 && added.strokes.size() == 1;
     const StrokeId newest = scene_.shapes.empty() ? 0 : scene_.shapes.back()->id();
     for (Layer* layer : {&now_, &before_})
         for (auto& [place, image] : layer->tiles) {
@@ -66,7 +77,7 @@ void TileStore::apply(const Edit& edit) {
             QPainter painter(&image);
             painter.scale(layer->scale, layer->scale);
             painter.translate(-tile.topLeft());
-            if (only_adds && edit.added.size() == 1 && edit.added[0].id == newest && !lies_under(edit.added[0].pen)) {
+            if (one_stroke && added.strokes[0].id == newest && !lies_under(added.strokes[0].pen)) {
                 // The usual case, a stroke upon all others, needs nothing drawn again.
                 painter.setRenderHint(QPainter::Antialiasing);
                 painter.setPen(Qt::NoPen);
@@ -105,7 +116,7 @@ void TileStore::request(Place place) {
 }
 
 void TileStore::paint(QPainter& painter, const QRectF& region, QPointF origin, double scale, double device_ratio) {
-    if (scene_.info.width_mm <= 0) return;
+    if (scene_.sheet.width_mm <= 0) return;
     const double device_scale = scale * device_ratio;
     if (device_scale != now_.scale) {
         drop_waiting();
@@ -114,7 +125,7 @@ void TileStore::paint(QPainter& painter, const QRectF& region, QPointF origin, d
     }
     if (now_.tiles.size() > kMostTiles) now_.tiles.clear();
     const double side = kTilePx / device_ratio;  // leaf px
-    const QRectF sheet(origin, QSizeF(scene_.info.width_mm, scene_.info.height_mm) * scale);
+    const QRectF sheet(origin, QSizeF(scene_.sheet.width_mm, scene_.sheet.height_mm) * scale);
     const QRectF shown = region.intersected(sheet);
     if (shown.isEmpty()) return;
     painter.save();
@@ -128,7 +139,7 @@ void TileStore::paint(QPainter& painter, const QRectF& region, QPointF origin, d
         painter.save();
         painter.translate(origin);
         painter.scale(scale, scale);
-        paint_paper(painter, scene_.info, scene_.scheme);
+        paint_paper(painter, scene_.sheet, scene_.scheme);
         for (const auto& [place, image] : before_.tiles) painter.drawImage(tile_mm(place, before_.scale), image);
         painter.restore();
     }

@@ -25,6 +25,8 @@ public:
     void show(InkScene scene);  // another page, or other colours: everything is drawn anew
     void set_images(std::shared_ptr<const PictureImages> images);
     void apply(const Edit& edit);
+    // The sheet has another size or paper.
+    void set_sheet(const Sheet& sheet, const PageScheme& scheme);
     const InkScene& scene() const { return scene_; }
 
     // Draws what is ready of a region (leaf px) and asks for what is not. scale: device px for a mm.

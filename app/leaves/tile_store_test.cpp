@@ -48,8 +48,8 @@ TEST_F(Tiles, ShowPaperAtOnceAndInkSoon) {
 
 TEST_F(Tiles, AnEditIsSeenAtOnceAndLooksAsDrawnAnew) {
     settled(5);
-    tiles_.apply({"Write", {bar(3, 80)}, {}, {}, {}});
-    tiles_.apply({"Erase", {}, {page_.strokes[0]}, {}, {}});
+    tiles_.apply({"Write", {{bar(3, 80)}}});
+    tiles_.apply({"Erase", {}, {{page_.strokes[0]}}});
     const QImage touched_up = shown(5);
     Page after = page_;
     after.strokes = {bar(2, 50), bar(3, 80)};
@@ -61,17 +61,17 @@ TEST_F(Tiles, ErasedInkLeavesNoSpeck) {
     const QImage before = settled(5.3);
     Stroke dot = bar(3, 80);
     dot.points = {{{41.37, 33.13}}};
-    tiles_.apply({"Write", {dot}, {}, {}, {}});
+    tiles_.apply({"Write", {{dot}}});
     EXPECT_NE(shown(5.3), before);
-    tiles_.apply({"Erase", {}, {dot}, {}, {}});
+    tiles_.apply({"Erase", {}, {{dot}}});
     EXPECT_EQ(shown(5.3), before);
 }
 
 TEST_F(Tiles, InkBroughtBackUnderOtherInkLiesUnderItAgain) {
-    tiles_.apply({"Write", {bar(3, 20, 0xFF0000)}, {}, {}, {}});
+    tiles_.apply({"Write", {{bar(3, 20, 0xFF0000)}}});
     settled(5);
-    tiles_.apply({"Erase", {}, {page_.strokes[0]}, {}, {}});
-    tiles_.apply({"Erase", {page_.strokes[0]}, {}, {}, {}});
+    tiles_.apply({"Erase", {}, {{page_.strokes[0]}}});
+    tiles_.apply({"Erase", {{page_.strokes[0]}}});
     EXPECT_EQ(shown(5).pixelColor(250, 100), QColor(Qt::red));
 }
 
@@ -82,7 +82,7 @@ TEST_F(Tiles, TheLastScaleStandsInForTheNext) {
 
 TEST_F(Tiles, AnEditWhileTilesAreBeingDrawnIsNotLost) {
     shown(7);
-    tiles_.apply({"Write", {bar(3, 80)}, {}, {}, {}});
+    tiles_.apply({"Write", {{bar(3, 80)}}});
     EXPECT_EQ(settled(7).pixelColor(350, 560), QColor(Qt::black));
 }
 

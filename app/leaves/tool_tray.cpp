@@ -10,7 +10,7 @@ namespace {
 
 constexpr int kAboveEdgePx = 14;
 constexpr int kCardGapPx = 10;
-constexpr int kButtonPx = 38, kNarrowPenPx = 30;
+constexpr int kButtonPx = 36, kNarrowPenPx = 28;
 
 QString icon_name(PenKind kind) {
     const char* const names[] = {"ballpoint", "fountain", "pencil", "highlighter"};
@@ -59,9 +59,14 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     eraser_ = add(QStringLiteral("eraser"), tr("Eraser  (E; again for its sizes and kinds)"), true);
     lasso_ =
         add(QStringLiteral("lasso"), tr("Lasso: draw about ink to take hold of it; with Shift a rectangle  (L)"), true);
+    text_ = add(QStringLiteral("type"), tr("Type on the page  (T)"), true);
+    room_ = add(QStringLiteral("room"),
+                tr("Make room: push what is below down, or what is right of here to the right  (R)"), true);
     choose_ = add(QStringLiteral("choose"), tr("Choose words, move the page  (C)"), true);
     group_->addButton(eraser_);
     group_->addButton(lasso_);
+    group_->addButton(text_);
+    group_->addButton(room_);
     group_->addButton(choose_);
     row_->addSpacing(8);
     undo_ = add(QStringLiteral("undo"), tr("Undo"), false);
@@ -83,6 +88,8 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
         open_eraser_card();
     });
     connect(lasso_, &QToolButton::clicked, this, [this] { select(Tool::lasso); });
+    connect(text_, &QToolButton::clicked, this, [this] { select(Tool::text); });
+    connect(room_, &QToolButton::clicked, this, [this] { select(Tool::room); });
     connect(choose_, &QToolButton::clicked, this, [this] { select(Tool::choose); });
     connect(undo_, &QToolButton::clicked, &session, &Session::undo);
     connect(redo_, &QToolButton::clicked, &session, &Session::redo);
@@ -202,15 +209,25 @@ void ToolTray::change_pens(std::vector<Pen> pens, int chosen) {
 
 void ToolTray::hand_over() {
     leaf_.set_pen(tools_.pens[static_cast<size_t>(pen_)]);
-    leaf_.set_eraser(tools_.eraser);
+    Eraser eraser = tools_.eraser;
+    eraser.scribbles = eraser.scribbles && tools_.gestures;
+    leaf_.set_eraser(eraser);
+    leaf_.set_tablet(tools_.tablet);
     leaf_.set_tool(tool_);
+}
+
+void ToolTray::set_tools(const Tools& tools) {
+    close_cards();
+    tools_ = tools;
+    tools_.store();
+    hand_over();
 }
 
 void ToolTray::select(Tool tool) {
     if (tool != tool_) before_ = tool_;
     close_cards();
     tool_ = tool;
-    QToolButton* const buttons[] = {pens_[static_cast<size_t>(pen_)], eraser_, lasso_, choose_};
+    QToolButton* const buttons[] = {pens_[static_cast<size_t>(pen_)], eraser_, lasso_, choose_, text_, room_};
     buttons[static_cast<int>(tool)]->setChecked(true);
     hand_over();
 }
@@ -272,7 +289,7 @@ void ToolTray::place() {
 
 void ToolTray::restyle() {
     for (size_t i = 0; i < pens_.size(); ++i) pens_[i]->setIcon(pen_icon(tools_.pens[i]));
-    for (QToolButton* b : {eraser_, lasso_, choose_, undo_, redo_, fit_})
+    for (QToolButton* b : {eraser_, lasso_, text_, room_, choose_, undo_, redo_, fit_})
         b->setIcon(icon(b->property("icon_name").toString()));
     pen_card_->restyle();
     update();

@@ -1,5 +1,5 @@
-// The tray that lies on the ink leaf's lower edge: the pens one likes, eraser, choosing, undo and redo. A second click
-// on the pen or eraser in hand, or a right click on any, opens its card.
+// The tray that lies on the ink leaf's lower edge: the pens one likes, eraser, lasso, type, room, undo and redo. A
+// second click on the pen or eraser in hand, or a right click on any, opens its card.
 #pragma once
 
 #include <QButtonGroup>
@@ -33,6 +33,7 @@ public:
     Tool tool() const { return tool_; }
     int pen() const { return pen_; }
     const Tools& tools() const { return tools_; }
+    void set_tools(const Tools& tools);  // kept, and in hand at once
     PenCard* pen_card() const { return pen_card_; }
     EraserCard* eraser_card() const { return eraser_card_; }
 
@@ -60,6 +61,8 @@ private:
     std::vector<QToolButton*> pens_;
     QToolButton* eraser_;
     QToolButton* lasso_;
+    QToolButton* text_;
+    QToolButton* room_;
     QToolButton* choose_;
     QToolButton* undo_;
     QToolButton* redo_;

@@ -37,7 +37,7 @@ TEST_F(ToolsInHand, EachPenOfTheTrayWritesItsOwnInk) {
 TEST_F(ToolsInHand, ASecondClickOpensThePensCardAndWritingClosesIt) {
     start_with_page();
     EXPECT_FALSE(tray()->pen_card()->isVisible());
-    key(Qt::Key_T);
+    key(Qt::Key_1);
     EXPECT_TRUE(tray()->pen_card()->isVisible());
     EXPECT_TRUE(ink()->rect().contains(tray()->pen_card()->geometry()));
     mouse_stroke({{10, 20}, {14, 20}});
@@ -46,7 +46,7 @@ TEST_F(ToolsInHand, ASecondClickOpensThePensCardAndWritingClosesIt) {
 
 TEST_F(ToolsInHand, WhatTheCardChangesIsWrittenWithAtOnceAndKept) {
     start_with_page();
-    key(Qt::Key_T);
+    key(Qt::Key_1);
     PenCard* card = tray()->pen_card();
     click(card, "Fountain pen");
     click(card, "Colour #a8322d");
@@ -67,7 +67,7 @@ TEST_F(ToolsInHand, WhatTheCardChangesIsWrittenWithAtOnceAndKept) {
 TEST_F(ToolsInHand, PensAreCopiedMovedAndTakenOut) {
     start_with_page();
     key(Qt::Key_2);
-    key(Qt::Key_T);
+    key(Qt::Key_2);
     click(tray()->pen_card(), "Put another pen");
     ASSERT_EQ(tray()->tools().pens.size(), 6U);
     EXPECT_EQ(tray()->tools().pens[2], tray()->tools().pens[1]);
@@ -87,7 +87,7 @@ TEST_F(ToolsInHand, PensAreCopiedMovedAndTakenOut) {
 
 TEST_F(ToolsInHand, ThePenIsTriedOnTheSwatchAndNotOnThePage) {
     start_with_page();
-    key(Qt::Key_T);
+    key(Qt::Key_1);
     auto* swatch = tray()->pen_card()->findChild<Swatch*>();
     ASSERT_TRUE(swatch);
     QTest::mousePress(swatch, Qt::LeftButton, {}, {20, 30});
@@ -195,7 +195,6 @@ TEST_F(ToolsInHand, TheEraserHandsBackToThePenWhenToldTo) {
 TEST_F(ToolsInHand, NothingIsWrittenThroughTheTrayAndItsCards) {
     start_with_page();
     key(Qt::Key_1);
-    key(Qt::Key_T);
     QTest::mouseClick(tray(), Qt::LeftButton, {}, {2, 2});
     QTest::mouseClick(tray()->pen_card(), Qt::LeftButton, {}, {4, 4});
     static const QPointingDevice pen(QStringLiteral("pen"), 7, QInputDevice::DeviceType::Stylus,

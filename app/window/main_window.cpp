@@ -1,11 +1,13 @@
 #include "window/main_window.h"
 
+#include <QActionGroup>
 #include <QButtonGroup>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QMenu>
+#include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
 #include <QSettings>
@@ -13,10 +15,13 @@
 #include <QVBoxLayout>
 
 #include "look/theme.h"
+#include "pages/bin_dialog.h"
+#include "pages/paper_dialog.h"
 #include "render/export.h"
 #include "render/fonts.h"
 #include "window/notebook_dialog.h"
 #include "window/reading_dialog.h"
+#include "window/settings_dialog.h"
 
 namespace fernleaf {
 namespace {
@@ -44,9 +49,16 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     head_ = build_head();
     notice_ = new NoticeBar;
     spread_ = new Spread(session_);
+    strip_ = new PageStrip(session_);
+    auto* desk = new QWidget;
+    auto* desk_row = new QHBoxLayout(desk);
+    desk_row->setContentsMargins(0, 0, 0, 0);
+    desk_row->setSpacing(0);
+    desk_row->addWidget(strip_);
+    desk_row->addWidget(spread_, 1);
     stack_ = new QStackedWidget;
     stack_->addWidget(build_welcome());
-    stack_->addWidget(spread_);
+    stack_->addWidget(desk);
     right->addWidget(head_);
     right->addWidget(notice_);
     right->addWidget(stack_, 1);
@@ -55,6 +67,15 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
 
     connect(&session_, &Session::problem, notice_, &NoticeBar::show_problem);
     connect(&session_, &Session::notice, notice_, &NoticeBar::show_notice);
+    connect(&session_, &Session::undoable, notice_, &NoticeBar::show_undoable);
+    connect(&session_, &Session::steps_changed, this, &MainWindow::update_head);
+    connect(&session_, &Session::mode_changed, this, &MainWindow::update_head);
+    connect(&session_, &Session::type_choice, this, &MainWindow::ask_which_type);
+    connect(&session_, &Session::page_closed, this, [this] {
+        stack_->setCurrentIndex(0);
+        head_->hide();
+        setWindowTitle(QStringLiteral("Fernleaf"));
+    });
     connect(&session_, &Session::page_opened, this, [this] {
         const bool first = showing_welcome();
         stack_->setCurrentIndex(1);
@@ -116,14 +137,21 @@ QWidget* MainWindow::build_head() {
     row->addWidget(title_);
     row->addSpacing(10);
     previous_ = head_button(QStringLiteral("previous"), tr("Page before  (Page Up)"));
-    page_label_ = new QLabel;
-    page_label_->setAlignment(Qt::AlignCenter);
+    page_menu_ = new QToolButton;
+    page_menu_->setObjectName(QStringLiteral("pageMenu"));
+    page_menu_->setToolTip(tr("What can be done with this page"));
+    page_menu_->setPopupMode(QToolButton::InstantPopup);
+    page_menu_->setMenu(build_page_menu());
     next_ = head_button(QStringLiteral("next"), tr("Page after  (Page Down)"));
     add_page_ = head_button(QStringLiteral("add-page"), tr("Add a page  (Ctrl+N)"));
     row->addWidget(previous_);
-    row->addWidget(page_label_);
+    row->addWidget(page_menu_);
     row->addWidget(next_);
     row->addWidget(add_page_);
+    strip_button_ =
+        head_button(QStringLiteral("page-strip"), tr("Page strip: the notebook's pages as pictures  (F4)"), true);
+    row->addWidget(strip_button_);
+    connect(strip_button_, &QToolButton::clicked, this, &MainWindow::show_strip);
     row->addStretch();
     ink_ = head_button(QStringLiteral("ink-leaf"), tr("Only the ink leaf  (F5)"), true);
     both_ = head_button(QStringLiteral("spread"), tr("The spread: both leaves  (F6)"), true);
@@ -143,24 +171,75 @@ QWidget* MainWindow::build_head() {
     menu->addAction(tr("The whole notebook …"), this, [this] { ask_for_export(true); });
     export_->setMenu(menu);
     export_->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
-    dark_ = head_button(QStringLiteral("dark"), tr("Light or dark  (F9)"));
+    page_menu_->setStyleSheet(export_->styleSheet());
+    settings_ = head_button(QStringLiteral("settings"), tr("Settings  (Ctrl+,)"));
     reading_ =
-        head_button(QStringLiteral("reading"), tr("How this notebook is read: languages, words, hand  (Ctrl+R)"));
+        head_button(QStringLiteral("reading"), tr("Reading: on, paused or off; languages, words, hand  (Ctrl+R)"));
+    reading_->setPopupMode(QToolButton::InstantPopup);
+    reading_->setStyleSheet(export_->styleSheet());
+    reading_->setMenu(build_reading_menu());
     reading_->setText(tr("Reading"));
     reading_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    type_ = head_button(QStringLiteral("set-in-type"), tr("From ink to type, and back  (Ctrl+T)"));
+    type_->setPopupMode(QToolButton::InstantPopup);
+    type_->setStyleSheet(export_->styleSheet());
+    auto* type_menu = new QMenu(type_);
+    const auto set_page = [this](TypePlace place) { return [this, place] { session_.set_in_type({place}); }; };
+    type_menu->addAction(tr("Set this page in type"), this, set_page(TypePlace::in_place));
+    type_menu->addAction(tr("Set it in type beside the ink"), this, set_page(TypePlace::beside));
+    type_menu->addAction(tr("Copy this page as text"), this, set_page(TypePlace::clipboard));
+    type_menu->addAction(tr("Set the whole notebook in type"), &session_, &Session::set_notebook_in_type);
+    type_menu->addSeparator();
+    type_menu->addAction(tr("This page back to ink"), this, [this] { session_.back_to_ink({}); });
+    type_->setMenu(type_menu);
+    row->addWidget(type_);
     row->addWidget(reading_);
     row->addWidget(export_);
-    row->addWidget(dark_);
+    row->addWidget(settings_);
     connect(previous_, &QToolButton::clicked, this, [this] { session_.open_neighbour(-1); });
     connect(next_, &QToolButton::clicked, this, [this] { session_.open_neighbour(1); });
     connect(add_page_, &QToolButton::clicked, &session_, &Session::add_page);
     connect(ink_, &QToolButton::clicked, this, [this] { show_leaves(Shown::ink); });
     connect(both_, &QToolButton::clicked, this, [this] { show_leaves(Shown::spread); });
     connect(text_, &QToolButton::clicked, this, [this] { show_leaves(Shown::text); });
-    connect(reading_, &QToolButton::clicked, this, &MainWindow::ask_how_to_read);
-    connect(dark_, &QToolButton::clicked, this, [this] { set_dark(!theme().dark); });
+    connect(settings_, &QToolButton::clicked, this, &MainWindow::show_settings);
     head->hide();
     return head;
+}
+
+QMenu* MainWindow::build_page_menu() {
+    auto* menu = new QMenu(this);
+    menu->addAction(tr("Paper …"), this, &MainWindow::ask_for_paper);
+    menu->addAction(tr("Insert a picture …"), this, &MainWindow::ask_for_picture);
+    menu->addSeparator();
+    menu->addAction(tr("Duplicate this page"), this, [this] {
+        const PageInfo& info = session_.page()->info;
+        session_.copy_page(info.id, info.notebook, info.number + 1);
+    });
+    menu->addAction(tr("This page into the bin"), this, [this] { session_.bin_pages({session_.page()->info.id}); });
+    menu->addAction(tr("The whole notebook into the bin"), this,
+                    [this] { session_.bin_notebook(session_.notebook().id); });
+    menu->addAction(tr("Look into the bin …"), this, &MainWindow::show_bin);
+    return menu;
+}
+
+QMenu* MainWindow::build_reading_menu() {
+    auto* menu = new QMenu(this);
+    auto* group = new QActionGroup(menu);
+    const std::pair<QString, ReadingMode> modes[] = {{tr("Read while writing"), ReadingMode::on},
+                                                     {tr("Pause reading"), ReadingMode::paused},
+                                                     {tr("Don't read"), ReadingMode::off}};
+    for (const auto& [name, mode] : modes) {
+        QAction* action = menu->addAction(name, this, [this, mode = mode] { session_.set_reading_mode(mode); });
+        action->setCheckable(true);
+        group->addAction(action);
+        connect(menu, &QMenu::aboutToShow, action,
+                [this, action, mode = mode] { action->setChecked(session_.reading_mode() == mode); });
+    }
+    menu->addSeparator();
+    menu->addAction(tr("Read this page now"), &session_, &Session::read_now);
+    menu->addAction(tr("Languages, words and hand …"), this, &MainWindow::ask_how_to_read);
+    return menu;
 }
 
 QWidget* MainWindow::build_welcome() {
@@ -210,6 +289,11 @@ void MainWindow::add_shortcuts() {
         if (session_.page()) export_->showMenu();
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_R), [this] { ask_how_to_read(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
+        if (session_.page()) type_->showMenu();
+    });
+    key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
+    key(QKeySequence(Qt::Key_F4), [this] { show_strip(!strip_shown_); });
     key(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { spread_->ink()->fit_width(); });
     key(QKeySequence(Qt::Key_PageUp), [this] { session_.open_neighbour(-1); });
     key(QKeySequence(Qt::Key_PageDown), [this] { session_.open_neighbour(1); });
@@ -233,14 +317,73 @@ void MainWindow::add_shortcuts() {
     on_ink(Qt::Key_L, [this] { spread_->tray()->select(Tool::lasso); });
     on_ink(Qt::Key_C, [this] { spread_->tray()->select(Tool::choose); });
     on_ink(Qt::Key_Q, [this] { spread_->tray()->select_previous(); });
-    on_ink(Qt::Key_T, [this] { spread_->tray()->toggle_card(); });
+    on_ink(Qt::Key_T, [this] { spread_->tray()->select(Tool::text); });
+    on_ink(Qt::Key_R, [this] { spread_->tray()->select(Tool::room); });
     for (int i = 0; i < static_cast<int>(kMostPens); ++i)
-        on_ink(Qt::Key_1 + i, [this, i] { spread_->tray()->select_pen(i); });
+        on_ink(Qt::Key_1 + i, [this, i] {
+            ToolTray* tray = spread_->tray();
+            if (tray->tool() == Tool::pen && tray->pen() == i)
+                tray->toggle_card();
+            else
+                tray->select_pen(i);
+        });
 }
 
 void MainWindow::show_leaves(Shown shown) {
     spread_->show_leaves(shown);
     (shown == Shown::ink ? ink_ : shown == Shown::text ? text_ : both_)->setChecked(true);
+}
+
+void MainWindow::show_strip(bool shown) {
+    strip_shown_ = shown;
+    strip_->setVisible(shown);
+    strip_button_->setChecked(shown);
+    if (shown) strip_->setFocus();
+}
+
+void MainWindow::show_settings() {
+    auto* dialog = new SettingsDialog(session_, *spread_->tray(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &SettingsDialog::look_chosen, this, &MainWindow::set_dark);
+    connect(dialog, &SettingsDialog::reading_wanted, this, &MainWindow::ask_how_to_read);
+    dialog->open();
+}
+
+void MainWindow::show_bin() {
+    auto* dialog = new BinDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::ask_for_paper() {
+    if (!session_.page() || !session_.may_change()) return;
+    auto* dialog = new PaperDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::ask_for_picture() {
+    if (!session_.page() || !session_.may_change()) return;
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Insert a picture"), QSettings().value("folder").toString(),
+                                     tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf)"));
+    if (path.isEmpty()) return;
+    QSettings().setValue("folder", QFileInfo(path).absolutePath());
+    session_.add_picture(path, spread_->ink()->place_for_new());
+}
+
+// The ink was type before, and was edited then.
+void MainWindow::ask_which_type(const QString& edited, const QString& read) {
+    const auto brief = [this](const QString& text) {
+        return fontMetrics().elidedText(text.simplified(), Qt::ElideRight, 420);
+    };
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setObjectName(QStringLiteral("typeChoice"));
+    menu->addSection(tr("This ink was in type before"));
+    menu->addAction(tr("As it was edited:  %1").arg(brief(edited)), this, [this] { session_.choose_type(true); });
+    menu->addAction(tr("As it is read:  %1").arg(brief(read)), this, [this] { session_.choose_type(false); });
+    menu->popup(spread_->ink()->mapToGlobal(spread_->ink()->rect().center()));
 }
 
 void MainWindow::set_dark(bool dark) {
@@ -250,14 +393,14 @@ void MainWindow::set_dark(bool dark) {
 
 void MainWindow::restyle() {
     const Theme& t = theme();
-    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, reading_, export_})
+    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, strip_button_, type_, export_, settings_})
         b->setIcon(icon(b->property("icon_name").toString()));
-    dark_->setIcon(icon(t.dark ? QStringLiteral("light") : QStringLiteral("dark")));
+    strip_->restyle();
+    update_head();
     head_->setStyleSheet(QStringLiteral("#head { background: %1; }").arg(t.desk.name()));
     head_->setAttribute(Qt::WA_StyledBackground);
     stack_->widget(0)->setStyleSheet(QStringLiteral("#welcome { background: %1; }").arg(t.desk.name()));
     stack_->widget(0)->setAttribute(Qt::WA_StyledBackground);
-    page_label_->setStyleSheet(QStringLiteral("color: %1").arg(t.quiet_text.name()));
     welcome_mark_->setPixmap(icon(QStringLiteral("fern")).pixmap(48, 48, QIcon::Normal, QIcon::On));
     welcome_text_->setText(
         tr("<p style=\"font-family:'%1'; font-size:26px; font-weight:600; color:%2\">Nothing on the shelf yet</p>"
@@ -271,10 +414,15 @@ void MainWindow::restyle() {
 }
 
 void MainWindow::update_head() {
+    const ReadingMode mode = session_.reading_mode();
+    reading_->setIcon(icon(mode == ReadingMode::on ? QStringLiteral("reading") : QStringLiteral("pause")));
+    reading_->setText(mode == ReadingMode::on       ? tr("Reading")
+                      : mode == ReadingMode::paused ? tr("Paused")
+                                                    : tr("Not read"));
     const Page* page = session_.page();
     if (!page) return;
     title_->setText(QString::fromStdString(session_.notebook().title));
-    page_label_->setText(tr("page %1 of %2").arg(page->info.number).arg(session_.pages_in_notebook()));
+    page_menu_->setText(tr("page %1 of %2").arg(page->info.number).arg(session_.pages_in_notebook()));
     previous_->setEnabled(page->info.number > 1);
     next_->setEnabled(page->info.number < session_.pages_in_notebook());
     setWindowTitle(
@@ -329,17 +477,32 @@ void MainWindow::restore() {
     set_dark(settings.value("dark", false).toBool());
     restoreGeometry(settings.value("geometry").toByteArray());
     spread_->splitter()->restoreState(settings.value("splitter").toByteArray());
+    show_strip(settings.value("strip", false).toBool());
     show_leaves(
         static_cast<Shown>(std::clamp(settings.value("leaves", static_cast<int>(Shown::spread)).toInt(), 0, 2)));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+    spread_->ink()->editor()->close_text();
+    if (session_.has_unsaved() && !may_lose_unsaved()) return event->ignore();
     QSettings settings;
     settings.setValue("dark", theme().dark);
     settings.setValue("geometry", saveGeometry());
     settings.setValue("splitter", spread_->splitter()->saveState());
+    settings.setValue("strip", strip_shown_);
     settings.setValue("leaves", static_cast<int>(spread_->shown()));
     QMainWindow::closeEvent(event);
+}
+
+bool MainWindow::may_lose_unsaved() {
+    QMessageBox ask(QMessageBox::Warning, tr("Not everything is saved"),
+                    tr("The last changes could not be saved yet. Make room on the disk; they are saved then by "
+                       "themselves. If you close now, they are lost."),
+                    QMessageBox::NoButton, this);
+    auto* lose = ask.addButton(tr("Close and lose them"), QMessageBox::DestructiveRole);
+    ask.setDefaultButton(ask.addButton(tr("Go on"), QMessageBox::RejectRole));
+    ask.exec();
+    return ask.clickedButton() == lose;
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {

@@ -8,6 +8,7 @@
 #include <QToolButton>
 
 #include "leaves/spread.h"
+#include "pages/page_strip.h"
 #include "shelf/shelf.h"
 #include "window/notice_bar.h"
 
@@ -22,7 +23,12 @@ public:
     Spread* spread() const { return spread_; }
     Shelf* shelf() const { return shelf_; }
     NoticeBar* notice() const { return notice_; }
+    PageStrip* strip() const { return strip_; }
     void show_leaves(Shown shown);
+    void show_strip(bool shown);
+    void show_settings();
+    void show_bin();
+    void ask_for_paper();
     void set_dark(bool dark);
     bool showing_welcome() const { return stack_->currentIndex() == 0; }
 
@@ -34,6 +40,8 @@ protected:
 private:
     QWidget* build_head();
     QWidget* build_welcome();
+    QMenu* build_page_menu();
+    QMenu* build_reading_menu();
     QToolButton* head_button(const QString& icon_name, const QString& tip, bool switchable = false);
     void add_shortcuts();
     void restyle();
@@ -41,6 +49,9 @@ private:
     void ask_for_notebook();
     void ask_for_import();
     void ask_how_to_read();
+    void ask_for_picture();
+    void ask_which_type(const QString& edited, const QString& read);
+    bool may_lose_unsaved();
     void ask_for_export(bool whole_notebook);
     void restore();
 
@@ -51,13 +62,15 @@ private:
     NoticeBar* notice_;
     QWidget* head_;
     QLabel* title_;
-    QLabel* page_label_;
-    QToolButton *previous_, *next_, *add_page_, *ink_, *both_, *text_, *reading_, *export_, *dark_;
+    PageStrip* strip_;
+    QToolButton *previous_, *page_menu_, *next_, *add_page_, *strip_button_, *ink_, *both_, *text_, *type_, *reading_,
+        *export_, *settings_;
     QLabel* welcome_mark_ = nullptr;
     QLabel* welcome_text_ = nullptr;
     std::vector<Box> hits_to_show_;
     PageId hits_page_ = 0;
     bool restored_ = false;
+    bool strip_shown_ = false;
 };
 
 }  // namespace fernleaf

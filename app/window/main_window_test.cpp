@@ -79,7 +79,7 @@ TEST_F(Window, UndoAndRedoGoAllTheWayAlsoAfterReopening) {
 }
 
 TEST_F(Window, OnlyThePlaceThatChangesIsRepaintedWhileWriting) {
-    start_with_page(Paper::ruled);
+    start_with_page(Paper::margined);
     mouse_stroke({{20, 30}, {100, 33}});
     QTest::qWait(100);
     PaintWatch watch;
@@ -314,7 +314,7 @@ TEST_F(Window, ALibraryInUseElsewhereIsShownAndNotWrittenTo) {
 }
 
 TEST_F(Window, ResizingAndTheDarkSchemeMoveNothingOnThePage) {
-    start_with_page(Paper::ruled);
+    start_with_page(Paper::margined);
     write_hill(30, 60);
     session_->wait_idle();
     const auto before = session_->page()->strokes;

@@ -7,9 +7,9 @@
 #include <QLocale>
 #include <QVBoxLayout>
 
+#include "look/language_name.h"
 #include "look/theme.h"
 #include "render/fonts.h"
-#include "window/reading_dialog.h"
 
 namespace fernleaf {
 namespace {
@@ -65,14 +65,7 @@ NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidge
     covers->addStretch();
     covers_.front()->setChecked(true);
     form->addRow(tr("Cover"), covers);
-    paper_ = new QComboBox;
-    paper_->addItem(tr("Ruled"), static_cast<int>(Paper::ruled));
-    paper_->addItem(tr("Plain"), static_cast<int>(Paper::plain));
-    form->addRow(tr("Paper"), paper_);
-    size_ = new QComboBox;
-    size_->addItem(tr("A5 (148 × 210 mm)"), QSizeF(148, 210));
-    size_->addItem(tr("A4 (210 × 297 mm)"), QSizeF(210, 297));
-    form->addRow(tr("Size"), size_);
+    sheet_ = new SheetForm(*form, usual_sheet(), this);
     language_ = new QComboBox;
     for (const std::string& code : languages) language_->addItem(language_name(code), QString::fromStdString(code));
     if (languages.empty()) language_->addItem(language_name("en"), "en");
@@ -104,10 +97,7 @@ Notebook NotebookDialog::notebook() const {
     n.title = title_->text().trimmed().toStdString();
     for (size_t i = 0; i < covers_.size(); ++i)
         if (covers_[i]->isChecked()) n.cover = kCovers[i].colour;
-    n.paper = static_cast<Paper>(paper_->currentData().toInt());
-    const QSizeF size = size_->currentData().toSizeF();
-    n.width_mm = size.width();
-    n.height_mm = size.height();
+    n.sheet = sheet_->sheet();
     n.languages = {language_->currentData().toString().toStdString()};
     return n;
 }

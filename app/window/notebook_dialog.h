@@ -6,7 +6,7 @@
 #include <QLineEdit>
 #include <QPushButton>
 
-#include "page/page.h"
+#include "pages/sheet_form.h"
 
 namespace fernleaf {
 
@@ -21,8 +21,7 @@ public:
 private:
     QLineEdit* title_;
     std::vector<QPushButton*> covers_;
-    QComboBox* paper_;
-    QComboBox* size_;
+    SheetForm* sheet_;
     QComboBox* language_;
     QPushButton* make_;
 };

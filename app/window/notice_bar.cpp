@@ -8,6 +8,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kGoodNewsMs = 5000;
+constexpr int kTakeBackMs = 12000;
 
 }  // namespace
 
@@ -20,13 +21,19 @@ NoticeBar::NoticeBar(QWidget* parent) : QFrame(parent) {
     text_->setTextFormat(Qt::PlainText);
     text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     row->addWidget(text_, 1);
+    back_ = new QPushButton(tr("Take back"));
+    back_->setProperty("secondary", true);
+    row->addWidget(back_, 0, Qt::AlignTop);
+    connect(back_, &QPushButton::clicked, this, [this] {
+        hide();
+        if (const auto take_back = std::exchange(take_back_, {})) take_back();
+    });
     close_ = new QToolButton;
     close_->setToolTip(tr("Close"));
     close_->setAccessibleName(tr("Close this message"));
     row->addWidget(close_, 0, Qt::AlignTop);
     connect(close_, &QToolButton::clicked, this, &QWidget::hide);
     timer_.setSingleShot(true);
-    timer_.setInterval(kGoodNewsMs);
     connect(&timer_, &QTimer::timeout, this, &QWidget::hide);
     hide();
 }
@@ -37,12 +44,21 @@ void NoticeBar::show_problem(const QString& text) {
 }
 
 void NoticeBar::show_notice(const QString& text) {
-    timer_.start();
+    timer_.start(kGoodNewsMs);
     show_text(text, false);
+}
+
+void NoticeBar::show_undoable(const QString& text, std::function<void()> take_back) {
+    timer_.start(kTakeBackMs);
+    show_text(text, false);
+    take_back_ = std::move(take_back);
+    back_->show();
 }
 
 void NoticeBar::show_text(const QString& text, bool problem) {
     problem_ = problem;
+    take_back_ = {};
+    back_->hide();
     text_->setText(text);
     restyle();
     show();

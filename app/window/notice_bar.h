@@ -4,8 +4,10 @@
 
 #include <QFrame>
 #include <QLabel>
+#include <QPushButton>
 #include <QTimer>
 #include <QToolButton>
+#include <functional>
 
 namespace fernleaf {
 
@@ -16,6 +18,8 @@ public:
     explicit NoticeBar(QWidget* parent = nullptr);
     void show_problem(const QString& text);
     void show_notice(const QString& text);
+    // With a button that takes it back.
+    void show_undoable(const QString& text, std::function<void()> take_back);
     QString text() const { return text_->text(); }
     void restyle();
 
@@ -23,6 +27,8 @@ private:
     void show_text(const QString& text, bool problem);
 
     QLabel* text_;
+    QPushButton* back_;
+    std::function<void()> take_back_;
     QToolButton* close_;
     QTimer timer_;
     bool problem_ = false;

@@ -15,6 +15,7 @@
 #include "base/file.h"
 #include "base/text.h"
 #include "look/counted.h"
+#include "look/language_name.h"
 #include "look/theme.h"
 #include "paper/examples.h"
 #include "reading/decoder.h"
@@ -52,11 +53,6 @@ QPushButton* button(const QString& text) {
 }
 
 }  // namespace
-
-QString language_name(const std::string& code) {
-    if (code == "no") return QObject::tr("Norwegian");
-    return QLocale::languageToString(QLocale(QString::fromStdString(code)).language());
-}
 
 ReadingDialog::ReadingDialog(Session& session, QWidget* parent)
     : QDialog(parent), session_(session), notebook_(session.notebook()) {

@@ -62,7 +62,4 @@ private:
     QPushButton *learn_, *learn_page_, *forget_, *save_, *load_;
 };
 
-// The name of a language in the language of the interface, "Czech" for "cs".
-QString language_name(const std::string& code);
-
 }  // namespace fernleaf

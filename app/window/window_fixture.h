@@ -28,7 +28,7 @@ protected:
     PageId start_with_page(Paper paper = Paper::plain) {
         Notebook notebook;
         notebook.title = "Grafting trials";
-        notebook.paper = paper;
+        notebook.sheet.paper = paper;
         PageInfo info;
         info.paper = paper;
         const PageId page = *library_->add_page(*library_->add_notebook(notebook), info);

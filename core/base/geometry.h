@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numbers>
 
 namespace fernleaf {
 
@@ -66,5 +67,18 @@ struct Box {
     }
     friend bool operator==(const Box&, const Box&) = default;
 };
+
+// The box about a box turned about a point, degrees clockwise.
+inline Box turned(const Box& box, double degrees, Point about) {
+    if (degrees == 0 || box.empty()) return box;
+    const double radians = degrees * std::numbers::pi / 180, c = std::cos(radians), s = std::sin(radians);
+    Box out;
+    for (const Point p : {Point{box.left, box.top}, Point{box.right, box.top}, Point{box.left, box.bottom},
+                          Point{box.right, box.bottom}}) {
+        const Point d = p - about;
+        out.include(about + Point{c * d.x - s * d.y, s * d.x + c * d.y});
+    }
+    return out;
+}
 
 }  // namespace fernleaf

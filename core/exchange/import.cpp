@@ -33,7 +33,7 @@ Result<SourceFile> ink_pages(const std::string& bytes) {
         page.info.width_mm = sheet.width_mm;
         page.info.height_mm = sheet.height_mm;
         page.info.paper = Paper::plain;
-        page.content = {"Import", std::move(sheet.strokes), {}, {}, {}};
+        page.content.strokes = std::move(sheet.strokes);
         out.pages.push_back(std::move(page));
     }
     return out;
@@ -58,7 +58,7 @@ Result<SourceFile> picture_pages(std::string bytes, const std::string& name, con
             page.info.height_mm = page.info.width_mm * pixels->rows / pixels->cols;
         }
         const Box whole = Box::of(0, 0, page.info.width_mm, page.info.height_mm);
-        page.content = {"Import", {}, {}, {{0, "", name, static_cast<int>(i), whole}}, {}};
+        page.content.pictures = {{0, "", name, static_cast<int>(i), whole}};
         out.pages.push_back(std::move(page));
         if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(sheets->size()));
     }
@@ -89,7 +89,7 @@ Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, So
         const auto hash = library.add_file(source.picture_bytes);
         if (!hash) return hash.error();
         for (FilledPage& page : source.pages)
-            for (Picture& picture : page.content.pictures_added) picture.file = *hash;
+            for (Picture& picture : page.content.pictures) picture.file = *hash;
     }
     return library.add_filled_pages(notebook, source.pages);
 }

@@ -28,6 +28,9 @@ struct Pen {
     friend bool operator==(const Pen&, const Pen&) = default;
 };
 
+// Whether the pen's strokes lie under all others.
+inline bool lies_under(const Pen& pen) { return pen.kind == PenKind::highlighter; }
+
 constexpr float kThinnestPenMm = 0.1F;  // of the pens one can choose
 constexpr float kBroadestPenMm = 4;
 

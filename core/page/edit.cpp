@@ -7,8 +7,6 @@
 namespace fernleaf {
 namespace {
 
-bool lies_below(const Picture& a, const Picture& b) { return a.id < b.id; }
-
 template <typename Element>
 void exchange(std::vector<Element>& elements, const std::vector<Element>& added, const std::vector<Element>& removed) {
     if (!removed.empty()) {
@@ -23,16 +21,21 @@ void exchange(std::vector<Element>& elements, const std::vector<Element>& added,
 }  // namespace
 
 void apply(Page& page, const Edit& edit) {
-    exchange(page.strokes, edit.added, edit.removed);
-    exchange(page.pictures, edit.pictures_added, edit.pictures_removed);
+    exchange(page.strokes, edit.added.strokes, edit.removed.strokes);
+    exchange(page.pictures, edit.added.pictures, edit.removed.pictures);
+    exchange(page.texts, edit.added.texts, edit.removed.texts);
+    if (edit.sheet) static_cast<Sheet&>(page.info) = edit.sheet->after;
+    make_room_below(page);
 }
 
-std::vector<Correction> followed_corrections(const std::vector<Correction>& corrections, const Edit& edit) {
+std::vector<Correction> followed_corrections(const std::vector<Correction>& corrections,
+                                             const std::vector<std::pair<StrokeId, StrokeId>>& followed,
+                                             const std::vector<Stroke>& strokes) {
     std::vector<Correction> out;
-    if (edit.followed.empty()) return out;
-    const std::unordered_map<StrokeId, StrokeId> next(edit.followed.begin(), edit.followed.end());
+    if (followed.empty()) return out;
+    const std::unordered_map<StrokeId, StrokeId> next(followed.begin(), followed.end());
     std::unordered_map<StrokeId, const Stroke*> added;
-    for (const Stroke& s : edit.added) added[s.id] = &s;
+    for (const Stroke& s : strokes) added[s.id] = &s;
     for (const Correction& correction : corrections) {
         const auto follows = [&](StrokeId id) { return next.contains(id) && added.contains(next.at(id)); };
         if (correction.strokes.empty() || !std::ranges::all_of(correction.strokes, follows)) continue;

@@ -1,10 +1,11 @@
 // Every change to a page is an edit: a value that can be applied, reversed and kept.
 //
-//   Edit edit{"Erase", {}, {stroke}};   // nothing added, one stroke removed
+//   Edit edit{"Erase", {}, {{stroke}}};   // nothing added, one stroke removed
 //   apply(page, edit);
 //   apply(page, edit.reversed());
 #pragma once
 
+#include <optional>
 #include <string>
 #include <utility>
 #include <vector>
@@ -13,24 +14,42 @@
 
 namespace fernleaf {
 
+struct SheetChange {
+    Sheet before;
+    Sheet after;
+};
+
+// What an edit moved to a page made for it, the next one. Taking the edit back puts that page into the bin.
+struct Flow {
+    PageId page = 0;  // 0: not made yet
+    Elements content = {};
+    std::vector<std::pair<StrokeId, StrokeId>> followed = {};  // (id on the first page, id on this one)
+};
+
 // Elements keep their ids for good: removing and bringing back is a matter of being on the page or not.
 struct Edit {
     std::string label;  // "Write", "Erase": what undo offers to take back
-    std::vector<Stroke> added;
-    std::vector<Stroke> removed;
-    std::vector<Picture> pictures_added;
-    std::vector<Picture> pictures_removed;
+    Elements added = {};
+    Elements removed = {};
     // Strokes added that are removed ones in another place or form (old id, new id): what a person said of those holds
     // for these.
     std::vector<std::pair<StrokeId, StrokeId>> followed = {};
+    std::optional<SheetChange> sheet = {};
+    std::optional<Flow> flow = {};
 
-    Edit reversed() const { return {label, removed, added, pictures_removed, pictures_added, {}}; }
+    Edit reversed() const {
+        return {label, removed, added, {}, sheet ? std::optional(SheetChange{sheet->after, sheet->before}) : sheet,
+                flow};
+    }
 };
 
-// Strokes brought back return to their place among the others (lies_below).
+// Elements brought back return to their place among the others (lies_below).
 void apply(Page& page, const Edit& edit);
 
-// The corrections of followed strokes, told of those that follow them.
-std::vector<Correction> followed_corrections(const std::vector<Correction>& corrections, const Edit& edit);
+// The corrections of strokes that others follow (old id, new id), told of those; every stroke of a correction must be
+// followed by one of the strokes given.
+std::vector<Correction> followed_corrections(const std::vector<Correction>& corrections,
+                                             const std::vector<std::pair<StrokeId, StrokeId>>& followed,
+                                             const std::vector<Stroke>& strokes);
 
 }  // namespace fernleaf

@@ -17,7 +17,7 @@ TEST(Edit, ReversedTakesItBackExactly) {
     page.strokes = {stroke(1), stroke(2), stroke(3)};
     page.pictures = {{5, "hash", "name", 0, Box::of(0, 0, 10, 10)}};
     const Page before = page;
-    const Edit edit{"Replace", {stroke(4)}, {stroke(2)}, {}, page.pictures};
+    const Edit edit{"Replace", {{stroke(4)}}, {{stroke(2)}, page.pictures}};
     apply(page, edit);
     EXPECT_EQ(page.strokes, (std::vector{stroke(1), stroke(3), stroke(4)}));
     EXPECT_TRUE(page.pictures.empty());
@@ -30,18 +30,18 @@ TEST(Edit, CorrectionsGoWithTheStrokesThatFollow) {
     Stroke moved, other;
     moved.id = 11, moved.points = {{{5, 5}}, {{9, 7}}};
     other.id = 12, other.points = {{{20, 5}}};
-    Edit edit{"Move", {moved, other}, {}, {}, {}};
+    Edit edit{"Move", {{moved, other}}};
     edit.followed = {{1, 11}, {2, 12}};
     const std::vector<Correction> corrections{
         {{1, 2}, {}, "Hallow"}, {{1, 3}, {}, "half of it stays"}, {{}, {}, "in a picture"}};
-    const auto followed = followed_corrections(corrections, edit);
+    const auto followed = followed_corrections(corrections, edit.followed, edit.added.strokes);
     ASSERT_EQ(followed.size(), 1U);
     EXPECT_EQ(followed[0].text, "Hallow");
     EXPECT_EQ(followed[0].strokes, (std::vector<StrokeId>{11, 12}));
     EXPECT_TRUE(followed[0].box.contains({9, 7}));
     EXPECT_TRUE(followed[0].box.contains({20, 5}));
     edit.followed.clear();
-    EXPECT_TRUE(followed_corrections(corrections, edit).empty());
+    EXPECT_TRUE(followed_corrections(corrections, edit.followed, edit.added.strokes).empty());
 }
 
 }  // namespace

@@ -9,6 +9,7 @@
 
 #include "base/geometry.h"
 #include "ink/stroke.h"
+#include "page/text_block.h"
 
 namespace fernleaf {
 
@@ -17,18 +18,33 @@ using PageId = int64_t;
 using PictureId = int64_t;
 using HandId = int64_t;
 
-enum class Paper { plain, ruled };
+// What is printed on a page. As libraries keep them: numbers never change their meaning.
+enum class Paper { plain = 0, ruled = 1, squared = 2, dotted = 3, margined = 4, staves = 5, picture = 6 };
+
+constexpr uint32_t kUsualPaper = 0xFBF8F1;  // dark where the window is dark; other colours stay as they are
+constexpr double kLeastSpacingMm = 2, kMostSpacingMm = 40;
+constexpr double kLeastSheetMm = 20, kMostSheetMm = 2000;
+
+// A sheet of paper.
+struct Sheet {
+    double width_mm = 148;
+    double height_mm = 210;  // of an endless sheet: as far as it has come
+    Paper paper = Paper::margined;
+    double spacing_mm = 8;  // of rules, squares and dots; of a staff's lines a fifth of it
+    uint32_t colour = kUsualPaper;
+    std::string picture = {};  // for Paper::picture: a file of the library
+    bool endless = false;      // grows downwards as it is written on
+    friend bool operator==(const Sheet&, const Sheet&) = default;
+};
 
 struct Notebook {
     NotebookId id = 0;
     std::string title;
     uint32_t cover = 0x2E6B4F;                 // 0xRRGGBB
     std::vector<std::string> languages{"en"};  // ISO 639-1; a word may be of any of them
-    Paper paper = Paper::ruled;
-    double width_mm = 148;
-    double height_mm = 210;
-    double lean = 0.6;  // how far to lean on the languages: 0 literal to 1 strong
-    HandId hand = 1;    // whose writing it is
+    Sheet sheet;                               // what new pages are
+    double lean = 0.6;                         // how far to lean on the languages: 0 literal to 1 strong
+    HandId hand = 1;                           // whose writing it is
 };
 
 // What a notebook's pages are to be read with.
@@ -56,29 +72,45 @@ std::string language_list(const std::vector<std::string>& codes);
 // A picture on a page: its file is content-addressed in the library and never altered.
 struct Picture {
     PictureId id = 0;
-    std::string file;  // SHA-256 of the content, hexadecimal
-    std::string name;  // the name it came with
-    int frame = 0;     // which page of a PDF or a multi-page TIFF, counted from 0
-    Box box;           // mm
+    std::string file;      // SHA-256 of the content, hexadecimal
+    std::string name;      // the name it came with
+    int frame = 0;         // which page of a PDF or a multi-page TIFF, counted from 0
+    Box box;               // mm: where it lies, before it is turned
+    double angle = 0;      // degrees clockwise about its middle
+    Box crop{0, 0, 1, 1};  // what is shown of it, in parts of its width and height
+    bool locked = false;   // not to be moved by accident
+    int64_t order = 0;     // pictures with higher numbers lie above others; 0: its id is the number
     friend bool operator==(const Picture&, const Picture&) = default;
 };
 
-struct PageInfo {
+inline bool lies_below(const Picture& a, const Picture& b) {
+    const auto place = [](const Picture& p) { return std::pair(p.order != 0 ? p.order : p.id, p.id); };
+    return place(a) < place(b);
+}
+
+struct PageInfo : Sheet {
     PageId id = 0;
     NotebookId notebook = 0;
     int number = 0;  // in the notebook, counted from 1
-    double width_mm = 148;
-    double height_mm = 210;
-    Paper paper = Paper::ruled;
-    double spacing_mm = 8;
     int64_t created_ms = 0;
 };
 
-struct Page {
-    PageInfo info;
-    std::vector<Stroke> strokes;  // the lowest first (lies_below): mostly the order of writing
-    std::vector<Picture> pictures;
+// What lies on a page, of each kind the lowest first (lies_below): mostly the order in which it came.
+struct Elements {
+    std::vector<Stroke> strokes = {};
+    std::vector<Picture> pictures = {};
+    std::vector<TextBlock> texts = {};
+    bool empty() const { return strokes.empty() && pictures.empty() && texts.empty(); }
+    size_t count() const { return strokes.size() + pictures.size() + texts.size(); }
+    friend bool operator==(const Elements&, const Elements&) = default;
 };
+
+struct Page : Elements {
+    PageInfo info;
+};
+
+// An endless sheet made long enough for what is on it, with room to go on.
+void make_room_below(Page& page);
 
 struct Alternative {
     std::string text;
@@ -90,9 +122,11 @@ struct ReadWord {
     std::string text;
     double certainty = 0;                   // 0 to 1
     Box box;                                // mm
-    std::vector<StrokeId> strokes;          // empty for words read in pictures
+    std::vector<StrokeId> strokes;          // empty for words read in pictures, and for typed ones
     std::vector<Alternative> alternatives;  // best first, without the text itself
     bool corrected = false;                 // a person said so
+    TextId block = 0;                       // typed: in this block of text
+    int block_word = 0;                     // and there this word, counted from 0
 };
 
 enum class RegionKind { text, drawing, picture };
@@ -110,6 +144,10 @@ struct ReadLine {
 struct Reading {
     std::vector<ReadLine> lines;  // in reading order
 };
+
+// Lines of typed words are laid among those read: a word set within a written line joins it, the rest stands by itself
+// where its height on the page puts it.
+void add_typed(Reading& reading, const std::vector<TextBlock>& texts);
 
 // What a person said some ink or some place in a picture means. It is laid over every later reading.
 struct Correction {

@@ -1,28 +1,43 @@
 #include "paper/page_reading.h"
 
+#include <cmath>
+
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
 
 namespace fernleaf {
 namespace {
 
-// Pictures never change, so one signature stands for all lines of a picture.
+// A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {
     uint64_t hash = mixed(seed, static_cast<uint64_t>(picture.id));
     for (const char c : picture.file) hash = mixed(hash, static_cast<unsigned char>(c));
-    return mixed(hash, static_cast<uint64_t>(picture.frame)) >> 1;
+    hash = mixed(hash, static_cast<uint64_t>(picture.frame));
+    // Moved, turned or cropped it is another picture: its lines are elsewhere.
+    for (const double value : {picture.box.left, picture.box.top, picture.box.right, picture.box.bottom, picture.angle,
+                               picture.crop.left, picture.crop.top, picture.crop.right, picture.crop.bottom})
+        hash = mixed(hash, static_cast<uint64_t>(std::llround(value * 1000)));
+    return hash >> 1;
+}
+
+cv::Mat cropped(const cv::Mat& pixels, const Picture& picture) {
+    const Box& c = picture.crop;
+    const cv::Rect2d part(c.left * pixels.cols, c.top * pixels.rows, c.width() * pixels.cols, c.height() * pixels.rows);
+    const cv::Rect inside = cv::Rect(part) & cv::Rect(0, 0, pixels.cols, pixels.rows);
+    return inside.empty() ? pixels : pixels(inside);
 }
 
 std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels, const Reader& reader,
                                    const ReadSettings& settings, uint64_t source, const CancelToken& cancel,
                                    const Progress& progress) {
     std::vector<ReadLine> out;
-    const double mm = picture.box.width() / pixels.cols;
     const std::vector<ScanLine> lines = find_scan_lines(pixels);
     for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {
         const ScanLine& scan = lines[i];
         const auto place = [&](double x, double y, double w, double h) {
-            return Box::of(picture.box.left + x * mm, picture.box.top + y * mm, w * mm, h * mm);
+            const double across = picture.box.width() / pixels.cols, down = picture.box.height() / pixels.rows;
+            return turned(Box::of(picture.box.left + x * across, picture.box.top + y * down, w * across, h * down),
+                          picture.angle, picture.box.centre());
         };
         ReadLine line;
         line.region = scan.region;
@@ -53,8 +68,11 @@ std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels
 }  // namespace
 
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
-                  const Reading& earlier, const std::vector<Correction>& corrections, const CancelToken& cancel,
+                  const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel,
                   const Progress& progress) {
+    // Typed words are set among the others anew.
+    Reading earlier = before;
+    for (ReadLine& line : earlier.lines) std::erase_if(line.words, [](const ReadWord& w) { return w.block != 0; });
     Reading reading;
     int regions = 0;
     const auto append = [&](std::vector<ReadLine> lines) {
@@ -75,7 +93,8 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         if (lines.empty()) {
             const auto bytes = files(picture.file);
             const auto pixels = bytes ? decode_picture(*bytes, picture.frame) : Result<cv::Mat>(bytes.error());
-            if (pixels) lines = read_picture(picture, *pixels, reader, settings, source, cancel, progress);
+            if (pixels)
+                lines = read_picture(picture, cropped(*pixels, picture), reader, settings, source, cancel, progress);
         } else {
             const int first = lines.front().region;
             for (ReadLine& line : lines) line.region -= first;
@@ -84,6 +103,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
     }
     append(read_ink(page.strokes, reader, settings, earlier, cancel, progress));
     apply_corrections(reading, corrections);
+    add_typed(reading, page.texts);
     return reading;
 }
 

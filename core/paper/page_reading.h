@@ -12,10 +12,10 @@ namespace fernleaf {
 // Gives the bytes of a picture's file.
 using FileSource = std::function<Result<std::string>(const std::string& hash)>;
 
-// The page's reading with corrections laid over it. Lines unchanged since earlier are not read again. Pictures whose
-// file can't be read are left out. A cancelled reading keeps what it has.
+// The page's reading with corrections laid over it. Lines unchanged since the reading before are not read again.
+// Pictures whose file can't be read are left out. A cancelled reading keeps what it has.
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
-                  const Reading& earlier, const std::vector<Correction>& corrections, const CancelToken& cancel = {},
+                  const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel = {},
                   const Progress& progress = {});
 
 }  // namespace fernleaf

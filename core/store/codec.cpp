@@ -61,7 +61,77 @@ int64_t hundredths(double mm) { return std::llround(mm * kPerMm); }
 int pressure_step(float p) { return static_cast<int>(std::lround(std::clamp(p, 0.0F, 1.0F) * 255)); }
 int tilt_step(float t) { return static_cast<int>(std::lround(std::clamp(t, -90.0F, 90.0F))); }
 
-nlohmann::json json_of(const Box& box) { return {box.left, box.top, box.right, box.bottom}; }
+using Json = nlohmann::json;
+
+Json json_of(const Box& box) { return {box.left, box.top, box.right, box.bottom}; }
+
+Box box_from(const Json& j) { return {j.at(0), j.at(1), j.at(2), j.at(3)}; }
+
+Json json_of(const TextRun& run) {
+    const TextStyle& s = run.style;
+    Json j{{"text", run.text}, {"family", s.family}, {"size", s.size_mm}, {"colour", s.colour}};
+    if (s.bold) j["bold"] = true;
+    if (s.italic) j["italic"] = true;
+    if (s.underline) j["underline"] = true;
+    if (s.strike) j["strike"] = true;
+    if (s.highlight) j["highlight"] = *s.highlight;
+    return j;
+}
+
+TextRun run_from(const Json& j) {
+    TextRun run{j.at("text"), {}};
+    TextStyle& s = run.style;
+    s.family = j.at("family");
+    s.size_mm = j.at("size");
+    s.colour = j.at("colour");
+    s.bold = j.value("bold", false);
+    s.italic = j.value("italic", false);
+    s.underline = j.value("underline", false);
+    s.strike = j.value("strike", false);
+    if (j.contains("highlight")) s.highlight = j["highlight"].get<uint32_t>();
+    return run;
+}
+
+Json json_of(const Paragraph& p) {
+    Json j{{"runs", Json::array()}};
+    for (const TextRun& run : p.runs) j["runs"].push_back(json_of(run));
+    if (p.align != Align::left) j["align"] = static_cast<int>(p.align);
+    if (p.list != ListKind::none) j["list"] = static_cast<int>(p.list);
+    if (p.heading != 0) j["heading"] = p.heading;
+    if (p.indent_mm != 0) j["indent"] = p.indent_mm;
+    if (p.before_mm != 0) j["before"] = p.before_mm;
+    return j;
+}
+
+Paragraph paragraph_from(const Json& j) {
+    Paragraph p;
+    for (const Json& run : j.at("runs")) p.runs.push_back(run_from(run));
+    p.align = static_cast<Align>(std::clamp(j.value("align", 0), 0, 3));
+    p.list = static_cast<ListKind>(std::clamp(j.value("list", 0), 0, 4));
+    p.heading = std::clamp(j.value("heading", 0), 0, 3);
+    p.indent_mm = j.value("indent", 0.0);
+    p.before_mm = j.value("before", 0.0);
+    return p;
+}
+
+Json json_of(const Sheet& s) {
+    return {{"width", s.width_mm},     {"height", s.height_mm}, {"paper", static_cast<int>(s.paper)},
+            {"spacing", s.spacing_mm}, {"colour", s.colour},    {"picture", s.picture},
+            {"endless", s.endless}};
+}
+
+Sheet sheet_from(const Json& j) {
+    Sheet s;
+    s.width_mm = j.at("width"), s.height_mm = j.at("height");
+    s.paper = static_cast<Paper>(std::clamp(j.at("paper").get<int>(), 0, 6));
+    s.spacing_mm = j.at("spacing");
+    s.colour = j.at("colour");
+    s.picture = j.at("picture");
+    s.endless = j.at("endless");
+    return s;
+}
+
+std::string text_of(const Json& j) { return j.dump(-1, ' ', false, Json::error_handler_t::replace); }
 
 }  // namespace
 
@@ -120,35 +190,115 @@ Stroke quantised(Stroke stroke) {
 }
 
 std::string encode_words(const std::vector<ReadWord>& words) {
-    auto list = nlohmann::json::array();
+    auto list = Json::array();
     for (const ReadWord& word : words) {
-        nlohmann::json j{{"text", word.text}, {"certainty", word.certainty}, {"box", json_of(word.box)}};
+        Json j{{"text", word.text}, {"certainty", word.certainty}, {"box", json_of(word.box)}};
         if (!word.strokes.empty()) j["strokes"] = word.strokes;
         for (const Alternative& a : word.alternatives) j["alternatives"].push_back({a.text, a.certainty});
         if (word.corrected) j["corrected"] = true;
+        if (word.block != 0) j["block"] = {word.block, word.block_word};
         list.push_back(std::move(j));
     }
-    return list.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+    return text_of(list);
 }
 
 Result<std::vector<ReadWord>> decode_words(const std::string& json) {
     try {
         std::vector<ReadWord> words;
-        for (const auto& j : nlohmann::json::parse(json)) {
+        for (const auto& j : Json::parse(json)) {
             ReadWord word;
             word.text = j.at("text");
             word.certainty = j.at("certainty");
-            const auto& box = j.at("box");
-            word.box = {box.at(0), box.at(1), box.at(2), box.at(3)};
+            word.box = box_from(j.at("box"));
             if (j.contains("strokes")) word.strokes = j["strokes"].get<std::vector<StrokeId>>();
             if (j.contains("alternatives"))
                 for (const auto& a : j["alternatives"]) word.alternatives.push_back({a.at(0), a.at(1)});
             word.corrected = j.value("corrected", false);
+            if (j.contains("block")) word.block = j["block"].at(0), word.block_word = j["block"].at(1);
             words.push_back(std::move(word));
         }
         return words;
-    } catch (const nlohmann::json::exception&) {
+    } catch (const Json::exception&) {
         return Error{"A reading in the library is damaged."};
+    }
+}
+
+std::string encode_text(const TextBlock& text) {
+    Json j{{"at", {text.at.x, text.at.y}}, {"width", text.width_mm}, {"height", text.height_mm}};
+    if (text.order != 0) j["order"] = text.order;
+    if (text.angle != 0) j["angle"] = text.angle;
+    if (text.pitch_mm != 0) j["pitch"] = text.pitch_mm;
+    if (text.fill) j["fill"] = *text.fill;
+    for (const Paragraph& p : text.paragraphs) j["paragraphs"].push_back(json_of(p));
+    if (const auto& from = text.ink; !from.empty()) j["ink"] = from;
+    for (const PlacedWord& w : text.words) j["words"].push_back({w.text, json_of(w.box), w.line});
+    return text_of(j);
+}
+
+Result<TextBlock> decode_text(const std::string& json) {
+    try {
+        const Json j = Json::parse(json);
+        TextBlock text;
+        text.at = {j.at("at").at(0), j.at("at").at(1)};
+        text.width_mm = j.at("width");
+        text.height_mm = j.at("height");
+        text.order = j.value("order", int64_t{0});
+        text.angle = j.value("angle", 0.0);
+        text.pitch_mm = j.value("pitch", 0.0);
+        if (j.contains("fill")) text.fill = j["fill"].get<uint32_t>();
+        if (j.contains("paragraphs"))
+            for (const Json& p : j["paragraphs"]) text.paragraphs.push_back(paragraph_from(p));
+        if (const auto from = j.find("ink"); from != j.end()) text.ink = from->get<std::vector<StrokeId>>();
+        if (j.contains("words"))
+            for (const Json& w : j["words"]) text.words.push_back({w.at(0), box_from(w.at(1)), w.at(2)});
+        return text;
+    } catch (const Json::exception&) {
+        return Error{"A block of text in the library is damaged."};
+    }
+}
+
+std::string encode_elements(const Elements& elements) {
+    Json j{{"texts", Json::array()}, {"pictures", Json::array()}};
+    for (const TextBlock& t : elements.texts) j["texts"].push_back(encode_text(t));
+    for (const Picture& p : elements.pictures)
+        j["pictures"].push_back({{"file", p.file},
+                                 {"name", p.name},
+                                 {"frame", p.frame},
+                                 {"box", json_of(p.box)},
+                                 {"angle", p.angle},
+                                 {"crop", json_of(p.crop)}});
+    return text_of(j);
+}
+
+Result<Elements> decode_elements(const std::string& json) {
+    const Error damaged{"What was copied is damaged."};
+    try {
+        Elements out;
+        const Json j = Json::parse(json);
+        for (const Json& t : j.at("texts")) {
+            auto text = decode_text(t.get<std::string>());
+            if (!text) return damaged;
+            out.texts.push_back(*std::move(text));
+        }
+        for (const Json& p : j.at("pictures"))
+            out.pictures.push_back({0, p.at("file"), p.at("name"), p.at("frame"), box_from(p.at("box")), p.at("angle"),
+                                    box_from(p.at("crop"))});
+        return out;
+    } catch (const Json::exception&) {
+        return damaged;
+    }
+}
+
+std::string encode_sheet_change(const SheetChange& change) {
+    return text_of({{"before", json_of(change.before)}, {"after", json_of(change.after)}});
+}
+
+Result<SheetChange> decode_sheet_change(const std::string& json) {
+    try {
+        const Json j = Json::parse(json);
+        return SheetChange{sheet_from(j.at("before")), sheet_from(j.at("after"))};
+    } catch (const Json::exception&) {
+        return Error{"A change of paper in the library is damaged."};
     }
 }
 

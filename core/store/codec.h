@@ -5,7 +5,7 @@
 #include <string_view>
 
 #include "base/result.h"
-#include "page/page.h"
+#include "page/edit.h"
 
 namespace fernleaf {
 
@@ -18,6 +18,15 @@ Stroke quantised(Stroke stroke);
 
 std::string encode_words(const std::vector<ReadWord>& words);  // JSON
 Result<std::vector<ReadWord>> decode_words(const std::string& json);
+
+// Everything of a block of text but its id; and a sheet of paper. JSON.
+std::string encode_text(const TextBlock& text);
+Result<TextBlock> decode_text(const std::string& json);
+// Pictures and blocks of text as they are copied from page to page; strokes travel as InkML.
+std::string encode_elements(const Elements& elements);
+Result<Elements> decode_elements(const std::string& json);
+std::string encode_sheet_change(const SheetChange& change);
+Result<SheetChange> decode_sheet_change(const std::string& json);
 
 // SHA-256 of bytes, hexadecimal.
 std::string sha256(std::string_view bytes);

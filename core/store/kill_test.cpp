@@ -19,10 +19,10 @@ constexpr int kRounds = 200;
     const auto library = Library::open(directory);
     if (!library || (*library)->why_read_only()) _exit(3);
     for (int i = 0;; ++i) {
-        Edit edit{"Write", {test_stroke(i % 100, i % 200)}, {}, {}, {}};
+        Edit edit{"Write", {{test_stroke(i % 100, i % 200)}}};
         if (!(*library)->commit(page, edit)) _exit(4);
         if (i % 5 == 4 && !(*library)->save_reading(page, test_reading({{"frost", "first"}}))) _exit(5);
-        const int64_t id = edit.added[0].id;
+        const int64_t id = edit.added.strokes[0].id;
         if (::write(acknowledge, &id, sizeof id) != sizeof id) _exit(6);
     }
 }

@@ -72,18 +72,76 @@ Result<Stroke> stroke_at(const Statement& row) {
 }
 
 Picture picture_at(const Statement& row) {
-    return {row.integer(0), row.text(1), row.text(2), static_cast<int>(row.integer(3)),
-            Box::of(row.real(4), row.real(5), row.real(6), row.real(7))};
+    return {row.integer(0),
+            row.text(1),
+            row.text(2),
+            static_cast<int>(row.integer(3)),
+            Box::of(row.real(4), row.real(5), row.real(6), row.real(7)),
+            row.real(8),
+            box_at(row, 9),
+            row.integer(13) != 0,
+            row.integer(14)};
+}
+
+Result<TextBlock> text_at(const Statement& row) {
+    auto text = decode_text(row.text(1));
+    if (text) text->id = row.integer(0);
+    return text;
 }
 
 constexpr char kStrokeColumns[] = "id, colour, width, kind, tip, opacity, by_pressure, place, start, points";
-constexpr char kPictureColumns[] = "id, file, name, frame, x, y, width, height";
+constexpr char kPictureColumns[] =
+    "id, file, name, frame, x, y, width, height, angle, crop_left, crop_top, crop_right, crop_bottom, locked, place";
+constexpr char kTextColumns[] = "id, data";
+
+// What is on a page's list of ids, in the order of the list.
+template <typename Element, typename At>
+Status load_listed(Database& db, const char* columns, const char* table, const std::string& ids, At at,
+                   std::vector<Element>& into) {
+    Statement s = db.prepare(std::string("SELECT ") + columns + " FROM " + table + " WHERE id = ?");
+    for (const int64_t id : ids_from(ids)) {
+        if (!s.reset().bind(id).step()) continue;
+        Result<Element> element = at(s);
+        if (!element) return element.error();
+        into.push_back(*std::move(element));
+    }
+    return Done{};
+}
 
 template <typename Element>
-void set_live(Database& db, const char* table, const std::vector<Element>& elements, bool live) {
+void set_live_in(Database& db, const char* table, const std::vector<Element>& elements, bool live) {
     if (elements.empty()) return;
     Statement s = db.prepare(std::string("UPDATE ") + table + " SET live = ? WHERE id = ?");
     for (const Element& e : elements) s.reset().bind(live ? 1 : 0).bind(e.id).run();
+}
+
+void set_live(Database& db, const Elements& elements, bool live) {
+    set_live_in(db, "stroke", elements.strokes, live);
+    set_live_in(db, "picture", elements.pictures, live);
+    set_live_in(db, "text_block", elements.texts, live);
+}
+
+void put_sheet(Database& db, PageId page, const Sheet& s) {
+    db.prepare(
+          "UPDATE page SET width = ?, height = ?, paper = ?, spacing = ?, colour = ?, picture = ?, endless = ? WHERE "
+          "id = ?")
+        .bind(s.width_mm)
+        .bind(s.height_mm)
+        .bind(static_cast<int>(s.paper))
+        .bind(s.spacing_mm)
+        .bind(static_cast<int64_t>(s.colour))
+        .bind(s.picture)
+        .bind(s.endless ? 1 : 0)
+        .bind(page)
+        .run();
+}
+
+Status check_numbers(const Elements& elements) {
+    if (!std::ranges::all_of(elements.strokes, [](const Stroke& s) { return sound(s); }))
+        return Error{"A stroke holds numbers that are no place on a page."};
+    if (!std::ranges::all_of(elements.texts, [](const TextBlock& t) { return sound(t); }))
+        return Error{"A block of text holds numbers that are no place on a page."};
+    return Done{};
 }
 
 PageInfo page_at(const Statement& row) {
@@ -96,10 +154,16 @@ PageInfo page_at(const Statement& row) {
     info.paper = static_cast<Paper>(row.integer(5));
     info.spacing_mm = row.real(6);
     info.created_ms = row.integer(7);
+    info.colour = static_cast<uint32_t>(row.integer(8));
+    info.picture = row.text(9);
+    info.endless = row.integer(10) != 0;
     return info;
 }
 
-constexpr char kPageColumns[] = "id, notebook, number, width, height, paper, spacing, created";
+constexpr char kPageColumns[] =
+    "id, notebook, number, width, height, paper, spacing, created, colour, picture, endless";
+constexpr char kNotebookColumns[] =
+    "id, title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, hand";
 
 std::string next_word(std::string word) {  // the first text after all that word begins
     word.push_back(static_cast<char>(0xFF));
@@ -163,8 +227,9 @@ Status Library::migrate() {
         db_->execute("PRAGMA user_version = " + std::to_string(version + 1));
         if (Status status = transaction.commit(); !status) return status;
     }
-    Statement newest_element =
-        db_->prepare("SELECT max(ifnull((SELECT max(id) FROM stroke), 0), ifnull((SELECT max(id) FROM picture), 0))");
+    Statement newest_element = db_->prepare(
+        "SELECT max(ifnull((SELECT max(id) FROM stroke), 0), ifnull((SELECT max(id) FROM picture), 0), "
+        "ifnull((SELECT max(id) FROM text_block), 0))");
     if (newest_element.step()) next_element_ = newest_element.integer(0) + 1;
     return db_->take_status();
 }
@@ -173,10 +238,16 @@ Result<std::vector<Notebook>> Library::notebooks() const {
     const std::lock_guard lock(mutex_);
     std::vector<Notebook> out;
     Statement s =
-        db_->prepare("SELECT id, title, cover, language, paper, width, height, lean, hand FROM notebook ORDER BY id");
+        db_->prepare(std::string("SELECT ") + kNotebookColumns + " FROM notebook WHERE binned = 0 ORDER BY id");
     while (s.step())
-        out.push_back({s.integer(0), s.text(1), static_cast<uint32_t>(s.integer(2)), language_codes(s.text(3)),
-                       static_cast<Paper>(s.integer(4)), s.real(5), s.real(6), s.real(7), s.integer(8)});
+        out.push_back({s.integer(0),
+                       s.text(1),
+                       static_cast<uint32_t>(s.integer(2)),
+                       language_codes(s.text(3)),
+                       {s.real(4), s.real(5), static_cast<Paper>(s.integer(6)), s.real(7),
+                        static_cast<uint32_t>(s.integer(8)), s.text(9), s.integer(10) != 0},
+                       s.real(11),
+                       s.integer(12)});
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
@@ -198,7 +269,7 @@ Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
         "SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
     Statement any = db_->prepare(
         "SELECT EXISTS (SELECT 1 FROM stroke WHERE page = ?1 AND live = 1) OR EXISTS (SELECT 1 FROM picture WHERE page "
-        "= ?1 AND live = 1)");
+        "= ?1 AND live = 1) OR EXISTS (SELECT 1 FROM text_block WHERE page = ?1 AND live = 1)");
     for (const PageInfo& info : *infos) {
         PageSummary summary{info, {}, true};
         if (first.reset().bind(info.id).step()) {
@@ -219,14 +290,19 @@ Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
     db_->prepare(
-           "INSERT INTO notebook (title, cover, language, paper, width, height, lean, hand) VALUES (?, ?, ?, ?, ?, ?, "
-           "?, ?)")
+           "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, "
+           "lean, "
+           "hand) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
         .bind(trimmed(notebook.title))
         .bind(static_cast<int64_t>(notebook.cover))
         .bind(language_list(notebook.languages))
-        .bind(static_cast<int>(notebook.paper))
-        .bind(notebook.width_mm)
-        .bind(notebook.height_mm)
+        .bind(notebook.sheet.width_mm)
+        .bind(notebook.sheet.height_mm)
+        .bind(static_cast<int>(notebook.sheet.paper))
+        .bind(notebook.sheet.spacing_mm)
+        .bind(static_cast<int64_t>(notebook.sheet.colour))
+        .bind(notebook.sheet.picture)
+        .bind(notebook.sheet.endless ? 1 : 0)
         .bind(notebook.lean)
         .bind(notebook.hand)
         .run();
@@ -241,15 +317,18 @@ Status Library::change_notebook(const Notebook& notebook) {
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
     db_->prepare(
-           "UPDATE notebook SET title = ?, cover = ?, language = ?, paper = ?, width = ?, height = ?, lean = ?, hand = "
-           "? WHERE "
-           "id = ?")
+           "UPDATE notebook SET title = ?, cover = ?, language = ?, width = ?, height = ?, paper = ?, spacing = ?, "
+           "colour = ?, picture = ?, endless = ?, lean = ?, hand = ? WHERE id = ?")
         .bind(trimmed(notebook.title))
         .bind(static_cast<int64_t>(notebook.cover))
         .bind(language_list(notebook.languages))
-        .bind(static_cast<int>(notebook.paper))
-        .bind(notebook.width_mm)
-        .bind(notebook.height_mm)
+        .bind(notebook.sheet.width_mm)
+        .bind(notebook.sheet.height_mm)
+        .bind(static_cast<int>(notebook.sheet.paper))
+        .bind(notebook.sheet.spacing_mm)
+        .bind(static_cast<int64_t>(notebook.sheet.colour))
+        .bind(notebook.sheet.picture)
+        .bind(notebook.sheet.endless ? 1 : 0)
         .bind(notebook.lean)
         .bind(notebook.hand)
         .bind(notebook.id)
@@ -260,7 +339,8 @@ Status Library::change_notebook(const Notebook& notebook) {
 Result<std::vector<PageInfo>> Library::pages(NotebookId notebook) const {
     const std::lock_guard lock(mutex_);
     std::vector<PageInfo> out;
-    Statement s = db_->prepare(std::string("SELECT ") + kPageColumns + " FROM page WHERE notebook = ? ORDER BY number");
+    Statement s = db_->prepare(std::string("SELECT ") + kPageColumns +
+                               " FROM page WHERE notebook = ? AND binned = 0 ORDER BY number");
     s.bind(notebook);
     while (s.step()) out.push_back(page_at(s));
     if (Status status = db_->take_status(); !status) return status.error();
@@ -269,14 +349,18 @@ Result<std::vector<PageInfo>> Library::pages(NotebookId notebook) const {
 
 PageId Library::insert_page(NotebookId notebook, const PageInfo& info) {
     db_->prepare(
-           "INSERT INTO page (notebook, number, width, height, paper, spacing, created) VALUES "
-           "(?1, 1 + (SELECT count(*) FROM page WHERE notebook = ?1), ?2, ?3, ?4, ?5, ?6)")
+           "INSERT INTO page (notebook, number, width, height, paper, spacing, created, colour, picture, endless) "
+           "VALUES "
+           "(?1, 1 + (SELECT count(*) FROM page WHERE notebook = ?1 AND binned = 0), ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9)")
         .bind(notebook)
         .bind(info.width_mm)
         .bind(info.height_mm)
         .bind(static_cast<int>(info.paper))
         .bind(info.spacing_mm)
         .bind(info.created_ms != 0 ? info.created_ms : now_ms())
+        .bind(static_cast<int64_t>(info.colour))
+        .bind(info.picture)
+        .bind(info.endless ? 1 : 0)
         .run();
     return db_->last_id();
 }
@@ -292,6 +376,10 @@ Result<PageId> Library::add_page(NotebookId notebook, PageInfo info) {
 
 Result<Page> Library::load_page(PageId page) const {
     const std::lock_guard lock(mutex_);
+    return load_page_locked(page);
+}
+
+Result<Page> Library::load_page_locked(PageId page) const {
     Page out;
     {
         Statement s = db_->prepare(std::string("SELECT ") + kPageColumns + " FROM page WHERE id = ?");
@@ -311,20 +399,31 @@ Result<Page> Library::load_page(PageId page) const {
         if (!stroke) return stroke.error();
         out.strokes.push_back(*std::move(stroke));
     }
-    Statement pictures = db_->prepare(std::string("SELECT ") + kPictureColumns +
-                                      " FROM picture WHERE page = ? AND live = 1 ORDER BY id");
+    Statement pictures =
+        db_->prepare(std::string("SELECT ") + kPictureColumns +
+                     " FROM picture WHERE page = ? AND live = 1 ORDER BY iif(place != 0, place, id), id");
     pictures.bind(page);
     while (pictures.step()) out.pictures.push_back(picture_at(pictures));
+    Statement texts =
+        db_->prepare(std::string("SELECT ") + kTextColumns + " FROM text_block WHERE page = ? AND live = 1");
+    texts.bind(page);
+    while (texts.step()) {
+        auto text = text_at(texts);
+        if (!text) return text.error();
+        out.texts.push_back(*std::move(text));
+    }
+    std::ranges::sort(out.texts, [](const TextBlock& a, const TextBlock& b) { return lies_below(a, b); });
+    make_room_below(out);
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
 
-void Library::insert_elements(PageId page, Edit& edit) {
+void Library::insert_elements(PageId page, Elements& elements) {
     // What is on disk already, taken off the page by an earlier edit, is left as it is.
     Statement stroke = db_->prepare(
         "INSERT OR IGNORE INTO stroke (id, page, live, colour, width, kind, tip, opacity, by_pressure, place, start, "
         "points) VALUES (?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
-    for (Stroke& s : edit.added) {
+    for (Stroke& s : elements.strokes) {
         if (s.id == 0) s.id = new_element_id();
         s = quantised(std::move(s));
         stroke.reset()
@@ -342,9 +441,9 @@ void Library::insert_elements(PageId page, Edit& edit) {
             .run();
     }
     Statement picture = db_->prepare(
-        "INSERT OR IGNORE INTO picture (id, page, live, file, name, frame, x, y, width, height) VALUES (?, ?, 1, ?, ?, "
-        "?, ?, ?, ?, ?)");
-    for (Picture& p : edit.pictures_added) {
+        "INSERT OR IGNORE INTO picture (id, page, live, file, name, frame, x, y, width, height, angle, crop_left, "
+        "crop_top, crop_right, crop_bottom, locked, place) VALUES (?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    for (Picture& p : elements.pictures) {
         if (p.id == 0) p.id = new_element_id();
         picture.reset()
             .bind(p.id)
@@ -356,32 +455,49 @@ void Library::insert_elements(PageId page, Edit& edit) {
             .bind(p.box.top)
             .bind(p.box.width())
             .bind(p.box.height())
+            .bind(p.angle)
+            .bind(p.crop.left)
+            .bind(p.crop.top)
+            .bind(p.crop.right)
+            .bind(p.crop.bottom)
+            .bind(p.locked ? 1 : 0)
+            .bind(p.order)
             .run();
+    }
+    Statement text = db_->prepare("INSERT OR IGNORE INTO text_block (id, page, live, data) VALUES (?, ?, 1, ?)");
+    for (TextBlock& t : elements.texts) {
+        if (t.id == 0) t.id = new_element_id();
+        text.reset().bind(t.id).bind(page).bind(encode_text(t)).run();
     }
 }
 
 Status Library::commit(PageId page, Edit& edit) {
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
-    if (!std::ranges::all_of(edit.added, sound)) return Error{"A stroke holds numbers that are no place on a page."};
+    if (Status status = check_numbers(edit.added); !status) return status;
     Transaction transaction(*db_);
-    insert_elements(page, edit);
-    set_live(*db_, "stroke", edit.added, true);
-    set_live(*db_, "picture", edit.pictures_added, true);
-    set_live(*db_, "stroke", edit.removed, false);
-    set_live(*db_, "picture", edit.pictures_removed, false);
+    insert_elements(page, edit.added);
+    set_live(*db_, edit.added, true);
+    set_live(*db_, edit.removed, false);
+    if (edit.sheet) put_sheet(*db_, page, edit.sheet->after);
     if (!edit.followed.empty())
-        for (const Correction& c : followed_corrections(load_corrections(page), edit)) insert_correction(page, c);
+        for (const Correction& c : followed_corrections(load_corrections(page), edit.followed, edit.added.strokes))
+            insert_correction(page, c);
+    if (edit.flow) insert_flow(page, *edit.flow);
     db_->prepare("DELETE FROM edit WHERE page = ? AND undone = 1").bind(page).run();
     db_->prepare(
-           "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) "
-           "VALUES (?, ?, 0, ?, ?, ?, ?)")
+           "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed, "
+           "texts_added, texts_removed, sheet, page_added) VALUES (?, ?, 0, ?, ?, ?, ?, ?, ?, ?, ?)")
         .bind(page)
         .bind(edit.label)
-        .bind(ids_of(edit.added))
-        .bind(ids_of(edit.removed))
-        .bind(ids_of(edit.pictures_added))
-        .bind(ids_of(edit.pictures_removed))
+        .bind(ids_of(edit.added.strokes))
+        .bind(ids_of(edit.removed.strokes))
+        .bind(ids_of(edit.added.pictures))
+        .bind(ids_of(edit.removed.pictures))
+        .bind(ids_of(edit.added.texts))
+        .bind(ids_of(edit.removed.texts))
+        .bind(edit.sheet ? encode_sheet_change(*edit.sheet) : std::string())
+        .bind(edit.flow ? edit.flow->page : 0)
         .run();
     return transaction.commit();
 }
@@ -390,8 +506,7 @@ Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
     for (const FilledPage& page : pages)
-        if (!std::ranges::all_of(page.content.added, sound))
-            return Error{"A stroke holds numbers that are no place on a page."};
+        if (Status status = check_numbers(page.content); !status) return status.error();
     std::vector<PageId> ids;
     Transaction transaction(*db_);
     for (FilledPage& page : pages) {
@@ -411,14 +526,13 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
     Transaction transaction(*db_);
     int64_t id = 0;
     Edit edit;
-    std::vector<std::vector<int64_t>> ids;
     {
         // Undo takes the newest edit, redo the oldest of those undone.
         Statement s =
-            db_->prepare(forward ? "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed "
-                                   "FROM edit WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1"
-                                 : "SELECT id, label, strokes_added, strokes_removed, pictures_added, pictures_removed "
-                                   "FROM edit WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1");
+            db_->prepare(std::string("SELECT id, label, strokes_added, strokes_removed, pictures_added, "
+                                     "pictures_removed, texts_added, texts_removed, sheet, page_added FROM edit ") +
+                         (forward ? "WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1"
+                                  : "WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1"));
         s.bind(page);
         if (!s.step()) {
             if (Status status = db_->take_status(); !status) return status.error();
@@ -426,27 +540,31 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
         }
         id = s.integer(0);
         edit.label = s.text(1);
-        for (int column = 2; column < 6; ++column) ids.push_back(ids_from(s.text(column)));
-    }
-    for (const size_t which : {size_t{0}, size_t{1}}) {
-        Statement s = db_->prepare(std::string("SELECT ") + kStrokeColumns + " FROM stroke WHERE id = ?");
-        for (const int64_t stroke_id : ids[which]) {
-            s.reset().bind(stroke_id);
-            if (!s.step()) continue;
-            auto stroke = stroke_at(s);
-            if (!stroke) return stroke.error();
-            (which == 0 ? edit.added : edit.removed).push_back(*std::move(stroke));
+        const auto picture = [](const Statement& row) { return Result<Picture>(picture_at(row)); };
+        int column = 2;
+        const auto load = [&](auto* columns, const char* table, auto at, auto member) -> Status {
+            for (Elements* side : {&edit.added, &edit.removed})
+                if (Status status = load_listed(*db_, columns, table, s.text(column++), at, side->*member); !status)
+                    return status;
+            return Done{};
+        };
+        if (Status status = load(kStrokeColumns, "stroke", stroke_at, &Elements::strokes); !status)
+            return status.error();
+        if (Status status = load(kPictureColumns, "picture", picture, &Elements::pictures); !status)
+            return status.error();
+        if (Status status = load(kTextColumns, "text_block", text_at, &Elements::texts); !status) return status.error();
+        if (!s.text(8).empty()) {
+            const auto sheet = decode_sheet_change(s.text(8));
+            if (!sheet) return sheet.error();
+            edit.sheet = *sheet;
         }
-        Statement p = db_->prepare(std::string("SELECT ") + kPictureColumns + " FROM picture WHERE id = ?");
-        for (const int64_t picture_id : ids[which + 2])
-            if (p.reset().bind(picture_id).step())
-                (which == 0 ? edit.pictures_added : edit.pictures_removed).push_back(picture_at(p));
+        if (s.integer(9) != 0) edit.flow = Flow{s.integer(9)};
     }
     if (!forward) edit = edit.reversed();
-    set_live(*db_, "stroke", edit.added, true);
-    set_live(*db_, "stroke", edit.removed, false);
-    set_live(*db_, "picture", edit.pictures_added, true);
-    set_live(*db_, "picture", edit.pictures_removed, false);
+    set_live(*db_, edit.added, true);
+    set_live(*db_, edit.removed, false);
+    if (edit.sheet) put_sheet(*db_, page, edit.sheet->after);
+    if (edit.flow) put_page_away(edit.flow->page, !forward);
     db_->prepare("UPDATE edit SET undone = ? WHERE id = ?").bind(forward ? 0 : 1).bind(id).run();
     if (Status status = transaction.commit(); !status) return status.error();
     return std::optional(std::move(edit));
@@ -461,6 +579,36 @@ Result<Steps> Library::steps(PageId page) const {
     if (redo.bind(page).step()) steps.redo = redo.text(0);
     if (Status status = db_->take_status(); !status) return status.error();
     return steps;
+}
+
+Result<std::vector<TextBlock>> Library::earlier_settings(PageId page, const std::vector<StrokeId>& ink) const {
+    const std::lock_guard lock(mutex_);
+    const std::set<StrokeId> wanted(ink.begin(), ink.end());
+    std::vector<TextBlock> out;
+    Statement s = db_->prepare(std::string("SELECT ") + kTextColumns +
+                               " FROM text_block WHERE page = ? AND live = 0 ORDER BY id DESC");
+    s.bind(page);
+    while (s.step()) {
+        auto text = text_at(s);
+        if (!text) return text.error();
+        if (std::ranges::any_of(text->ink, [&](StrokeId id) { return wanted.contains(id); }))
+            out.push_back(*std::move(text));
+    }
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Result<std::vector<Stroke>> Library::strokes(const std::vector<StrokeId>& ids) const {
+    const std::lock_guard lock(mutex_);
+    return strokes_locked(ids);
+}
+
+Result<std::vector<Stroke>> Library::strokes_locked(const std::vector<StrokeId>& ids) const {
+    std::vector<Stroke> out;
+    Status status = load_listed(*db_, kStrokeColumns, "stroke", Json(ids).dump(), stroke_at, out);
+    if (status) status = db_->take_status();
+    if (!status) return status.error();
+    return out;
 }
 
 Result<std::string> Library::add_file(const std::string& bytes) {
@@ -618,7 +766,7 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
     std::vector<Hit> hits;
     Statement s = db_->prepare(
         "SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
-        "JOIN notebook n ON n.id = p.notebook WHERE l.id = ?");
+        "JOIN notebook n ON n.id = p.notebook WHERE l.id = ? AND p.binned = 0 AND n.binned = 0");
     // The surest first, so that no line beyond the limit has to be unpacked.
     std::vector<std::pair<int64_t, Match>> order(lines.begin(), lines.end());
     std::ranges::stable_sort(order, std::greater{}, [](const auto& entry) { return entry.second.certainty; });
@@ -678,6 +826,9 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
     Statement strokes = db_->prepare("SELECT id, points FROM stroke");
     while (strokes.step() && !cancel.cancelled())
         if (!decode_points(strokes.blob(1))) wrong.push_back("stroke " + strokes.text(0) + ": damaged");
+    Statement texts = db_->prepare("SELECT id, data FROM text_block");
+    while (texts.step() && !cancel.cancelled())
+        if (!decode_text(texts.text(1))) wrong.push_back("text " + texts.text(0) + ": damaged");
     Statement lines = db_->prepare("SELECT id, words, page FROM reading_line");
     Statement terms = db_->prepare("SELECT word, position FROM term WHERE line = ?");
     while (lines.step() && !cancel.cancelled()) {

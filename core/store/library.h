@@ -3,7 +3,7 @@
 //
 //   auto library = Library::open("notes");
 //   PageId page = *(*library)->add_page(notebook, {});
-//   Edit edit{"Write", {stroke}};
+//   Edit edit{"Write", {{stroke}}};
 //   (*library)->commit(page, edit);        // on disk when it returns
 //
 // Safe to call from several threads; calls run one after the other.
@@ -45,7 +45,19 @@ struct Steps {
 struct PageSummary {
     PageInfo info;
     std::string first_line;  // of the reading; empty when nothing was read
-    bool blank = true;       // neither ink nor pictures
+    bool blank = true;       // nothing on it
+};
+
+// What lies in the bin: a page, or a notebook with all its pages.
+struct Binned {
+    NotebookId notebook = 0;
+    PageId page = 0;  // 0: the whole notebook
+    std::string title = {};
+    int number = 0;    // the page had in its notebook
+    size_t pages = 0;  // of a notebook
+    std::string first_line = {};
+    int64_t when_ms = 0;
+    friend bool operator==(const Binned&, const Binned&) = default;
 };
 
 constexpr NotebookId kPersonsWords = 0;
@@ -59,7 +71,7 @@ struct KeptExample {
 
 struct FilledPage {
     PageInfo info;
-    Edit content;
+    Elements content;
 };
 
 class Library {
@@ -85,6 +97,26 @@ public:
     // Adds a page at the notebook's end; the info's id, notebook and number are set by the library.
     Result<PageId> add_page(NotebookId notebook, PageInfo info);
     Result<Page> load_page(PageId page) const;
+
+    // Sets a page among those of a notebook, its own or another, as number (from 1; beyond the last: at the end). Its
+    // undo goes with it.
+    Status move_page(PageId page, NotebookId notebook, int number);
+    // A page like it, without its history.
+    Result<PageId> copy_page(PageId page, NotebookId notebook, int number);
+    Status bin_page(PageId page);
+    Status bin_notebook(NotebookId notebook);
+    Result<std::vector<Binned>> bin() const;  // the newest first
+    // Where it was, as far as that is still there: a page whose notebook is in the bin brings the notebook with it.
+    Status restore_page(PageId page);
+    Status restore_notebook(NotebookId notebook);
+    // For good. Files that nothing refers to any more go, too.
+    Status empty_bin();
+
+    // Blocks of text set from any of these strokes that are not on the page now, the newest first: what they said when
+    // they went back to ink.
+    Result<std::vector<TextBlock>> earlier_settings(PageId page, const std::vector<StrokeId>& ink) const;
+    // Strokes by their ids, on the page or not.
+    Result<std::vector<Stroke>> strokes(const std::vector<StrokeId>& ids) const;
 
     // An id no element has had yet. Never waits: a stroke can have its id before the disk knows it.
     int64_t new_element_id() { return next_element_.fetch_add(1, std::memory_order_relaxed); }
@@ -139,7 +171,14 @@ private:
     std::vector<Correction> load_corrections(PageId page) const;
     void insert_correction(PageId page, const Correction& correction);
     PageId insert_page(NotebookId notebook, const PageInfo& info);
-    void insert_elements(PageId page, Edit& edit);
+    void insert_elements(PageId page, Elements& elements);
+    // Makes room for the page at a number among the others; renumber() closes the gaps then.
+    void set_number(PageId page, NotebookId notebook, int number);
+    void renumber(NotebookId notebook);
+    void put_page_away(PageId page, bool away);
+    void insert_flow(PageId page, Flow& flow);
+    Result<Page> load_page_locked(PageId page) const;
+    Result<std::vector<Stroke>> strokes_locked(const std::vector<StrokeId>& ids) const;
     Result<std::optional<Edit>> step(PageId page, bool forward);
 
     std::filesystem::path directory_;

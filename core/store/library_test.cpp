@@ -16,60 +16,60 @@ namespace fs = std::filesystem;
 TEST(Library, KeepsInkOverReopening) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    Edit edit{"Write", {test_stroke(10, 20), test_stroke(30, 40)}, {}, {}, {}};
+    Edit edit{"Write", {{test_stroke(10, 20), test_stroke(30, 40)}}};
     ASSERT_TRUE(library->commit(page, edit));
-    EXPECT_NE(edit.added[0].id, 0);
+    EXPECT_NE(edit.added.strokes[0].id, 0);
     library.reopen();
     const auto loaded = library->load_page(page);
     ASSERT_TRUE(loaded);
-    EXPECT_EQ(loaded->strokes, edit.added);
+    EXPECT_EQ(loaded->strokes, edit.added.strokes);
     EXPECT_EQ(loaded->info.number, 1);
 }
 
 TEST(Library, KeepsPensAndTheOrderInWhichStrokesLie) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    Edit edit{"Write", {test_stroke(10, 20), test_stroke(30, 40), test_stroke(50, 60)}, {}, {}, {}};
-    edit.added[0].pen = {0xEBCB6B, 4, PenKind::highlighter, Tip::chisel, 0.5F, false};
-    edit.added[1].pen = {0x2E6B4F, 0.6F, PenKind::fountain};
+    Edit edit{"Write", {{test_stroke(10, 20), test_stroke(30, 40), test_stroke(50, 60)}}};
+    edit.added.strokes[0].pen = {0xEBCB6B, 4, PenKind::highlighter, Tip::chisel, 0.5F, false};
+    edit.added.strokes[1].pen = {0x2E6B4F, 0.6F, PenKind::fountain};
     ASSERT_TRUE(library->commit(page, edit));
     // A piece of the first stroke takes its place below the others.
-    Edit cut{"Erase", {test_stroke(10, 20)}, {edit.added[0]}, {}, {}};
-    cut.added[0].order = edit.added[0].id;
+    Edit cut{"Erase", {{test_stroke(10, 20)}}, {{edit.added.strokes[0]}}};
+    cut.added.strokes[0].order = edit.added.strokes[0].id;
     ASSERT_TRUE(library->commit(page, cut));
     library.reopen();
     const auto loaded = library->load_page(page);
     ASSERT_TRUE(loaded);
-    EXPECT_EQ(loaded->strokes, (std::vector{cut.added[0], edit.added[1], edit.added[2]}));
+    EXPECT_EQ(loaded->strokes, (std::vector{cut.added.strokes[0], edit.added.strokes[1], edit.added.strokes[2]}));
     Page memory;
     apply(memory, edit);
     apply(memory, cut);
     EXPECT_EQ(memory.strokes, loaded->strokes);
     ASSERT_TRUE(library->undo(page));
-    EXPECT_EQ(library->load_page(page)->strokes, edit.added);
+    EXPECT_EQ(library->load_page(page)->strokes, edit.added.strokes);
 }
 
 TEST(Library, UndoAndRedoSurviveReopening) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    Edit first{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    Edit first{"Write", {{test_stroke(10, 20)}}};
     ASSERT_TRUE(library->commit(page, first));
-    Edit erase{"Erase", {}, first.added, {}, {}};
+    Edit erase{"Erase", {}, first.added};
     ASSERT_TRUE(library->commit(page, erase));
     library.reopen();
     EXPECT_EQ(*library->steps(page)->undo, "Erase");
     auto undone = library->undo(page);
     ASSERT_TRUE(undone && *undone);
-    EXPECT_EQ((*undone)->added, first.added);
-    EXPECT_EQ(library->load_page(page)->strokes, first.added);
+    EXPECT_EQ((*undone)->added.strokes, first.added.strokes);
+    EXPECT_EQ(library->load_page(page)->strokes, first.added.strokes);
     ASSERT_TRUE(*library->undo(page));
     EXPECT_FALSE(library->undo(page)->has_value());
     EXPECT_TRUE(library->load_page(page)->strokes.empty());
     library.reopen();
     EXPECT_EQ(*library->steps(page)->redo, "Write");
     ASSERT_TRUE(*library->redo(page));
-    EXPECT_EQ(library->load_page(page)->strokes, first.added);
-    Edit other{"Write", {test_stroke(1, 2)}, {}, {}, {}};
+    EXPECT_EQ(library->load_page(page)->strokes, first.added.strokes);
+    Edit other{"Write", {{test_stroke(1, 2)}}};
     ASSERT_TRUE(library->commit(page, other));
     EXPECT_FALSE(library->redo(page)->has_value());  // a new edit closes the other way
 }
@@ -79,15 +79,15 @@ TEST(Library, AStrokeMayHaveItsIdBeforeTheDiskKnowsIt) {
     const PageId page = library.page();
     Stroke early = test_stroke(10, 20);
     early.id = library->new_element_id();
-    Edit other{"Write", {test_stroke(30, 40)}, {}, {}, {}};
+    Edit other{"Write", {{test_stroke(30, 40)}}};
     ASSERT_TRUE(library->commit(page, other));
-    Edit edit{"Write", {early}, {}, {}, {}};
+    Edit edit{"Write", {{early}}};
     ASSERT_TRUE(library->commit(page, edit));
     library.reopen();
     const auto loaded = library->load_page(page);
     ASSERT_EQ(loaded->strokes.size(), 2U);
     EXPECT_EQ(loaded->strokes[0].id, early.id);
-    EXPECT_GT(library->new_element_id(), other.added[0].id);
+    EXPECT_GT(library->new_element_id(), other.added.strokes[0].id);
 }
 
 TEST(Library, ContentsTellWhatStandsOnEachPage) {
@@ -95,7 +95,7 @@ TEST(Library, ContentsTellWhatStandsOnEachPage) {
     const PageId page = library.page();
     const NotebookId notebook = library->notebooks()->at(0).id;
     ASSERT_TRUE(library->add_page(notebook, {}));
-    Edit edit{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    Edit edit{"Write", {{test_stroke(10, 20)}}};
     ASSERT_TRUE(library->commit(page, edit));
     ASSERT_TRUE(library->save_reading(page, test_reading({{"late", "lote"}, {"frost", "first"}})));
     const auto contents = library->contents(notebook);
@@ -112,12 +112,12 @@ TEST(Library, FilledPagesArriveTogetherOrNotAtAll) {
     library.page();
     const NotebookId notebook = library->notebooks()->at(0).id;
     std::vector<FilledPage> pages(2);
-    pages[0].content.added = {test_stroke(10, 20)};
-    pages[1].content.added = {test_stroke(10, 20)};
-    pages[1].content.added[0].points[0].at.x = std::numeric_limits<double>::quiet_NaN();
+    pages[0].content.strokes = {test_stroke(10, 20)};
+    pages[1].content.strokes = {test_stroke(10, 20)};
+    pages[1].content.strokes[0].points[0].at.x = std::numeric_limits<double>::quiet_NaN();
     EXPECT_FALSE(library->add_filled_pages(notebook, pages));
     EXPECT_EQ(library->pages(notebook)->size(), 1U);
-    pages[1].content.added[0].points[0].at.x = 3;
+    pages[1].content.strokes[0].points[0].at.x = 3;
     const auto added = library->add_filled_pages(notebook, pages);
     ASSERT_TRUE(added);
     EXPECT_EQ(library->load_page(added->at(1))->strokes.size(), 1U);
@@ -129,7 +129,7 @@ TEST(Library, RefusesStrokesThatAreNowhere) {
     const PageId page = library.page();
     Stroke nowhere = test_stroke(1, 2);
     nowhere.points[1].at.x = std::numeric_limits<double>::infinity();
-    Edit edit{"Write", {nowhere}, {}, {}, {}};
+    Edit edit{"Write", {{nowhere}}};
     EXPECT_FALSE(library->commit(page, edit));
     EXPECT_TRUE(library->load_page(page)->strokes.empty());
 }
@@ -137,14 +137,14 @@ TEST(Library, RefusesStrokesThatAreNowhere) {
 TEST(Library, ASecondOneReadsTheCurrentDataAndSaysWhyItCanNotWrite) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    Edit edit{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    Edit edit{"Write", {{test_stroke(10, 20)}}};
     ASSERT_TRUE(library->commit(page, edit));
     const auto second = Library::open(library.directory);
     ASSERT_TRUE(second) << second.error().message;
     ASSERT_TRUE((*second)->why_read_only());
     EXPECT_NE((*second)->why_read_only()->find("in use"), std::string::npos);
     EXPECT_EQ((*second)->load_page(page)->strokes.size(), 1U);
-    Edit more{"Write", {test_stroke(1, 2)}, {}, {}, {}};
+    Edit more{"Write", {{test_stroke(1, 2)}}};
     EXPECT_FALSE((*second)->commit(page, more));
     ASSERT_TRUE(library->commit(page, more));
     EXPECT_EQ((*second)->load_page(page)->strokes.size(), 2U);
@@ -208,7 +208,7 @@ TEST(Library, KeepsFilesOnceAndUnaltered) {
 TEST(Library, CheckTellsDamageInTheDatabase) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    Edit edit{"Write", {test_stroke(10, 20)}, {}, {}, {}};
+    Edit edit{"Write", {{test_stroke(10, 20)}}};
     ASSERT_TRUE(library->commit(page, edit));
     ASSERT_TRUE(library->save_reading(page, test_reading({{"frost", "first"}})));
     {

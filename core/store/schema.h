@@ -65,6 +65,35 @@ constexpr std::array kMigrations = {
     ALTER TABLE stroke ADD COLUMN by_pressure INTEGER NOT NULL DEFAULT 1;
     ALTER TABLE stroke ADD COLUMN place INTEGER NOT NULL DEFAULT 0;
     )",
+    // 5: kinds of paper (ruled paper had a margin line until now), typed text, pictures turned and cropped, the bin
+    // (`binned`: when, or 0)
+    R"(
+    UPDATE page SET paper = 4 WHERE paper = 1;
+    UPDATE notebook SET paper = 4 WHERE paper = 1;
+    ALTER TABLE page ADD COLUMN colour INTEGER NOT NULL DEFAULT 16513265;
+    ALTER TABLE page ADD COLUMN picture TEXT NOT NULL DEFAULT '';
+    ALTER TABLE page ADD COLUMN endless INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE page ADD COLUMN binned INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN spacing REAL NOT NULL DEFAULT 8;
+    ALTER TABLE notebook ADD COLUMN colour INTEGER NOT NULL DEFAULT 16513265;
+    ALTER TABLE notebook ADD COLUMN picture TEXT NOT NULL DEFAULT '';
+    ALTER TABLE notebook ADD COLUMN endless INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN binned INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE picture ADD COLUMN angle REAL NOT NULL DEFAULT 0;
+    ALTER TABLE picture ADD COLUMN crop_left REAL NOT NULL DEFAULT 0;
+    ALTER TABLE picture ADD COLUMN crop_top REAL NOT NULL DEFAULT 0;
+    ALTER TABLE picture ADD COLUMN crop_right REAL NOT NULL DEFAULT 1;
+    ALTER TABLE picture ADD COLUMN crop_bottom REAL NOT NULL DEFAULT 1;
+    ALTER TABLE picture ADD COLUMN locked INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE picture ADD COLUMN place INTEGER NOT NULL DEFAULT 0;
+    CREATE TABLE text_block (id INTEGER PRIMARY KEY, page INTEGER NOT NULL REFERENCES page, live INTEGER NOT NULL,
+                             data TEXT NOT NULL);
+    CREATE INDEX text_block_by_page ON text_block (page, live);
+    ALTER TABLE edit ADD COLUMN texts_added TEXT NOT NULL DEFAULT '[]';
+    ALTER TABLE edit ADD COLUMN texts_removed TEXT NOT NULL DEFAULT '[]';
+    ALTER TABLE edit ADD COLUMN sheet TEXT NOT NULL DEFAULT '';
+    ALTER TABLE edit ADD COLUMN page_added INTEGER NOT NULL DEFAULT 0;
+    )",
 };
 
 }  // namespace fernleaf

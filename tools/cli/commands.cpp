@@ -120,7 +120,7 @@ int read_command(const ReadOptions& options) {
         const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
         int number = 0;
         for (FilledPage& filled : source->pages) {
-            Page page{filled.info, std::move(filled.content.added), std::move(filled.content.pictures_added)};
+            Page page{std::move(filled.content), filled.info};
             StrokeId id = 0;
             for (Stroke& stroke : page.strokes) stroke.id = ++id;
             const Reading reading = read_page(page, files, **reader, settings, {}, {});

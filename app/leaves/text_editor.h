@@ -1,0 +1,61 @@
+// A block of text being written on the page itself: the block's own document under a cursor, at its place, size and
+// turn on the leaf.
+#pragma once
+
+#include <QGraphicsTextItem>
+#include <QGraphicsView>
+#include <QTimer>
+
+#include "leaves/leaf_view.h"
+#include "page/text_block.h"
+#include "render/page_painter.h"
+
+namespace fernleaf {
+
+class TextEditor : public QGraphicsView {
+    Q_OBJECT
+
+public:
+    TextEditor(QWidget* leaf, LeafView& view);
+
+    void open(const TextBlock& block, const PageScheme& scheme);
+    void put_cursor(QPointF leaf_px);
+    bool is_open() const { return isVisibleTo(parentWidget()); }
+    void close_text();  // says closed()
+    // As it stands now, laid out; its id is that of the block it was opened with.
+    TextBlock block() const;
+    // The block was kept under another id.
+    void renamed(TextId id, int64_t order) { block_.id = id, block_.order = order; }
+
+    // The style at the cursor, and what the bar changes: of what is selected, else of what is typed next.
+    TextStyle style() const;
+    void change_style(const std::function<void(TextStyle&)>& change);
+    ListKind list() const;
+    void set_list_kind(ListKind kind);
+    void set_paragraph_heading(int level);
+    Align align() const;
+    void set_align(Align align);
+    void set_fill(std::optional<uint32_t> fill);
+
+signals:
+    void moved();    // the frame is elsewhere or larger
+    void touched();  // the cursor moved, or the style changed
+    void paused();   // nothing was typed for a moment after a change
+    void closed();
+
+protected:
+    void keyPressEvent(QKeyEvent* event) override;
+    void drawBackground(QPainter* painter, const QRectF& rect) override;
+
+private:
+    void place();
+
+    LeafView& view_;
+    QGraphicsScene scene_;
+    QGraphicsTextItem* item_ = nullptr;
+    TextBlock block_;
+    PageScheme scheme_;
+    QTimer pause_;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,12 @@
+// Languages by their names.
+#pragma once
+
+#include <QString>
+#include <string>
+
+namespace fernleaf {
+
+// The name of a language in the language of the interface, "Czech" for "cs".
+QString language_name(const std::string& code);
+
+}  // namespace fernleaf

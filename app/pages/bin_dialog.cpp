@@ -1,0 +1,100 @@
+#include "pages/bin_dialog.h"
+
+#include <QDateTime>
+#include <QHBoxLayout>
+#include <QLocale>
+#include <QMessageBox>
+#include <QVBoxLayout>
+
+#include "look/counted.h"
+#include "look/theme.h"
+#include "render/fonts.h"
+
+namespace fernleaf {
+
+BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
+    setWindowTitle(tr("Bin"));
+    resize(560, 460);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(22, 18, 22, 18);
+    column->setSpacing(12);
+    auto* heading = new QLabel(tr("The bin"));
+    QFont font(kTextFace);
+    font.setPixelSize(20);
+    font.setWeight(QFont::DemiBold);
+    heading->setFont(font);
+    column->addWidget(heading);
+    auto* says = new QLabel(tr("What was deleted rests here until you empty the bin. It is not found by a search."));
+    says->setWordWrap(true);
+    says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
+    column->addWidget(says);
+    list_ = new QListWidget;
+    list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    list_->setAccessibleName(tr("Things in the bin"));
+    column->addWidget(list_, 1);
+    empty_ = new QLabel(tr("The bin is empty."));
+    empty_->setAlignment(Qt::AlignCenter);
+    empty_->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
+    column->addWidget(empty_, 1);
+    auto* buttons = new QHBoxLayout;
+    clear_ = new QPushButton(tr("Empty the bin …"));
+    clear_->setProperty("secondary", true);
+    restore_ = new QPushButton(tr("Bring back"));
+    restore_->setProperty("primary", true);
+    restore_->setDefault(true);
+    auto* close = new QPushButton(tr("Close"));
+    close->setProperty("secondary", true);
+    buttons->addWidget(clear_);
+    buttons->addStretch();
+    buttons->addWidget(close);
+    buttons->addWidget(restore_);
+    column->addLayout(buttons);
+    connect(close, &QPushButton::clicked, this, &QDialog::accept);
+    connect(restore_, &QPushButton::clicked, this, [this] { session_.restore(chosen()); });
+    connect(list_, &QListWidget::itemActivated, this, [this] { session_.restore(chosen()); });
+    connect(list_, &QListWidget::itemSelectionChanged, this,
+            [this] { restore_->setEnabled(!list_->selectedItems().isEmpty() && !session_.read_only()); });
+    connect(clear_, &QPushButton::clicked, this, [this] {
+        QMessageBox ask(QMessageBox::Warning, tr("Empty the bin"),
+                        tr("%1 will be gone for good, with their ink and pictures.")
+                            .arg(counted(static_cast<qsizetype>(things_.size()), tr("thing"), tr("things"))),
+                        QMessageBox::NoButton, this);
+        auto* yes = ask.addButton(tr("Empty the bin"), QMessageBox::DestructiveRole);
+        ask.setDefaultButton(ask.addButton(tr("Keep them"), QMessageBox::RejectRole));
+        ask.exec();
+        if (ask.clickedButton() == yes) session_.empty_bin();
+    });
+    connect(&session_, &Session::bin_seen, this, &BinDialog::show_things);
+    show_things({});
+    session_.look_into_bin();
+}
+
+void BinDialog::show_things(const std::vector<Binned>& things) {
+    things_ = things;
+    list_->clear();
+    for (const Binned& thing : things) {
+        const QString title = QString::fromStdString(thing.title);
+        const QString when = QLocale().toString(QDateTime::fromMSecsSinceEpoch(thing.when_ms), QLocale::ShortFormat);
+        const QString first = QString::fromStdString(thing.first_line);
+        const QString name =
+            thing.page == 0 ? tr("Notebook “%1”, %2")
+                                  .arg(title, counted(static_cast<qsizetype>(thing.pages), tr("page"), tr("pages")))
+            : first.isEmpty() ? tr("Page %1 of “%2”").arg(thing.number).arg(title)
+                              : tr("Page %1 of “%2”: %3").arg(thing.number).arg(title, first);
+        list_->addItem(tr("%1\ndeleted %2").arg(name, when));
+    }
+    list_->setVisible(!things.empty());
+    empty_->setVisible(things.empty());
+    clear_->setEnabled(!things.empty() && !session_.read_only());
+    if (!things.empty()) list_->setCurrentRow(0);
+    restore_->setEnabled(!things.empty() && !session_.read_only());
+}
+
+std::vector<Binned> BinDialog::chosen() const {
+    std::vector<Binned> out;
+    for (int i = 0; i < list_->count(); ++i)
+        if (list_->item(i)->isSelected()) out.push_back(things_[static_cast<size_t>(i)]);
+    return out;
+}
+
+}  // namespace fernleaf

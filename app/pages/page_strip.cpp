@@ -1,0 +1,284 @@
+#include "pages/page_strip.h"
+
+#include <QContextMenuEvent>
+#include <QMenu>
+#include <QMimeData>
+#include <QPainter>
+#include <QStyledItemDelegate>
+
+#include "look/theme.h"
+#include "render/fonts.h"
+#include "render/page_painter.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kWidthPx = 132;
+constexpr int kPictureWidthPx = 92, kTallestPx = 150;
+constexpr int kRedrawAfterMs = 700;
+const QString kPageType = QStringLiteral("application/x-fernleaf-page");
+
+QImage picture_of(const Library& library, PageId id, const PageScheme& view) {
+    const auto page = library.load_page(id);
+    if (!page) return {};
+    const Sheet& sheet = page->info;
+    // Of a long sheet its beginning.
+    const double height = std::min(sheet.height_mm, sheet.width_mm * kTallestPx / kPictureWidthPx);
+    const double scale = 2.0 * kPictureWidthPx / sheet.width_mm;
+    QImage image(2 * kPictureWidthPx, std::max(1, static_cast<int>(height * scale)), QImage::Format_RGB32);
+    const PageScheme scheme = scheme_on(view, sheet.colour);
+    QPainter painter(&image);
+    painter.scale(scale, scale);
+    painter.setClipRect(QRectF(0, 0, sheet.width_mm, height));
+    const PictureImages images = load_pictures(
+        *page, [&](const std::string& hash) { return library.file(hash); }, 4 * kPictureWidthPx);
+    paint_paper(painter, sheet, scheme, images);
+    paint_content(painter, *page, images, scheme, Box::of(0, 0, sheet.width_mm, height));
+    painter.end();
+    image.setDevicePixelRatio(2);
+    return image;
+}
+
+class StripDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
+        const QSize picture = index.data(Qt::SizeHintRole).toSize();
+        return {kWidthPx - 12, picture.height() + 34};
+    }
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        const Theme& t = theme();
+        painter->save();
+        painter->setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+        const QSize size = index.data(Qt::SizeHintRole).toSize();
+        const QRect at(option.rect.left() + (option.rect.width() - size.width()) / 2, option.rect.top() + 8,
+                       size.width(), size.height());
+        painter->fillRect(at.adjusted(-1, -1, 2, 3), QColor(20, 18, 12, t.dark ? 60 : 22));
+        const auto image = index.data(Qt::DecorationRole).value<QImage>();
+        painter->fillRect(at, t.page.paper);
+        if (!image.isNull()) painter->drawImage(at, image);
+        const bool open = option.state & QStyle::State_Selected, focus = option.state & QStyle::State_HasFocus;
+        painter->setBrush(Qt::NoBrush);
+        if (open || option.state & QStyle::State_MouseOver) {
+            painter->setPen(QPen(t.act, open ? 2.4 : 1.2, focus && !open ? Qt::DashLine : Qt::SolidLine));
+            painter->drawRoundedRect(QRectF(at).adjusted(-3, -3, 3, 3), 4, 4);
+        }
+        QFont font(kInterfaceFace);
+        font.setPixelSize(12);
+        font.setWeight(open ? QFont::DemiBold : QFont::Normal);
+        painter->setFont(font);
+        painter->setPen(open ? t.act : t.quiet_text);
+        painter->drawText(QRect(option.rect.left(), at.bottom() + 6, option.rect.width(), 18), Qt::AlignCenter,
+                          index.data(PageStripModel::page_number).toString());
+        painter->restore();
+    }
+};
+
+}  // namespace
+
+PageStripModel::PageStripModel(Session& session, QObject* parent)
+    : QAbstractListModel(parent), session_(session), worker_(std::make_unique<JobThread>(JobThread::Haste::patient)) {
+    redraw_.setSingleShot(true);
+    redraw_.setInterval(kRedrawAfterMs);
+    connect(&redraw_, &QTimer::timeout, this, [this] {
+        if (session_.page()) draw(session_.page()->info.id);
+    });
+    connect(&session_, &Session::page_edited, this, [this] { redraw_.start(); });
+    connect(&session_, &Session::shelf_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
+        for (const NotebookSummary& n : notebooks) {
+            if (n.notebook.id != session_.notebook().id || n.contents.empty()) continue;
+            std::vector<PageInfo> pages;
+            for (const PageSummary& p : n.contents) pages.push_back(p.info);
+            const auto same = [](const PageInfo& a, const PageInfo& b) {
+                return a.id == b.id && static_cast<const Sheet&>(a) == static_cast<const Sheet&>(b);
+            };
+            if (std::ranges::equal(pages, pages_, same)) return;
+            beginResetModel();
+            pages_ = std::move(pages);
+            endResetModel();
+        }
+    });
+}
+
+PageStripModel::~PageStripModel() { worker_.reset(); }
+
+void PageStripModel::redraw_all() {
+    pictures_.clear();
+    if (!pages_.empty()) emit dataChanged(index(0), index(rowCount() - 1));
+}
+
+void PageStripModel::draw(PageId page) const {
+    auto* self = const_cast<PageStripModel*>(this);
+    pictures_.try_emplace(page);
+    worker_->post([self, page, library = &session_.library(), scheme = theme().page] {
+        QImage image = picture_of(*library, page, scheme);
+        QMetaObject::invokeMethod(
+            self,
+            [self, page, image = std::move(image)] {
+                self->pictures_[page] = image;
+                const int row = self->row_of(page);
+                if (row >= 0) emit self->dataChanged(self->index(row), self->index(row));
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+QVariant PageStripModel::data(const QModelIndex& index, int role) const {
+    const PageInfo& info = pages_[static_cast<size_t>(index.row())];
+    switch (role) {
+        case page_id:
+            return QVariant::fromValue(info.id);
+        case page_number:
+            return index.row() + 1;
+        case Qt::AccessibleTextRole:
+        case Qt::ToolTipRole:
+            return tr("Page %1").arg(index.row() + 1);
+        case Qt::SizeHintRole:
+            return QSize(kPictureWidthPx, static_cast<int>(std::clamp(kPictureWidthPx * info.height_mm / info.width_mm,
+                                                                      20.0, static_cast<double>(kTallestPx))));
+        case Qt::DecorationRole: {
+            const auto found = pictures_.find(info.id);
+            if (found == pictures_.end()) draw(info.id);
+            return found == pictures_.end() ? QVariant() : QVariant(found->second);
+        }
+        default:
+            return {};
+    }
+}
+
+Qt::ItemFlags PageStripModel::flags(const QModelIndex& index) const {
+    const Qt::ItemFlags usual = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
+    if (session_.read_only()) return usual;
+    return index.isValid() ? usual | Qt::ItemIsDragEnabled : usual | Qt::ItemIsDropEnabled;
+}
+
+QStringList PageStripModel::mimeTypes() const { return {kPageType}; }
+
+QMimeData* PageStripModel::mimeData(const QModelIndexList& indexes) const {
+    auto* data = new QMimeData;
+    if (!indexes.isEmpty()) data->setData(kPageType, QByteArray::number(indexes[0].data(page_id).toLongLong()));
+    return data;
+}
+
+// The page is moved by the session, which tells the model: nothing is inserted here.
+bool PageStripModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int, const QModelIndex&) {
+    const PageId id = data->data(kPageType).toLongLong();
+    const int from = row_of(id);
+    if (from < 0 || row < 0) return false;
+    const int number = row > from ? row : row + 1;  // its own place closes when it goes
+    if (number != from + 1) emit moved(id, number);
+    return false;
+}
+
+int PageStripModel::row_of(PageId id) const {
+    const auto found = std::ranges::find(pages_, id, &PageInfo::id);
+    return found == pages_.end() ? -1 : static_cast<int>(found - pages_.begin());
+}
+
+PageStrip::PageStrip(Session& session, QWidget* parent) : QListView(parent), session_(session), model_(session) {
+    setObjectName(QStringLiteral("pageStrip"));
+    setModel(&model_);
+    setItemDelegate(new StripDelegate(this));
+    setFixedWidth(kWidthPx);
+    setFrameShape(QFrame::NoFrame);
+    setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setSelectionMode(QAbstractItemView::ExtendedSelection);
+    setDragDropMode(QAbstractItemView::InternalMove);
+    setDefaultDropAction(Qt::MoveAction);
+    setMouseTracking(true);
+    setAccessibleName(tr("Pages of the notebook"));
+    connect(this, &QListView::clicked, this, [this](const QModelIndex& index) {
+        if (selectionModel()->selectedIndexes().size() == 1)
+            session_.open_page(index.data(PageStripModel::page_id).toLongLong());
+    });
+    connect(this, &QListView::activated, this,
+            [this](const QModelIndex& index) { session_.open_page(index.data(PageStripModel::page_id).toLongLong()); });
+    connect(&model_, &PageStripModel::moved, this,
+            [this](PageId page, int number) { session_.move_page(page, session_.notebook().id, number); });
+    const auto show_open = [this] {
+        if (!session_.page()) return;
+        const int row = model_.row_of(session_.page()->info.id);
+        if (row < 0) return;
+        setCurrentIndex(model_.index(row));
+        scrollTo(model_.index(row));
+    };
+    connect(&session_, &Session::page_opened, this, show_open);
+    connect(&model_, &QAbstractItemModel::modelReset, this, show_open);
+    connect(&session_, &Session::shelf_changed, this,
+            [this](const std::vector<NotebookSummary>& notebooks) { notebooks_ = notebooks; });
+    restyle();
+}
+
+std::vector<PageId> PageStrip::chosen() const {
+    std::vector<PageId> pages;
+    auto indexes = selectionModel()->selectedIndexes();
+    std::ranges::sort(indexes, {}, [](const QModelIndex& i) { return i.row(); });
+    for (const QModelIndex& i : indexes) pages.push_back(i.data(PageStripModel::page_id).toLongLong());
+    return pages;
+}
+
+void PageStrip::offer_notebooks(QMenu& menu, bool copy, const std::vector<PageId>& pages) {
+    for (const NotebookSummary& n : notebooks_) {
+        if (!copy && n.notebook.id == session_.notebook().id) continue;
+        menu.addAction(QString::fromStdString(n.notebook.title), this, [this, copy, pages, id = n.notebook.id] {
+            constexpr int kAtTheEnd = 1 << 20;
+            for (const PageId page : pages) {
+                if (copy)
+                    session_.copy_page(page, id, kAtTheEnd);
+                else
+                    session_.move_page(page, id, kAtTheEnd);
+            }
+        });
+    }
+    menu.setEnabled(!menu.isEmpty());
+}
+
+void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
+    const std::vector<PageId> pages = chosen();
+    if (pages.empty() || session_.read_only()) return;
+    const int row = model_.row_of(pages.front());
+    QMenu menu(this);
+    menu.addAction(tr("Duplicate  (Ctrl+D)"), this,
+                   [this, pages, row] { session_.copy_page(pages.front(), session_.notebook().id, row + 2); });
+    menu.addAction(tr("Up  (Alt+Up)"), this,
+                   [this, pages, row] { session_.move_page(pages.front(), session_.notebook().id, row); })
+        ->setEnabled(row > 0);
+    menu.addAction(tr("Down  (Alt+Down)"), this,
+                   [this, pages, row] { session_.move_page(pages.front(), session_.notebook().id, row + 2); })
+        ->setEnabled(row + 1 < model_.rowCount());
+    menu.addSeparator();
+    auto* move = menu.addMenu(tr("Move to"));
+    offer_notebooks(*move, false, pages);
+    auto* copy = menu.addMenu(tr("Copy to"));
+    offer_notebooks(*copy, true, pages);
+    menu.addSeparator();
+    menu.addAction(pages.size() == 1 ? tr("Into the bin  (Del)") : tr("%1 pages into the bin  (Del)").arg(pages.size()),
+                   this, [this, pages] { session_.bin_pages(pages); });
+    menu.exec(event->globalPos());
+}
+
+void PageStrip::keyPressEvent(QKeyEvent* event) {
+    const std::vector<PageId> pages = chosen();
+    const int row = pages.empty() ? -1 : model_.row_of(pages.front());
+    const bool alt = event->modifiers() == Qt::AltModifier;
+    if (row < 0 || session_.read_only()) return QListView::keyPressEvent(event);
+    if (event->key() == Qt::Key_Delete) return session_.bin_pages(pages);
+    if (event->key() == Qt::Key_D && event->modifiers() == Qt::ControlModifier)
+        return session_.copy_page(pages.front(), session_.notebook().id, row + 2);
+    if (alt && event->key() == Qt::Key_Up && row > 0)
+        return session_.move_page(pages.front(), session_.notebook().id, row);
+    if (alt && event->key() == Qt::Key_Down && row + 1 < model_.rowCount())
+        return session_.move_page(pages.front(), session_.notebook().id, row + 2);
+    QListView::keyPressEvent(event);
+}
+
+void PageStrip::restyle() {
+    setStyleSheet(QStringLiteral("#pageStrip { background: %1; border: none; border-right: 1px solid %2; }")
+                      .arg(theme().desk.name(), theme().line.name()));
+    model_.redraw_all();
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,69 @@
+// The notebook's pages as small pictures: to go to, to set in order, to copy, to move elsewhere, to put into the bin.
+#pragma once
+
+#include <QAbstractListModel>
+#include <QListView>
+#include <QTimer>
+#include <map>
+
+#include "desk/session.h"
+
+namespace fernleaf {
+
+class PageStripModel : public QAbstractListModel {
+    Q_OBJECT
+
+public:
+    enum Role { page_id = Qt::UserRole, page_number };
+    explicit PageStripModel(Session& session, QObject* parent = nullptr);
+    ~PageStripModel() override;
+
+    int rowCount(const QModelIndex& parent = {}) const override {
+        return parent.isValid() ? 0 : static_cast<int>(pages_.size());
+    }
+    QVariant data(const QModelIndex& index, int role) const override;
+    Qt::ItemFlags flags(const QModelIndex& index) const override;
+    Qt::DropActions supportedDropActions() const override { return Qt::MoveAction; }
+    QStringList mimeTypes() const override;
+    QMimeData* mimeData(const QModelIndexList& indexes) const override;
+    bool dropMimeData(const QMimeData* data, Qt::DropAction action, int row, int column,
+                      const QModelIndex& parent) override;
+    int row_of(PageId page) const;
+    void redraw_all();
+
+signals:
+    void moved(PageId page, int number);
+
+private:
+    void draw(PageId page) const;
+    void page_changed();
+
+    Session& session_;
+    std::vector<PageInfo> pages_;
+    mutable std::map<PageId, QImage> pictures_;  // null while it is being drawn
+    QTimer redraw_;
+    std::unique_ptr<JobThread> worker_;
+};
+
+class PageStrip : public QListView {
+    Q_OBJECT
+
+public:
+    explicit PageStrip(Session& session, QWidget* parent = nullptr);
+    void restyle();
+    PageStripModel& pages() { return model_; }
+
+protected:
+    void contextMenuEvent(QContextMenuEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    std::vector<PageId> chosen() const;
+    void offer_notebooks(QMenu& menu, bool copy, const std::vector<PageId>& pages);
+
+    Session& session_;
+    PageStripModel model_;
+    std::vector<NotebookSummary> notebooks_;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,235 @@
+#include "window/settings_dialog.h"
+
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSettings>
+#include <cmath>
+
+#include "look/theme.h"
+#include "render/fonts.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kCurveSteps = 20;  // to each side of an even hand
+
+// A slider's place and the power of the pressure it stands for: even steps of its logarithm.
+double curve_at(int step) {
+    const double most = step < 0 ? kLightestCurve : kHeaviestCurve;
+    return std::pow(most, std::abs(step) / static_cast<double>(kCurveSteps));
+}
+int step_of(double curve) {
+    const double most = curve < 1 ? std::log(kLightestCurve) : std::log(kHeaviestCurve);
+    const int steps = static_cast<int>(std::lround(std::log(curve) / most * kCurveSteps));
+    return curve < 1 ? -steps : steps;
+}
+
+}  // namespace
+
+SettingsDialog::SettingsDialog(Session& session, ToolTray& tray, QWidget* parent)
+    : QDialog(parent), session_(session), tray_(tray) {
+    setWindowTitle(tr("Settings"));
+    resize(620, 620);
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(22, 18, 22, 16);
+    whole->setSpacing(12);
+    search_ = new QLineEdit;
+    search_->setPlaceholderText(tr("Find a setting"));
+    search_->setAccessibleName(search_->placeholderText());
+    search_->setClearButtonEnabled(true);
+    search_->addAction(icon(QStringLiteral("find")), QLineEdit::LeadingPosition);
+    whole->addWidget(search_);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setStyleSheet(QStringLiteral("QScrollArea, #settingsPage { background: transparent; }"));
+    auto* page = new QWidget;
+    page->setObjectName(QStringLiteral("settingsPage"));
+    column_ = new QVBoxLayout(page);
+    column_->setContentsMargins(0, 0, 10, 0);
+    column_->setSpacing(8);
+    add_writing();
+    add_erasing();
+    add_reading();
+    add_paper();
+    begin(tr("Look"));
+    add_choice(
+        tr("Colours"), {tr("Light"), tr("Dark")}, theme().dark ? 1 : 0, [this](int i) { emit look_chosen(i == 1); },
+        tr("scheme theme night"));
+    nothing_ = new QLabel(tr("No setting is called that."));
+    nothing_->setAlignment(Qt::AlignCenter);
+    nothing_->hide();
+    column_->addWidget(nothing_);
+    column_->addStretch();
+    scroll->setWidget(page);
+    whole->addWidget(scroll, 1);
+    auto* foot = new QHBoxLayout;
+    auto* says = new QLabel(tr("Changes take effect at once."));
+    says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
+    foot->addWidget(says);
+    foot->addStretch();
+    auto* close = new QPushButton(tr("Close"));
+    close->setProperty("primary", true);
+    close->setAutoDefault(false);
+    foot->addWidget(close);
+    whole->addLayout(foot);
+    connect(close, &QPushButton::clicked, this, &QDialog::accept);
+    connect(search_, &QLineEdit::textChanged, this, &SettingsDialog::find);
+    search_->setFocus();
+}
+
+void SettingsDialog::begin(const QString& heading) {
+    auto* label = new QLabel(heading);
+    QFont font(kTextFace);
+    font.setPixelSize(17);
+    font.setWeight(QFont::DemiBold);
+    label->setFont(font);
+    label->setContentsMargins(0, sections_.empty() ? 0 : 12, 0, 2);
+    column_->addWidget(label);
+    sections_.push_back({label, {}});
+}
+
+void SettingsDialog::add(const QString& name, QWidget* field, const QString& also_found_by) {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    if (!name.isEmpty()) {
+        auto* label = new QLabel(name);
+        label->setFixedWidth(190);
+        line->addWidget(label);
+        if (field->accessibleName().isEmpty()) field->setAccessibleName(name);
+    }
+    line->addWidget(field, 1);
+    column_->addWidget(row);
+    sections_.back().rows.push_back({row, name + ' ' + also_found_by});
+}
+
+QCheckBox* SettingsDialog::add_switch(const QString& name, bool on, std::function<void(bool)> take,
+                                      const QString& words) {
+    auto* box = new QCheckBox(name);
+    box->setChecked(on);
+    connect(box, &QCheckBox::toggled, this, std::move(take));
+    add({}, box, name + ' ' + words);
+    return box;
+}
+
+QComboBox* SettingsDialog::add_choice(const QString& name, const QStringList& choices, int chosen,
+                                      std::function<void(int)> take, const QString& words) {
+    auto* box = new QComboBox;
+    box->addItems(choices);
+    box->setCurrentIndex(chosen);
+    connect(box, &QComboBox::activated, this, std::move(take));
+    add(name, box, choices.join(' ') + ' ' + words);
+    return box;
+}
+
+void SettingsDialog::change(const std::function<void(Tools&)>& change) {
+    Tools tools = tray_.tools();
+    change(tools);
+    tray_.set_tools(tools);
+}
+
+void SettingsDialog::add_writing() {
+    const Tools& tools = tray_.tools();
+    begin(tr("Writing"));
+    auto* curve = new QWidget;
+    auto* row = new QHBoxLayout(curve);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* slider = new QSlider(Qt::Horizontal);
+    slider->setObjectName(QStringLiteral("pressureCurve"));
+    slider->setRange(-kCurveSteps, kCurveSteps);
+    slider->setValue(step_of(tools.tablet.pressure_curve));
+    slider->setAccessibleName(tr("Pressure"));
+    row->addWidget(new QLabel(tr("light hand")));
+    row->addWidget(slider, 1);
+    row->addWidget(new QLabel(tr("heavy hand")));
+    connect(slider, &QSlider::valueChanged, this,
+            [this](int step) { change([step](Tools& t) { t.tablet.pressure_curve = curve_at(step); }); });
+    add(tr("Pressure"), curve, tr("curve tablet pen light heavy hand"));
+    const QStringList does = {tr("Nothing"), tr("Erases"), tr("Takes the lasso"), tr("Moves the page")};
+    add_choice(
+        tr("Button on the pen's barrel"), does, static_cast<int>(tools.tablet.barrel),
+        [this](int i) { change([i](Tools& t) { t.tablet.barrel = static_cast<ButtonDoes>(i); }); },
+        tr("tablet stylus"));
+    add_choice(
+        tr("The pen's other end"), does, static_cast<int>(tools.tablet.eraser_end),
+        [this](int i) { change([i](Tools& t) { t.tablet.eraser_end = static_cast<ButtonDoes>(i); }); },
+        tr("tablet stylus eraser end"));
+}
+
+void SettingsDialog::add_erasing() {
+    const Tools& tools = tray_.tools();
+    begin(tr("Erasing"));
+    add_choice(tr("The eraser takes"), {tr("Parts of strokes"), tr("Strokes"), tr("Words")},
+               static_cast<int>(tools.eraser.takes),
+               [this](int i) { change([i](Tools& t) { t.eraser.takes = static_cast<EraserTakes>(i); }); });
+    add_choice(
+        tr("Its size"), {tr("Small"), tr("Middle"), tr("Large"), tr("By the hand's pace")},
+        static_cast<int>(tools.eraser.size),
+        [this](int i) { change([i](Tools& t) { t.eraser.size = static_cast<EraserSize>(i); }); }, tr("eraser"));
+    add_switch(
+        tr("Takes highlighter only"), tools.eraser.highlighter_only,
+        [this](bool on) { change([on](Tools& t) { t.eraser.highlighter_only = on; }); }, tr("eraser"));
+    add_switch(
+        tr("Afterwards back to the tool before"), tools.eraser.then_back,
+        [this](bool on) { change([on](Tools& t) { t.eraser.then_back = on; }); }, tr("eraser"));
+    begin(tr("Gestures"));
+    auto* all = add_switch(
+        tr("Gestures of the pen act"), tools.gestures, [this](bool on) { change([on](Tools& t) { t.gestures = on; }); },
+        tr("master switch"));
+    auto* scribble = add_switch(
+        tr("Scribbling over ink erases it"), tools.eraser.scribbles,
+        [this](bool on) { change([on](Tools& t) { t.eraser.scribbles = on; }); }, tr("scratch out"));
+    scribble->setEnabled(tools.gestures);
+    connect(all, &QCheckBox::toggled, scribble, &QWidget::setEnabled);
+}
+
+void SettingsDialog::add_reading() {
+    begin(tr("Reading"));
+    add_choice(
+        tr("Handwriting is read"), {tr("While writing"), tr("Paused"), tr("Only when asked")},
+        static_cast<int>(session_.reading_mode()),
+        [this](int i) { session_.set_reading_mode(static_cast<ReadingMode>(i)); }, tr("recognition on off live"));
+    auto* more = new QPushButton(tr("Languages, lean, word lists and hand of this notebook …"));
+    more->setProperty("secondary", true);
+    more->setAutoDefault(false);
+    more->setEnabled(session_.page() != nullptr);
+    connect(more, &QPushButton::clicked, this, [this] {
+        accept();
+        emit reading_wanted();
+    });
+    add({}, more, tr("language lean word list teach hand"));
+}
+
+void SettingsDialog::add_paper() {
+    begin(tr("Paper of new notebooks"));
+    auto* box = new QWidget;
+    auto* form = new QFormLayout(box);
+    form->setContentsMargins(0, 0, 0, 0);
+    form->setHorizontalSpacing(16);
+    auto* sheet = new SheetForm(*form, usual_sheet(), box);
+    connect(sheet, &SheetForm::changed, this, [sheet] { keep_usual_sheet(sheet->sheet()); });
+    add({}, box, tr("paper size spacing colour ruled squared dotted plain endless default A4 A5 Letter"));
+}
+
+void SettingsDialog::find(const QString& text) {
+    const QStringList wanted = text.toLower().split(' ', Qt::SkipEmptyParts);
+    bool any = false;
+    for (const Section& section : sections_) {
+        bool some = false;
+        for (const Row& row : section.rows) {
+            const QString words = (row.words + ' ' + section.heading->text()).toLower();
+            const bool matches = std::ranges::all_of(wanted, [&](const QString& w) { return words.contains(w); });
+            row.widget->setVisible(matches);
+            some = some || matches;
+        }
+        section.heading->setVisible(some);
+        any = any || some;
+    }
+    nothing_->setVisible(!any);
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,30 @@
+// Moving, turning and scaling what lies on a page, and choosing it with a lasso.
+#pragma once
+
+#include "ink/selecting.h"
+#include "page/page.h"
+
+namespace fernleaf {
+
+// Elements elsewhere; they keep their ids. Type grows with its block when both sides do, and is set anew in another
+// width when only one does (the caller lays it out).
+Elements transformed(Elements elements, const Affine& by);
+
+// What of a page a closed line encloses: strokes, blocks of text and pictures of which most lies inside; no locked
+// pictures.
+Elements within(const Elements& all, const std::vector<Point>& polygon);
+
+// Those with the ids given.
+Elements picked(const Elements& all, const std::vector<int64_t>& ids);
+std::vector<int64_t> ids_of(const Elements& elements);
+
+// Where they are drawn, pens' widths and fills included, mm.
+Box drawn_box(const Picture& picture);
+Box drawn_box(const TextBlock& text);
+Box drawn_box(const Elements& elements);
+
+// Whether a place lies on the element, turned as it is.
+bool covers(const Picture& picture, Point p);
+bool covers(const TextBlock& text, Point p);
+
+}  // namespace fernleaf

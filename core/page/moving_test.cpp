@@ -1,0 +1,72 @@
+#include "page/moving.h"
+
+#include <gtest/gtest.h>
+
+#include <numbers>
+
+namespace fernleaf {
+namespace {
+
+TextBlock text() {
+    TextBlock t;
+    t.id = 5;
+    t.at = {10, 10}, t.width_mm = 40, t.height_mm = 10, t.pitch_mm = 6;
+    t.paragraphs = {{{{"frost", {}}}}};
+    return t;
+}
+
+Picture picture() { return {7, "hash", "a.png", 0, Box::of(100, 10, 30, 20)}; }
+
+TEST(Moving, ScalesTypeWithItsBlock) {
+    const auto t = transformed(Elements{{}, {}, {text()}}, Affine::scale(2, 2, {10, 10})).texts[0];
+    EXPECT_EQ(t.at, (Point{10, 10}));
+    EXPECT_EQ(t.width_mm, 80);
+    EXPECT_EQ(t.pitch_mm, 12);
+    EXPECT_EQ(t.paragraphs[0].runs[0].style.size_mm, 2 * TextStyle{}.size_mm);
+}
+
+TEST(Moving, StretchingABlockKeepsItsType) {
+    const auto t = transformed(Elements{{}, {}, {text()}}, Affine::scale(1.5, 1, {10, 10})).texts[0];
+    EXPECT_EQ(t.width_mm, 60);
+    EXPECT_EQ(t.paragraphs, text().paragraphs);
+}
+
+TEST(Moving, TurnsBlocksAndPicturesAboutAPlace) {
+    const Affine quarter = Affine::turn(std::numbers::pi / 2, {0, 0});
+    const Elements e = transformed(Elements{{}, {picture()}, {text()}}, quarter);
+    EXPECT_NEAR(e.texts[0].angle, 90, 1e-9);
+    EXPECT_NEAR(e.texts[0].box().centre().x, -15, 1e-9);
+    EXPECT_NEAR(e.texts[0].box().centre().y, 30, 1e-9);
+    EXPECT_NEAR(e.pictures[0].angle, 90, 1e-9);
+    EXPECT_NEAR(e.pictures[0].box.width(), 30, 1e-9);
+    EXPECT_NEAR(drawn_box(e.pictures[0]).width(), 20, 1e-9);
+    const Elements round = transformed(transformed(e, quarter), Affine::turn(std::numbers::pi, {0, 0}));
+    EXPECT_NEAR(std::abs(round.texts[0].angle), 0, 1e-9);
+    EXPECT_NEAR(round.texts[0].at.x, 10, 1e-9);
+}
+
+TEST(Moving, ALassoTakesWhatMostlyLiesInItButNoLockedPicture) {
+    Elements all{{}, {picture()}, {text()}};
+    const std::vector<Point> left = {{5, 5}, {55, 5}, {55, 30}, {5, 30}};
+    const std::vector<Point> everything = {{0, 0}, {200, 0}, {200, 100}, {0, 100}};
+    const std::vector<Point> corner = {{5, 5}, {25, 5}, {25, 30}, {5, 30}};
+    EXPECT_EQ(ids_of(within(all, left)), (std::vector<int64_t>{5}));
+    EXPECT_EQ(ids_of(within(all, everything)), (std::vector<int64_t>{7, 5}));
+    EXPECT_TRUE(within(all, corner).empty());
+    all.pictures[0].locked = true;
+    EXPECT_EQ(ids_of(within(all, everything)), (std::vector<int64_t>{5}));
+}
+
+TEST(Moving, ATurnedPictureIsCoveredAsItLies) {
+    Picture p = picture();  // 30 by 20 about (115, 20)
+    EXPECT_TRUE(covers(p, {128, 20}));
+    EXPECT_FALSE(covers(p, {115, 33}));
+    p.angle = 90;
+    EXPECT_FALSE(covers(p, {128, 20}));
+    EXPECT_TRUE(covers(p, {115, 33}));
+    EXPECT_TRUE(covers(text(), {30, 15}));
+    EXPECT_FALSE(covers(text(), {30, 25}));
+}
+
+}  // namespace
+}  // namespace fernleaf

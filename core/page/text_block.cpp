@@ -1,0 +1,89 @@
+#include "page/text_block.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/text.h"
+
+namespace fernleaf {
+namespace {
+
+bool is_blank(char c) { return c == ' ' || c == '\t'; }
+
+}  // namespace
+
+Box TextBlock::box() const {
+    const Box straight = Box::of(at.x, at.y, width_mm, height_mm);
+    return turned(straight, angle, straight.centre());
+}
+
+std::string list_sign(ListKind kind, int number) {
+    switch (kind) {
+        case ListKind::none:
+            return {};
+        case ListKind::bullet:
+            return "•";
+        case ListKind::number:
+            return std::to_string(number) + ".";
+        case ListKind::check:
+            return "☐";
+        case ListKind::checked:
+            return "☑";
+    }
+    return {};
+}
+
+std::string plain_text(const TextBlock& block) {
+    std::string out;
+    int number = 0;
+    for (const Paragraph& paragraph : block.paragraphs) {
+        number = paragraph.list == ListKind::number ? number + 1 : 0;
+        if (&paragraph != &block.paragraphs.front()) out += '\n';
+        if (const std::string sign = list_sign(paragraph.list, number); !sign.empty()) out += sign + ' ';
+        for (const TextRun& run : paragraph.runs) out += run.text;
+    }
+    return out;
+}
+
+bool sound(const TextBlock& text) {
+    const auto good = [](double mm) { return std::isfinite(mm) && std::abs(mm) <= 1e5; };
+    return good(text.at.x) && good(text.at.y) && good(text.width_mm) && good(text.height_mm) && good(text.angle);
+}
+
+bool has_text(const TextBlock& block) {
+    return std::ranges::any_of(block.paragraphs, [](const Paragraph& p) {
+        return std::ranges::any_of(p.runs, [](const TextRun& r) { return !trimmed(r.text).empty(); });
+    });
+}
+
+bool replace_word(TextBlock& block, size_t n, const std::string& by) {
+    size_t word = 0;
+    for (Paragraph& paragraph : block.paragraphs) {
+        bool in_word = false, found = false;
+        for (TextRun& run : paragraph.runs) {
+            std::string kept;
+            for (const char c : run.text) {
+                if (is_blank(c)) {
+                    if (in_word) ++word;
+                    in_word = false;
+                    kept += c;
+                    continue;
+                }
+                const bool begins = !in_word;
+                in_word = true;
+                if (word != n) {
+                    kept += c;
+                } else if (begins) {
+                    kept += by;
+                    found = true;
+                }
+            }
+            run.text = std::move(kept);
+        }
+        if (found) return true;
+        if (in_word) ++word;
+    }
+    return false;
+}
+
+}  // namespace fernleaf

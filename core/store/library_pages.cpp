@@ -1,0 +1,222 @@
+// Pages in their notebooks: order, copies, the bin and the way back.
+#include <algorithm>
+#include <chrono>
+#include <functional>
+#include <unordered_map>
+#include <utility>
+
+#include "store/codec.h"
+#include "store/library.h"
+
+namespace fernleaf {
+namespace {
+
+int64_t now_ms() {
+    using namespace std::chrono;
+    return duration_cast<milliseconds>(system_clock::now().time_since_epoch()).count();
+}
+
+std::string first_line(Database& db, PageId page) {
+    Statement s = db.prepare(
+        "SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
+    ReadLine line;
+    if (s.bind(page).step())
+        if (auto words = decode_words(s.text(0))) line.words = *std::move(words);
+    return line.text();
+}
+
+}  // namespace
+
+// Numbers run from 1 without gaps; what is in the bin keeps the number it had.
+void Library::renumber(NotebookId notebook) {
+    std::vector<PageId> order;
+    {
+        Statement s = db_->prepare("SELECT id FROM page WHERE notebook = ? AND binned = 0 ORDER BY number, id");
+        s.bind(notebook);
+        while (s.step()) order.push_back(s.integer(0));
+    }
+    Statement set = db_->prepare("UPDATE page SET number = ? WHERE id = ?");
+    for (size_t i = 0; i < order.size(); ++i) set.reset().bind(static_cast<int64_t>(i + 1)).bind(order[i]).run();
+}
+
+void Library::set_number(PageId page, NotebookId notebook, int number) {
+    db_->prepare("UPDATE page SET number = number + 1 WHERE notebook = ? AND binned = 0 AND number >= ? AND id <> ?")
+        .bind(notebook)
+        .bind(number)
+        .bind(page)
+        .run();
+    db_->prepare("UPDATE page SET notebook = ?, number = ? WHERE id = ?").bind(notebook).bind(number).bind(page).run();
+}
+
+Status Library::move_page(PageId page, NotebookId notebook, int number) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    Statement from = db_->prepare("SELECT notebook FROM page WHERE id = ? AND binned = 0");
+    if (!from.bind(page).step()) return Error{"That page is not in its notebook any more."};
+    const NotebookId was = from.integer(0);
+    // Out of the row first, so that the number means a place among the others.
+    db_->prepare("UPDATE page SET binned = 1 WHERE id = ?").bind(page).run();
+    renumber(was);
+    set_number(page, notebook, number);
+    db_->prepare("UPDATE page SET binned = 0 WHERE id = ?").bind(page).run();
+    renumber(notebook);
+    return transaction.commit();
+}
+
+Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    auto copy = load_page_locked(page);
+    if (!copy) return copy.error();
+    // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
+    std::unordered_map<StrokeId, StrokeId> next;
+    const auto renew = [&](Stroke& s) {
+        if (s.order == 0) s.order = s.id;
+        const StrokeId before = std::exchange(s.id, new_element_id());
+        next[before] = s.id;
+    };
+    std::ranges::for_each(copy->strokes, renew);
+    Elements ink;  // what type on the page was set from
+    for (const TextBlock& t : copy->texts) {
+        auto strokes = strokes_locked(t.ink);
+        if (!strokes) return strokes.error();
+        std::ranges::move(*strokes, std::back_inserter(ink.strokes));
+    }
+    std::ranges::for_each(ink.strokes, renew);
+    for (Picture& p : copy->pictures) p.order = p.order == 0 ? p.id : p.order, p.id = new_element_id();
+    for (TextBlock& t : copy->texts) {
+        t.order = t.order == 0 ? t.id : t.order, t.id = new_element_id();
+        for (StrokeId& s : t.ink) s = next[s];
+    }
+    Transaction transaction(*db_);
+    const PageId id = insert_page(notebook, copy->info);
+    insert_elements(id, *copy);
+    insert_elements(id, ink);
+    Statement away = db_->prepare("UPDATE stroke SET live = 0 WHERE id = ?");
+    for (const Stroke& s : ink.strokes) away.reset().bind(s.id).run();
+    for (Correction& c : load_corrections(page)) {
+        if (!std::ranges::all_of(c.strokes, [&](StrokeId s) { return next.contains(s); })) continue;
+        for (StrokeId& s : c.strokes) s = next[s];
+        insert_correction(id, c);
+    }
+    set_number(id, notebook, number);
+    renumber(notebook);
+    if (Status status = transaction.commit(); !status) return status.error();
+    return id;
+}
+
+void Library::put_page_away(PageId page, bool away) {
+    Statement s = db_->prepare("SELECT notebook, number FROM page WHERE id = ? AND (binned = 0) = ?");
+    if (!s.bind(page).bind(away ? 1 : 0).step()) return;  // somebody did so already
+    const NotebookId notebook = s.integer(0);
+    if (!away) set_number(page, notebook, static_cast<int>(s.integer(1)));
+    db_->prepare("UPDATE page SET binned = ? WHERE id = ?").bind(away ? now_ms() : 0).bind(page).run();
+    renumber(notebook);
+}
+
+void Library::insert_flow(PageId page, Flow& flow) {
+    PageInfo info;
+    {
+        auto from = load_page_locked(page);
+        if (!from) return;
+        info = from->info;
+    }
+    info.created_ms = 0;
+    flow.page = insert_page(info.notebook, info);
+    set_number(flow.page, info.notebook, info.number + 1);
+    renumber(info.notebook);
+    insert_elements(flow.page, flow.content);
+    for (const Correction& c : followed_corrections(load_corrections(page), flow.followed, flow.content.strokes))
+        insert_correction(flow.page, c);
+}
+
+Status Library::bin_page(PageId page) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    put_page_away(page, true);
+    return transaction.commit();
+}
+
+Status Library::bin_notebook(NotebookId notebook) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    db_->prepare("UPDATE notebook SET binned = ? WHERE id = ? AND binned = 0").bind(now_ms()).bind(notebook).run();
+    return transaction.commit();
+}
+
+Result<std::vector<Binned>> Library::bin() const {
+    const std::lock_guard lock(mutex_);
+    std::vector<Binned> out;
+    Statement pages = db_->prepare(
+        "SELECT p.notebook, p.id, n.title, p.number, p.binned FROM page p JOIN notebook n ON n.id = p.notebook "
+        "WHERE p.binned <> 0");
+    while (pages.step())
+        out.push_back({pages.integer(0), pages.integer(1), pages.text(2), static_cast<int>(pages.integer(3)), 1,
+                       first_line(*db_, pages.integer(1)), pages.integer(4)});
+    Statement notebooks = db_->prepare(
+        "SELECT id, title, binned, (SELECT count(*) FROM page p WHERE p.notebook = n.id AND p.binned = 0) FROM "
+        "notebook "
+        "n WHERE binned <> 0");
+    while (notebooks.step())
+        out.push_back({notebooks.integer(0),
+                       0,
+                       notebooks.text(1),
+                       0,
+                       static_cast<size_t>(notebooks.integer(3)),
+                       {},
+                       notebooks.integer(2)});
+    if (Status status = db_->take_status(); !status) return status.error();
+    std::ranges::stable_sort(out, std::greater{}, &Binned::when_ms);
+    return out;
+}
+
+Status Library::restore_page(PageId page) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    put_page_away(page, false);
+    db_->prepare("UPDATE notebook SET binned = 0 WHERE id = (SELECT notebook FROM page WHERE id = ?)").bind(page).run();
+    return transaction.commit();
+}
+
+Status Library::restore_notebook(NotebookId notebook) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    db_->prepare("UPDATE notebook SET binned = 0 WHERE id = ?").bind(notebook).run();
+    return transaction.commit();
+}
+
+Status Library::empty_bin() {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    const std::string gone =
+        "(SELECT id FROM page WHERE binned <> 0 OR notebook IN (SELECT id FROM notebook WHERE binned <> 0))";
+    for (const char* table : {"stroke", "picture", "text_block", "edit", "reading_line", "correction"})
+        db_->execute(std::string("DELETE FROM ") + table + " WHERE page IN " + gone);
+    db_->execute("DELETE FROM page WHERE id IN " + gone);
+    db_->execute("DELETE FROM own_word WHERE notebook IN (SELECT id FROM notebook WHERE binned <> 0)");
+    db_->execute("DELETE FROM notebook WHERE binned <> 0");
+    std::vector<std::string> files;
+    {
+        Statement s = db_->prepare(
+            "SELECT hash FROM file WHERE hash NOT IN (SELECT file FROM picture) AND hash NOT IN (SELECT picture FROM "
+            "page) AND hash NOT IN (SELECT picture FROM notebook)");
+        while (s.step()) files.push_back(s.text(0));
+    }
+    Statement forget = db_->prepare("DELETE FROM file WHERE hash = ?");
+    for (const std::string& hash : files) forget.reset().bind(hash).run();
+    if (Status status = transaction.commit(); !status) return status;
+    // After the commit: a file too many does no harm, one too few would.
+    for (const std::string& hash : files) {
+        std::error_code ignored;
+        std::filesystem::remove(directory_ / "files" / hash, ignored);
+    }
+    return Done{};
+}
+
+}  // namespace fernleaf
