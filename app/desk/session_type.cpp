@@ -32,8 +32,9 @@ std::optional<std::vector<TextBlock>> beside(const Page& page, std::vector<TextB
         std::vector<TextBlock> put = blocks;
         for (TextBlock& b : put) {
             b.at = b.at + by;
-            b.width_mm = std::min(b.width_mm, page.info.width_mm - kBesideGapMm - b.at.x);
-            if (b.width_mm < kLeastBesideMm || b.at.x < 0) return {};
+            const double wanted = b.width_mm;
+            b.width_mm = std::min(wanted, page.info.width_mm - kBesideGapMm - b.at.x);
+            if (b.width_mm < std::min(wanted, kLeastBesideMm) || b.at.x < 0) return {};
             lay_out(b);
             const Box box = b.box();
             if (!page.info.endless && box.bottom > page.info.height_mm) return {};
@@ -57,6 +58,7 @@ void Session::set_in_type(const TypeWish& wish) {
     struct Made {
         Setting setting;
         std::vector<TextBlock> edited;
+        int unsure = 0;  // words
     };
     reading_thread_->post([this, wish, page = *page_, reading = reading_, corrections = corrections_,
                            edition = edition_] {
@@ -68,6 +70,12 @@ void Session::set_in_type(const TypeWish& wish) {
         const std::set<StrokeId> chosen(wish.ink.begin(), wish.ink.end());
         auto made = std::make_shared<Made>();
         made->setting = fernleaf::set_in_type(page, fresh, chosen.empty() ? nullptr : &chosen, text_width);
+        for (const ReadLine& line : fresh.lines)
+            for (const ReadWord& word : line.words) {
+                const auto set = [&](StrokeId id) { return chosen.empty() || chosen.contains(id); };
+                made->unsure +=
+                    !word.corrected && word.certainty < kSureEnough && std::ranges::any_of(word.strokes, set);
+            }
         bool differs = false;
         for (TextBlock& block : made->setting.blocks) {
             lay_out_level(block);
@@ -94,6 +102,11 @@ void Session::set_in_type(const TypeWish& wish) {
                     return emit notice(tr("The text is on the clipboard."));
                 }
                 if (edition != edition_) return set_in_type(wish);  // written on meanwhile: once more
+                if (made->unsure > 0)
+                    emit notice(
+                        tr("%1 the reader was not sure of: look at the type, or take it back and check the "
+                           "words first.")
+                            .arg(counted(made->unsure, tr("word is among it that"), tr("words are among it that"))));
                 const auto numbered = [this](std::vector<TextBlock> blocks) {
                     for (TextBlock& b : blocks) b.id = library_->new_element_id();
                     return blocks;

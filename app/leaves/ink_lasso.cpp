@@ -259,10 +259,11 @@ void InkLeaf::copy_selection() {
     for (const ReadLine& line : session_.reading().lines) {
         QStringList words;
         for (const ReadWord& word : line.words)
-            if (selection_.contains(word.block) || (!word.strokes.empty() && selection_.contains(word.strokes.front())))
+            if (!word.strokes.empty() && selection_.contains(word.strokes.front()))
                 words << QString::fromStdString(word.text);
         if (!words.isEmpty()) lines << words.join(' ');
     }
+    for (const TextBlock& t : selection_.chosen().texts) lines << QString::fromStdString(plain_text(t));
     QGuiApplication::clipboard()->setMimeData(new Copied(selection_.chosen(), lines.join('\n')));
 }
 

@@ -98,7 +98,7 @@ QToolButton* TextBar::add(const QString& icon_name, const QString& tip, bool swi
     button->setAccessibleName(tip);
     button->setCheckable(switchable);
     button->setIconSize({20, 20});
-    button->setFixedSize(32, 32);
+    button->setFixedSize(31, 32);
     button->setStyleSheet(QStringLiteral("padding: 0;"));
     row_->addWidget(button);
     buttons_.push_back(button);

@@ -3,6 +3,7 @@
 #include <QAbstractTextDocumentLayout>
 #include <QKeyEvent>
 #include <QScrollBar>
+#include <QStyleOptionGraphicsItem>
 #include <QTextCursor>
 #include <QTextDocument>
 
@@ -14,6 +15,16 @@ namespace {
 
 constexpr int kPauseMs = 1500;
 constexpr double kFramePx = 7;
+
+// The page's own frame shows where one writes; the item's would stand inside it.
+class TextItem : public QGraphicsTextItem {
+protected:
+    void paint(QPainter* painter, const QStyleOptionGraphicsItem* option, QWidget* widget) override {
+        QStyleOptionGraphicsItem plain = *option;
+        plain.state &= ~(QStyle::State_HasFocus | QStyle::State_Selected);
+        QGraphicsTextItem::paint(painter, &plain, widget);
+    }
+};
 
 }  // namespace
 
@@ -40,7 +51,7 @@ void TextEditor::open(const TextBlock& block, const PageScheme& scheme) {
     block_ = block;
     scheme_ = scheme;
     scene_.clear();
-    item_ = new QGraphicsTextItem;
+    item_ = new TextItem;
     QTextDocument* document = document_of(block, scheme).release();
     document->setParent(item_);
     item_->setDocument(document);

@@ -10,7 +10,7 @@ namespace {
 
 constexpr int kAboveEdgePx = 14;
 constexpr int kCardGapPx = 10;
-constexpr int kButtonPx = 36, kNarrowPenPx = 28;
+constexpr int kButtonPx = 36, kNarrowPx = 30;
 
 QString icon_name(PenKind kind) {
     const char* const names[] = {"ballpoint", "fountain", "pencil", "highlighter"};
@@ -161,6 +161,7 @@ QToolButton* ToolTray::add(const QString& icon_name, const QString& tip, bool sw
     button->setCheckable(switchable);
     button->setIconSize({24, 24});
     button->setFixedSize(kButtonPx, kButtonPx);
+    button->setStyleSheet(QStringLiteral("padding: 0;"));
     row_->addWidget(button);
     return button;
 }
@@ -272,11 +273,13 @@ void ToolTray::place_card(QWidget* card, const QWidget* above) {
 }
 
 void ToolTray::place() {
-    // On a narrow leaf the pens stand closer, and what the keyboard also does makes room.
+    // On a narrow leaf the tools stand closer, and what the keyboard also does makes room.
     const int room = leaf_.width() - kAboveEdgePx;
-    for (const bool narrow : {false, true}) {
-        for (QToolButton* pen : pens_) pen->setFixedWidth(narrow ? kNarrowPenPx : kButtonPx);
-        fit_->setVisible(!narrow);
+    for (const int step : {0, 1, 2}) {
+        for (QToolButton* b : findChildren<QToolButton*>()) b->setFixedWidth(step > 0 ? kNarrowPx : kButtonPx);
+        fit_->setVisible(step == 0);
+        undo_->setVisible(step < 2);
+        redo_->setVisible(step < 2);
         pen_row_->activate();
         row_->activate();
         if (sizeHint().width() <= room) break;

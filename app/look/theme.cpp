@@ -45,6 +45,12 @@ QString style_sheet(const Theme& t) {
         QComboBox::down-arrow { image: url(:/icons/chevron.svg); width: 14px; height: 14px; }
         QComboBox:focus { border: 1px solid %act; }
         QComboBox QAbstractItemView { background: %card; color: %text; selection-background-color: %chosen; selection-color: %text; }
+        QAbstractSpinBox { background: %card; color: %text; border: 1px solid %line; border-radius: 6px; padding: 5px 8px;
+                    selection-background-color: %act; selection-color: %onact; }
+        QAbstractSpinBox:focus { border: 1px solid %act; }
+        QAbstractSpinBox::up-button, QAbstractSpinBox::down-button { width: 18px; border: none; background: transparent; }
+        QAbstractSpinBox::up-arrow { image: url(:/icons/chevron-up.svg); width: 10px; height: 10px; }
+        QAbstractSpinBox::down-arrow { image: url(:/icons/chevron.svg); width: 10px; height: 10px; }
         QMenu { background: %card; color: %text; border: 1px solid %line; padding: 4px; }
         QMenu::item { padding: 5px 22px 5px 12px; border-radius: 4px; }
         QMenu::item:selected { background: %chosen; }

@@ -13,8 +13,8 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kWidthPx = 132;
-constexpr int kPictureWidthPx = 92, kTallestPx = 150;
+constexpr int kWidthPx = 112;
+constexpr int kPictureWidthPx = 78, kTallestPx = 130;
 constexpr int kRedrawAfterMs = 700;
 const QString kPageType = QStringLiteral("application/x-fernleaf-page");
 
@@ -202,7 +202,8 @@ PageStrip::PageStrip(Session& session, QWidget* parent) : QListView(parent), ses
         if (!session_.page()) return;
         const int row = model_.row_of(session_.page()->info.id);
         if (row < 0) return;
-        setCurrentIndex(model_.index(row));
+        // Whatever keys are held down just now.
+        selectionModel()->setCurrentIndex(model_.index(row), QItemSelectionModel::ClearAndSelect);
         scrollTo(model_.index(row));
     };
     connect(&session_, &Session::page_opened, this, show_open);

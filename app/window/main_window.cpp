@@ -140,6 +140,9 @@ QWidget* MainWindow::build_head() {
     page_menu_ = new QToolButton;
     page_menu_->setObjectName(QStringLiteral("pageMenu"));
     page_menu_->setToolTip(tr("What can be done with this page"));
+    page_menu_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    page_menu_->setLayoutDirection(Qt::RightToLeft);  // the arrow after the words
+    page_menu_->setIconSize({12, 12});
     page_menu_->setPopupMode(QToolButton::InstantPopup);
     page_menu_->setMenu(build_page_menu());
     next_ = head_button(QStringLiteral("next"), tr("Page after  (Page Down)"));
@@ -395,6 +398,7 @@ void MainWindow::restyle() {
     const Theme& t = theme();
     for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, strip_button_, type_, export_, settings_})
         b->setIcon(icon(b->property("icon_name").toString()));
+    page_menu_->setIcon(icon(QStringLiteral("chevron")));
     strip_->restyle();
     update_head();
     head_->setStyleSheet(QStringLiteral("#head { background: %1; }").arg(t.desk.name()));

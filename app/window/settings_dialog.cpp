@@ -143,6 +143,7 @@ void SettingsDialog::add_writing() {
     slider->setRange(-kCurveSteps, kCurveSteps);
     slider->setValue(step_of(tools.tablet.pressure_curve));
     slider->setAccessibleName(tr("Pressure"));
+    slider->setFixedHeight(26);
     row->addWidget(new QLabel(tr("light hand")));
     row->addWidget(slider, 1);
     row->addWidget(new QLabel(tr("heavy hand")));

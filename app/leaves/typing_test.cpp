@@ -1,0 +1,297 @@
+// Typing on the page, setting ink in type and back, and making room, in the real window.
+#include <QClipboard>
+#include <QDoubleSpinBox>
+#include <QMenu>
+
+#include "page/moving.h"
+#include "window/window_fixture.h"
+
+namespace fernleaf {
+namespace {
+
+class Typing : public Window {
+protected:
+    const Page& page() { return *session_->page(); }
+    TextEditor* editor() { return ink()->editor(); }
+    TextBar* bar() { return window_->spread()->text_bar(); }
+    void take(Tool tool) { window_->spread()->tray()->select(tool); }
+    void click(double x, double y) { QTest::mouseClick(ink(), Qt::LeftButton, {}, at(x, y)); }
+    void type(const QString& text) { QTest::keyClicks(editor()->viewport(), text); }
+    void write_text(double x, double y, const QString& text) {
+        take(Tool::text);
+        click(x, y);
+        type(text);
+        QTest::keyClick(editor(), Qt::Key_Escape);
+        session_->wait_idle();
+    }
+    QAction* action(const QString& begin) {
+        for (auto* a : window_->findChildren<QAction*>())
+            if (a->text().startsWith(begin)) return a;
+        ADD_FAILURE() << "no action " << begin.toStdString();
+        return nullptr;
+    }
+    std::string said() {
+        std::string out;
+        for (const ReadLine& line : session_->reading().lines) out += line.text() + '\n';
+        return out;
+    }
+};
+
+TEST_F(Typing, WhatIsTypedStandsOnThePageAndIsFound) {
+    const PageId id = start_with_page();
+    write_text(30, 60, "frost at dawn");
+    ASSERT_EQ(page().texts.size(), 1U);
+    EXPECT_EQ(plain_text(page().texts[0]), "frost at dawn");
+    EXPECT_NEAR(page().texts[0].at.x, 30, 1);
+    EXPECT_EQ(said(), "frost at dawn\n");
+    EXPECT_EQ(session_->library().load_page(id)->texts, page().texts);
+    EXPECT_EQ(session_->library().find(*parse_query("dawn"))->size(), 1U);
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_TRUE(page().texts.empty());
+    EXPECT_EQ(said(), "");
+}
+
+TEST_F(Typing, AClickOnTypeGoesOnWritingItAndAnEmptyBlockIsNone) {
+    start_with_page();
+    write_text(30, 60, "frost");
+    click(32, 60);
+    ASSERT_TRUE(editor()->is_open());
+    QTest::keyClick(editor()->viewport(), Qt::Key_End);
+    type(" tonight");
+    click(30, 150);  // elsewhere: this one is done, another begins
+    EXPECT_EQ(plain_text(page().texts.at(0)), "frost tonight");
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    EXPECT_EQ(page().texts.size(), 1U) << "nothing was typed there";
+    click(32, 60);
+    QTest::keyClick(editor()->viewport(), Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClick(editor()->viewport(), Qt::Key_Delete);
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    EXPECT_TRUE(page().texts.empty());
+}
+
+TEST_F(Typing, APauseKeepsWhatIsTypedSoThatAKillLosesLittle) {
+    const PageId id = start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    type("half a thought");
+    QTest::qWait(1800);
+    EXPECT_TRUE(editor()->is_open());
+    session_->wait_idle();
+    EXPECT_EQ(plain_text(session_->library().load_page(id)->texts.at(0)), "half a thought");
+    type(", whole");
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    EXPECT_EQ(page().texts.size(), 1U);
+    EXPECT_EQ(plain_text(page().texts[0]), "half a thought, whole");
+}
+
+TEST_F(Typing, TheBarSetsStyleListAndHeading) {
+    start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    EXPECT_TRUE(bar()->isVisible());
+    EXPECT_EQ(ink()->rect().united(bar()->geometry()), ink()->rect());
+    type("wax");
+    QTest::keyClick(editor()->viewport(), Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClick(editor(), Qt::Key_B, Qt::ControlModifier);
+    QTest::keyClick(editor(), Qt::Key_U, Qt::ControlModifier);
+    bar()->findChild<QDoubleSpinBox*>()->setValue(24);
+    editor()->set_list_kind(ListKind::check);
+    editor()->set_align(Align::right);
+    editor()->set_paragraph_heading(2);
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    EXPECT_FALSE(bar()->isVisible());
+    const Paragraph p = page().texts.at(0).paragraphs.at(0);
+    EXPECT_TRUE(p.runs.at(0).style.bold);
+    EXPECT_TRUE(p.runs.at(0).style.underline);
+    EXPECT_FALSE(p.runs.at(0).style.italic);
+    EXPECT_NEAR(p.runs.at(0).style.size_mm, 24 * 25.4 / 72, 0.01);
+    EXPECT_EQ(p.list, ListKind::check);
+    EXPECT_EQ(p.align, Align::right);
+    EXPECT_EQ(p.heading, 2);
+}
+
+TEST_F(Typing, ATypedWordIsCorrectedOnTheTextLeaf) {
+    start_with_page();
+    write_text(30, 60, "frost at down");
+    session_->correct({0, 2}, "dawn");
+    session_->wait_idle();
+    EXPECT_EQ(plain_text(page().texts.at(0)), "frost at dawn");
+    EXPECT_EQ(said(), "frost at dawn\n");
+}
+
+TEST_F(Typing, TypeIsMovedTurnedCopiedAndDeletedWithTheLasso) {
+    start_with_page();
+    write_text(30, 60, "frost");
+    take(Tool::lasso);
+    click(32, 60);
+    ASSERT_EQ(ink()->selection().chosen().texts.size(), 1U);
+    ink()->setFocus();
+    QTest::keyClick(ink(), Qt::Key_Down, Qt::ShiftModifier);
+    EXPECT_NEAR(page().texts.at(0).words.at(0).box.centre().y, 65, 1.5) << "its words are found where they are now";
+    ink()->copy_selection();
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), "frost");
+    ink()->delete_selection();
+    EXPECT_TRUE(page().texts.empty());
+    ink()->paste();
+    session_->wait_idle();
+    ASSERT_EQ(page().texts.size(), 1U);
+    EXPECT_EQ(plain_text(page().texts[0]), "frost");
+    EXPECT_EQ(ink()->selection().chosen().texts.size(), 1U);
+}
+
+TEST_F(Typing, TextFromElsewhereIsPastedAsType) {
+    start_with_page();
+    QGuiApplication::clipboard()->setText("twelve sticks\nof scion wood");
+    ink()->paste();
+    session_->wait_idle();
+    EXPECT_EQ(plain_text(page().texts.at(0)), "twelve sticks\nof scion wood");
+}
+
+TEST_F(Typing, InkIsSetInTypeWhereItStandsAndGoesBackToInk) {
+    const PageId id = start_with_page();
+    write_hill(20, 40);
+    session_->wait_idle();
+    const auto ink_before = session_->library().load_page(id)->strokes;
+    const std::string read = said();
+    session_->set_in_type({});
+    session_->wait_idle();
+    ASSERT_EQ(page().texts.size(), 1U);
+    EXPECT_TRUE(page().strokes.empty());
+    EXPECT_EQ(said(), read) << "the page says the same";
+    EXPECT_NEAR(page().texts[0].words.at(0).box.centre().y, 37, 0.5);
+    EXPECT_NEAR(page().texts[0].at.x, 20, 1);
+    reopen();
+    session_->back_to_ink({});
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes, ink_before);
+    EXPECT_TRUE(page().texts.empty());
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().load_page(id)->texts.size(), 1U);
+}
+
+TEST_F(Typing, AChosenWordIsSetByItselfBesideOrOnTheClipboard) {
+    start_with_page();
+    write_hill(20, 40);
+    session_->wait_idle();
+    const std::string read = said();
+    take(Tool::lasso);
+    ink()->select_all();
+    ink()->set_selection_in_type(TypePlace::clipboard);
+    session_->wait_idle();
+    EXPECT_EQ(QGuiApplication::clipboard()->text().toStdString() + '\n', read);
+    EXPECT_TRUE(page().texts.empty());
+    ink()->set_selection_in_type(TypePlace::beside);
+    session_->wait_idle();
+    ASSERT_EQ(page().texts.size(), 1U);
+    EXPECT_EQ(page().strokes.size(), 6U) << "the ink stays";
+    EXPECT_GT(page().texts[0].at.x, 37);
+}
+
+TEST_F(Typing, EditedTypeIsOfferedAgainWhenItsInkIsSetOnceMore) {
+    start_with_page();
+    write_hill(20, 40);
+    session_->wait_idle();
+    session_->set_in_type({});
+    session_->wait_idle();
+    session_->correct({0, 0}, "Hallow Hill");
+    session_->wait_idle();
+    session_->back_to_ink({});
+    session_->wait_idle();
+    const QString read = QString::fromStdString(said()).trimmed();
+    QString edited, fresh;
+    QObject::connect(session_.get(), &Session::type_choice, session_.get(),
+                     [&](const QString& a, const QString& b) { edited = a, fresh = b; });
+    session_->set_in_type({});
+    session_->wait_idle();
+    EXPECT_EQ(edited, "Hallow Hill");
+    EXPECT_EQ(fresh, read);
+    EXPECT_TRUE(page().texts.empty()) << "nothing is set before the person chose";
+    auto* menu = window_->findChild<QMenu*>("typeChoice");
+    ASSERT_TRUE(menu);
+    menu->hide();
+    session_->choose_type(true);
+    session_->wait_idle();
+    EXPECT_EQ(plain_text(page().texts.at(0)), "Hallow Hill");
+    EXPECT_TRUE(page().strokes.empty());
+}
+
+TEST_F(Typing, ANotebookIsSetInTypePageByPage) {
+    const PageId first = start_with_page();
+    write_hill(20, 40);
+    session_->wait_idle();
+    session_->add_page();
+    session_->wait_idle();
+    write_hill(20, 80);
+    session_->wait_idle();
+    session_->set_notebook_in_type();
+    session_->wait_idle();
+    EXPECT_EQ(page().texts.size(), 1U);
+    EXPECT_TRUE(page().strokes.empty());
+    EXPECT_EQ(session_->library().load_page(first)->texts.size(), 1U);
+    EXPECT_TRUE(session_->library().load_page(first)->strokes.empty());
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes.size(), 6U);
+    EXPECT_EQ(session_->library().load_page(first)->texts.size(), 1U) << "one page at a time";
+}
+
+TEST_F(Typing, RoomIsMadeBelowAPlaceAndClosedAgain) {
+    start_with_page();
+    write_hill(20, 40);
+    write_hill(20, 60);
+    session_->wait_idle();
+    take(Tool::room);
+    const auto low = [&] {
+        Box box;
+        for (const Stroke& s : page().strokes)
+            if (s.box().top > 38) box.include(s.box());
+        return box;
+    };
+    const double before = low().top;
+    mouse_stroke({{80, 48}, {80, 68}});
+    EXPECT_NEAR(low().top, before + 20, 0.6);
+    EXPECT_EQ(page().strokes.size(), 12U);
+    session_->wait_idle();
+    mouse_stroke({{80, 60}, {80, 5}});
+    EXPECT_GT(low().top, 41);
+    EXPECT_LT(low().top, before) << "closed up to what stays";
+    session_->undo();
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_NEAR(low().top, before, 0.01);
+}
+
+TEST_F(Typing, ATypedPageSpeaksOfNothingToSetInType) {
+    start_with_page();
+    write_text(30, 60, "typed");
+    session_->set_in_type({});
+    session_->wait_idle();
+    EXPECT_TRUE(window_->notice()->isVisible());
+    EXPECT_EQ(page().texts.size(), 1U);
+}
+
+TEST_F(Typing, ReadingPausedOrOffReadsNothingUntilItIsAsked) {
+    start_with_page();
+    session_->set_reading_mode(ReadingMode::off);
+    write_hill(20, 40);
+    session_->wait_idle();
+    EXPECT_EQ(said(), "");
+    session_->read_now();
+    session_->wait_idle();
+    EXPECT_NE(said(), "");
+    const std::string once = said();
+    write_hill(20, 60);
+    session_->wait_idle();
+    EXPECT_EQ(said(), once);
+    session_->set_reading_mode(ReadingMode::on);
+    session_->wait_idle();
+    EXPECT_GT(said().size(), once.size());
+    session_->set_reading_mode(ReadingMode::paused);
+    reopen();
+    EXPECT_EQ(session_->reading_mode(), ReadingMode::paused) << "kept";
+}
+
+}  // namespace
+}  // namespace fernleaf

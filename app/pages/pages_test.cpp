@@ -1,0 +1,284 @@
+// Pages in the real window: their order, the bin, their paper, pictures on them; and the settings.
+#include <sys/resource.h>
+
+#include <QComboBox>
+#include <QLabel>
+#include <QListWidget>
+#include <QMimeData>
+#include <QSlider>
+#include <csignal>
+
+#include "pages/bin_dialog.h"
+#include "pages/paper_dialog.h"
+#include "window/settings_dialog.h"
+#include "window/window_fixture.h"
+
+namespace fernleaf {
+namespace {
+
+class PagesInWindow : public Window {
+protected:
+    PageStrip* strip() { return window_->strip(); }
+    const Page& page() { return *session_->page(); }
+    std::vector<PageId> order() {
+        std::vector<PageId> ids;
+        for (const PageInfo& info : *session_->library().pages(session_->notebook().id)) ids.push_back(info.id);
+        return ids;
+    }
+    // A notebook of three pages, the first open.
+    std::array<PageId, 3> three() {
+        std::array<PageId, 3> ids{start_with_page()};
+        for (size_t i = 1; i < 3; ++i) {
+            session_->add_page();
+            session_->wait_idle();
+            ids[i] = page().info.id;
+        }
+        session_->open_page(ids[0]);
+        session_->wait_idle();
+        window_->show_strip(true);
+        return ids;
+    }
+    void choose(int row) {
+        strip()->selectionModel()->setCurrentIndex(strip()->pages().index(row), QItemSelectionModel::ClearAndSelect);
+    }
+    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::keyClick(strip(), key, modifiers);
+        session_->wait_idle();
+    }
+};
+
+TEST_F(PagesInWindow, TheStripShowsThemAndGoesToThem) {
+    const auto ids = three();
+    EXPECT_EQ(strip()->model()->rowCount(), 3);
+    EXPECT_EQ(strip()->currentIndex().row(), 0);
+    QTest::mouseClick(strip()->viewport(), Qt::LeftButton, {}, strip()->visualRect(strip()->pages().index(2)).center());
+    session_->wait_idle();
+    EXPECT_EQ(page().info.id, ids[2]);
+    EXPECT_EQ(strip()->currentIndex().row(), 2);
+}
+
+TEST_F(PagesInWindow, AreSetInOrderByKeysAndByDragging) {
+    const auto ids = three();
+    choose(0);
+    key(Qt::Key_Down, Qt::AltModifier);
+    EXPECT_EQ(order(), (std::vector{ids[1], ids[0], ids[2]}));
+    // Dropped behind the last.
+    auto& model = strip()->pages();
+    std::unique_ptr<QMimeData> dragged(model.mimeData({model.index(0)}));
+    model.dropMimeData(dragged.get(), Qt::MoveAction, 3, 0, {});
+    session_->wait_idle();
+    EXPECT_EQ(order(), (std::vector{ids[0], ids[2], ids[1]}));
+}
+
+TEST_F(PagesInWindow, ADuplicateStandsBehindItsPage) {
+    const auto ids = three();
+    write_hill(20, 40);
+    session_->wait_idle();
+    choose(0);
+    key(Qt::Key_D, Qt::ControlModifier);
+    ASSERT_EQ(order().size(), 4U);
+    EXPECT_EQ(order()[0], ids[0]);
+    EXPECT_EQ(page().info.id, order()[1]);
+    EXPECT_EQ(page().strokes.size(), 6U);
+    EXPECT_FALSE(session_->reading().lines.empty()) << "the copy is read, too";
+}
+
+TEST_F(PagesInWindow, DeletedOnesComeBackFromTheNoticeOrTheBin) {
+    const auto ids = three();
+    choose(0);
+    key(Qt::Key_Delete);
+    EXPECT_EQ(order(), (std::vector{ids[1], ids[2]}));
+    EXPECT_EQ(page().info.id, ids[1]);
+    auto* back = window_->notice()->findChild<QPushButton*>();
+    ASSERT_TRUE(back && back->isVisible());
+    back->click();
+    session_->wait_idle();
+    EXPECT_EQ(order(), (std::vector{ids[0], ids[1], ids[2]}));
+
+    choose(1);
+    key(Qt::Key_Delete);
+    window_->show_bin();
+    session_->wait_idle();
+    auto* dialog = window_->findChild<BinDialog*>();
+    ASSERT_TRUE(dialog);
+    EXPECT_EQ(dialog->findChild<QListWidget*>()->count(), 1);
+    for (auto* b : dialog->findChildren<QPushButton*>())
+        if (b->text() == "Bring back") b->click();
+    session_->wait_idle();
+    EXPECT_EQ(order(), (std::vector{ids[0], ids[1], ids[2]}));
+    EXPECT_EQ(dialog->findChild<QListWidget*>()->count(), 0);
+    dialog->close();
+}
+
+TEST_F(PagesInWindow, TheLastPageOfANotebookLeavesAnEmptyOne) {
+    const PageId only = start_with_page();
+    write_hill(20, 40);
+    session_->bin_pages({only});
+    session_->wait_idle();
+    EXPECT_EQ(order().size(), 1U);
+    EXPECT_NE(page().info.id, only);
+    EXPECT_TRUE(page().empty());
+}
+
+TEST_F(PagesInWindow, ANotebookGoesIntoTheBinAndBack) {
+    start_with_page();
+    const NotebookId notebook = session_->notebook().id;
+    session_->bin_notebook(notebook);
+    session_->wait_idle();
+    EXPECT_TRUE(window_->showing_welcome());
+    EXPECT_EQ(session_->page(), nullptr);
+    session_->restore({{notebook, 0}});
+    session_->wait_idle();
+    EXPECT_FALSE(window_->showing_welcome());
+    EXPECT_EQ(session_->notebook().id, notebook);
+}
+
+TEST_F(PagesInWindow, AnotherPaperMovesNothingAndIsOneStep) {
+    const PageId id = start_with_page(Paper::margined);
+    write_hill(20, 40);
+    session_->wait_idle();
+    const auto before = page().strokes;
+    window_->ask_for_paper();
+    auto* dialog = window_->findChild<PaperDialog*>();
+    ASSERT_TRUE(dialog);
+    auto* kind = dialog->findChild<QComboBox*>("paperKind");
+    kind->setCurrentIndex(kind->findText("Squared"));
+    emit kind->activated(kind->currentIndex());
+    auto* size = dialog->findChild<QComboBox*>("paperSize");
+    size->setCurrentIndex(1);
+    emit size->activated(1);
+    for (auto* b : dialog->findChildren<QPushButton*>())
+        if (b->text() == "Change the paper") b->click();
+    session_->wait_idle();
+    EXPECT_EQ(page().info.paper, Paper::squared);
+    EXPECT_EQ(page().info.width_mm, 210);
+    EXPECT_EQ(page().strokes, before);
+    EXPECT_EQ(session_->library().load_page(id)->info.paper, Paper::squared);
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(page().info.paper, Paper::margined);
+    EXPECT_EQ(page().info.width_mm, 148);
+    EXPECT_EQ(page().strokes, before);
+}
+
+TEST_F(PagesInWindow, AnEndlessPageGrowsUnderThePen) {
+    start_with_page();
+    Sheet sheet = page().info;
+    sheet.endless = true;
+    session_->change_sheet(sheet);
+    const double before = page().info.height_mm;
+    EXPECT_GE(before, 210);
+    Stroke low;
+    low.points = {{{20, before - 5}}, {{40, before - 5}}};
+    session_->write(low);
+    EXPECT_GT(page().info.height_mm, before + 40);
+    session_->wait_idle();
+    reopen();
+    EXPECT_GT(page().info.height_mm, before + 40);
+}
+
+TEST_F(PagesInWindow, APictureIsInsertedMovedTurnedAndLocked) {
+    start_with_page();
+    QImage image(300, 200, QImage::Format_RGB32);
+    image.fill(QColor(40, 120, 90));
+    session_->add_picture(image, {70, 60});
+    session_->wait_idle();
+    ASSERT_EQ(page().pictures.size(), 1U);
+    EXPECT_NEAR(page().pictures[0].box.centre().x, 70, 0.1);
+    EXPECT_EQ(ink()->selection().chosen().pictures.size(), 1U);
+    ink()->move_selection(Affine::turn(1.5707963, {70, 60}), "Move");
+    EXPECT_NEAR(page().pictures[0].angle, 90, 0.01);
+    ink()->lock_selection(true);
+    const Picture locked = page().pictures.at(0);
+    EXPECT_TRUE(locked.locked);
+    ink()->move_selection(Affine::shift({10, 0}), "Move");
+    ink()->delete_selection();
+    EXPECT_EQ(page().pictures.at(0), locked);
+    EXPECT_FALSE(session_->reading().lines.size() > 1);
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_FALSE(page().pictures.at(0).locked);
+    session_->add_picture(QString("/nowhere/at-all.png"), {70, 60});
+    session_->wait_idle();
+    EXPECT_TRUE(window_->notice()->isVisible());
+    EXPECT_EQ(page().pictures.size(), 1U);
+}
+
+TEST_F(PagesInWindow, SettingsAreFoundAndTakeEffectAtOnce) {
+    start_with_page();
+    window_->show_settings();
+    auto* dialog = window_->findChild<SettingsDialog*>();
+    ASSERT_TRUE(dialog);
+    dialog->search()->setText("pressure");
+    auto* slider = dialog->findChild<QSlider*>("pressureCurve");
+    EXPECT_TRUE(slider->isVisible());
+    for (auto* box : dialog->findChildren<QCheckBox*>()) EXPECT_FALSE(box->isVisible()) << box->text().toStdString();
+    slider->setValue(slider->maximum());
+    dialog->search()->setText("no such thing at all");
+    const auto labels = dialog->findChildren<QLabel*>();
+    const auto nothing =
+        std::ranges::find_if(labels, [](const QLabel* l) { return l->text() == "No setting is called that."; });
+    ASSERT_NE(nothing, labels.end());
+    EXPECT_TRUE((*nothing)->isVisible());
+    dialog->search()->clear();
+    dialog->close();
+    tablet(QEvent::TabletPress, 30, 40, 0.5, QPointingDevice::PointerType::Pen);
+    tablet(QEvent::TabletMove, 40, 40, 0.5, QPointingDevice::PointerType::Pen);
+    tablet(QEvent::TabletRelease, 40, 40, 0.5, QPointingDevice::PointerType::Pen);
+    EXPECT_NEAR(page().strokes.at(0).points[0].pressure, std::pow(0.5, 2.5), 0.01);
+    reopen();
+    EXPECT_NEAR(window_->spread()->tray()->tools().tablet.pressure_curve, 2.5, 1e-9);
+}
+
+TEST_F(PagesInWindow, NumbersThatAreNoneFromATabletAreNotWritten) {
+    start_with_page();
+    const double nan = std::numeric_limits<double>::quiet_NaN();
+    tablet(QEvent::TabletPress, 30, 40, nan, QPointingDevice::PointerType::Pen);
+    tablet(QEvent::TabletMove, 40, 40, nan, QPointingDevice::PointerType::Pen);
+    tablet(QEvent::TabletRelease, 40, 40, nan, QPointingDevice::PointerType::Pen);
+    session_->wait_idle();
+    ASSERT_EQ(page().strokes.size(), 1U);
+    for (const InkPoint& p : page().strokes[0].points) EXPECT_TRUE(std::isfinite(p.pressure));
+    EXPECT_FALSE(window_->notice()->isVisible());
+}
+
+// Files can't grow for as long as this stands: what a full disk does to a program.
+class FullDisk {
+public:
+    FullDisk() {
+        previous_ = std::signal(SIGXFSZ, SIG_IGN);
+        getrlimit(RLIMIT_FSIZE, &limit_);
+        rlimit none = limit_;
+        none.rlim_cur = 0;
+        setrlimit(RLIMIT_FSIZE, &none);
+    }
+    ~FullDisk() {
+        setrlimit(RLIMIT_FSIZE, &limit_);
+        std::signal(SIGXFSZ, previous_);
+    }
+
+private:
+    rlimit limit_{};
+    void (*previous_)(int) = nullptr;
+};
+
+TEST_F(PagesInWindow, AFullDiskKeepsStrokesInMemoryAndSavesThemWhenThereIsRoom) {
+    const PageId id = start_with_page();
+    {
+        const FullDisk full;
+        mouse_stroke({{20, 40}, {60, 40}});
+        mouse_stroke({{20, 60}, {60, 60}});
+        QTest::qWait(300);
+        EXPECT_TRUE(session_->has_unsaved());
+        EXPECT_TRUE(window_->notice()->isVisible());
+        EXPECT_EQ(page().strokes.size(), 2U);
+    }
+    for (int i = 0; i < 60 && session_->has_unsaved(); ++i) QTest::qWait(100);
+    EXPECT_FALSE(session_->has_unsaved());
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().load_page(id)->strokes.size(), 2U);
+    EXPECT_EQ((*session_->library().steps(id)).undo, std::optional<std::string>("Write"));
+}
+
+}  // namespace
+}  // namespace fernleaf
