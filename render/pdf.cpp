@@ -4,6 +4,7 @@
 #include <QPdfWriter>
 #include <QSaveFile>
 
+#include "page/sheets.h"
 #include "render/fonts.h"
 #include "render/page_painter.h"
 
@@ -14,7 +15,7 @@ constexpr int kDotsPerInch = 1200;
 constexpr double kLetterHeightMm = 4;  // of the face's ascent and descent before a word is fitted to its box
 
 // Every word is set at its own box: its width and height are stretched to those of the ink.
-void add_words(QPainter& painter, const Reading& reading) {
+void add_words(QPainter& painter, const Reading& reading, const Box& sheet) {
     QFont font(kTextFace);
     font.setStyleStrategy(QFont::PreferNoShaping);  // a ligature could not be found by its letters
     font.setPixelSize(100);
@@ -26,8 +27,9 @@ void add_words(QPainter& painter, const Reading& reading) {
         for (const ReadWord& word : line.words) {
             const QString text = QString::fromStdString(word.text);
             const double natural = metrics.horizontalAdvance(text);
-            // Typed words are text already.
-            if (word.block != 0 || word.box.empty() || natural <= 0 || word.box.width() <= 0) continue;
+            // Typed words are text already; on a long page, what stands on another sheet is put there.
+            if (word.block != 0 || !sheet.contains(word.box.centre()) || natural <= 0 || word.box.width() <= 0)
+                continue;
             painter.save();
             const double height = word.box.height() > 0 ? word.box.height() : kLetterHeightMm;
             painter.translate(word.box.left, word.box.top);
@@ -61,21 +63,24 @@ Status write_pdf(const std::filesystem::path& path, const std::vector<PageWithRe
                 return failed(QStringLiteral("the export was cancelled"));
             }
             const Page& page = pages[i].page;
-            writer.setPageSize(QPageSize(QSizeF(page.info.width_mm, page.info.height_mm), QPageSize::Millimeter, {},
-                                         QPageSize::ExactMatch));
-            writer.setPageMargins(QMarginsF(0, 0, 0, 0));
-            if (i == 0 ? !painter.begin(&writer) : !writer.newPage())
-                return failed(QStringLiteral("the writer does not start"));
-            painter.resetTransform();
-            painter.scale(kDotsPerInch / kMmPerInch, kDotsPerInch / kMmPerInch);
             PageScheme white = light_page();
             white.paper = Qt::white;
             const PageScheme scheme = scheme_on(white, page.info.colour);
             const PictureImages images = load_pictures(page, files);
-            paint_paper(painter, page.info, scheme, images);
-            const Box whole = Box::of(0, 0, page.info.width_mm, page.info.height_mm);
-            paint_content(painter, page, images, scheme, whole);
-            add_words(painter, pages[i].reading);
+            for (const Box& sheet : sheets_of(page)) {
+                writer.setPageSize(
+                    QPageSize(QSizeF(sheet.width(), sheet.height()), QPageSize::Millimeter, {}, QPageSize::ExactMatch));
+                writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+                if (painter.isActive() ? !writer.newPage() : !painter.begin(&writer))
+                    return failed(QStringLiteral("the writer does not start"));
+                painter.resetTransform();
+                painter.scale(kDotsPerInch / kMmPerInch, kDotsPerInch / kMmPerInch);
+                painter.translate(0, -sheet.top);
+                painter.setClipRect(rect_of(sheet));
+                paint_paper(painter, page.info, scheme, images);
+                paint_content(painter, page, images, scheme, sheet);
+                add_words(painter, pages[i].reading, sheet);
+            }
             if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(pages.size()));
         }
         painter.end();

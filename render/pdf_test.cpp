@@ -79,6 +79,30 @@ TEST_F(PdfTest, TheInkIsDrawnAndTheTextIsNot) {
         for (double y = 40.7; y < 46; y += 0.1) EXPECT_GT(at(xx, y)[0], 200) << xx << " " << y;
 }
 
+TEST_F(PdfTest, AnEndlessPageBecomesSheetsWithTheirOwnWords) {
+    PageWithReading p = page({"first"});
+    p.page.info.endless = true;
+    Stroke low = p.page.strokes.at(0);
+    for (InkPoint& point : low.points) point.at.y += 500;
+    p.page.strokes.push_back(low);
+    ReadLine line = p.reading.lines.at(0);
+    line.words[0].text = "last";
+    line.words[0].box.top += 500, line.words[0].box.bottom += 500;
+    p.reading.lines.push_back(line);
+    make_room_below(p.page);
+    ASSERT_TRUE(write_pdf(path_, {p}, kNoFiles, "Press house"));
+    std::ifstream in(path_, std::ios::binary);
+    const auto sheets = probe_picture(std::string(std::istreambuf_iterator<char>(in), {}));
+    ASSERT_TRUE(sheets);
+    EXPECT_EQ(sheets->size(), 3U);
+    for (const SheetSize& sheet : *sheets) EXPECT_NEAR(sheet.width_mm, 148, 0.5) << "as large as it was written";
+    const QString text = tool("pdftotext", {QString::fromStdString(path_.string()), "-"});
+    EXPECT_EQ(text.count("first"), 1);
+    EXPECT_EQ(text.count("last"), 1);
+    EXPECT_LT(text.indexOf("first"), text.indexOf('\f'));
+    EXPECT_GT(text.indexOf("last"), text.lastIndexOf('\f', -2));
+}
+
 TEST_F(PdfTest, FailureLeavesNoFile) {
     EXPECT_FALSE(write_pdf("no such folder/x.pdf", {page({"a"})}, kNoFiles, "t"));
     EXPECT_FALSE(write_pdf(path_, {}, kNoFiles, "t"));

@@ -8,8 +8,10 @@
 
 #include "base/text.h"
 #include "exchange/import.h"
+#include "ink/grouping.h"
 #include "look/counted.h"
 #include "paper/examples.h"
+#include "reading/ink_reading.h"
 #include "render/export.h"
 #include "render/text_look.h"
 
@@ -18,6 +20,7 @@ namespace {
 
 constexpr int kReadAfterMs = 40;  // strokes that follow one another at once are read together
 constexpr int kSaveAfterMs = 500;
+constexpr char kUnreadable = '?';
 constexpr int kRetryMs = 3000;    // to save what did not fit on the disk
 constexpr int kPicturePx = 3000;  // pictures on screen are kept no larger
 
@@ -269,7 +272,7 @@ void Session::save(PageId page, Edit edit) {
     on_disk(
         [this, page, edit = std::move(edit)]() mutable {
             // Nothing overtakes a change that could not be saved.
-            const Status status = holding_ ? Status(Error{"The disk is full."}) : library_->commit(page, edit);
+            Status status = holding_ ? Status(Error{"The disk is full."}) : library_->commit(page, edit);
             holding_ = !status;
             return std::pair(status, std::move(edit));
         },
@@ -381,16 +384,88 @@ void Session::correct(WordPlace place, const QString& text) {
     if (!may_change()) return;
     if (word->block != 0) return retype(*word, tidy.toStdString());
     const Correction correction{word->strokes, word->box, tidy.toStdString()};
-    corrections_.push_back(correction);
-    apply_corrections(reading_, {correction});
-    reading_unsaved_ = true;
-    save_timer_.start();
-    on_disk([this, id = page_->info.id, correction] { return library_->correct(id, correction); },
-            [this](const Status& status) {
-                if (!status) emit problem(text_of(status.error()));
-            });
+    keep_corrections({correction});
     learn_from(*this->word(place));
     emit reading_changed();
+}
+
+void Session::keep_corrections(const std::vector<Correction>& said) {
+    corrections_.insert(corrections_.end(), said.begin(), said.end());
+    apply_corrections(reading_, said);
+    reading_unsaved_ = true;
+    save_timer_.start();
+    on_disk(
+        [this, id = page_->info.id, said]() -> Status {
+            for (const Correction& correction : said)
+                if (Status status = library_->correct(id, correction); !status) return status;
+            return Done{};
+        },
+        [this](const Status& status) {
+            if (!status) emit problem(text_of(status.error()));
+        });
+}
+
+bool Session::can_join(WordPlace place) const {
+    const ReadWord* next = word({place.line, place.word + 1});
+    return word(place) && next && !word(place)->strokes.empty() && !next->strokes.empty();
+}
+
+void Session::join_with_next(WordPlace place) {
+    if (!can_join(place) || !may_change()) return;
+    const ReadWord &first = *word(place), &next = *word({place.line, place.word + 1});
+    Correction whole{first.strokes, first.box, first.text + next.text};
+    whole.strokes.insert(whole.strokes.end(), next.strokes.begin(), next.strokes.end());
+    whole.box.include(next.box);
+    keep_corrections({whole});
+    emit reading_changed();
+}
+
+bool Session::can_split(WordPlace place) const { return word(place) && word(place)->strokes.size() > 1; }
+
+void Session::split_word(WordPlace place) {
+    if (!can_split(place) || !may_change() || !can_read_) return;
+    const ReadWord whole = *word(place);
+    std::vector<Stroke> ink;
+    for (const Stroke& s : page_->strokes)
+        if (std::ranges::find(whole.strokes, s.id) != whole.strokes.end()) ink.push_back(s);
+    auto [left, right] = parted(std::move(ink));
+    if (left.empty() || right.empty()) return;
+    reading_thread_->post(
+        [this, left = std::move(left), right = std::move(right), page = page_->info.id, notebook = notebook_.id] {
+            const auto preferences = library_->preferences(notebook);
+            const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
+            std::vector<Correction> said;
+            for (const std::vector<Stroke>& part : {left, right}) {
+                Correction correction;
+                for (const ReadLine& line : read_ink(part, *reader_, settings, {}))
+                    for (const ReadWord& w : line.words) correction.text += w.text;
+                for (const Stroke& s : part) {
+                    correction.strokes.push_back(s.id);
+                    correction.box.include(s.box().grown(s.pen.width_mm / 2));
+                }
+                if (correction.text.empty()) correction.text.push_back(kUnreadable);
+                said.push_back(std::move(correction));
+            }
+            QMetaObject::invokeMethod(
+                this,
+                [this, page, said = std::move(said)] {
+                    if (!page_ || page_->info.id != page) return;
+                    keep_corrections(said);
+                    emit reading_changed();
+                },
+                Qt::QueuedConnection);
+        });
+}
+
+void Session::say_kind(const std::vector<StrokeId>& strokes, RegionKind kind) {
+    if (!page_ || strokes.empty() || !may_change()) return;
+    Correction said{strokes, {}, "", kind};
+    for (const Stroke& s : page_->strokes)
+        if (std::ranges::find(strokes, s.id) != strokes.end()) said.box.include(s.box());
+    keep_corrections({said});
+    ++edition_;
+    asked_ = true;
+    want_reading();
 }
 
 // A typed word is changed where it stands.
@@ -636,7 +711,7 @@ void Session::add_page() {
     if (!page_) return;
     on_disk(
         [this, notebook = notebook_, number = page_->info.number + 1]() -> Result<PageId> {
-            const auto page = library_->add_page(notebook.id, PageInfo{notebook.sheet});
+            auto page = library_->add_page(notebook.id, PageInfo{notebook.sheet});
             if (!page) return page;
             if (Status status = library_->move_page(*page, notebook.id, number); !status) return status.error();
             return page;

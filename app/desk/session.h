@@ -135,6 +135,14 @@ public:
 
     // A person says what a word is; it takes effect at once and outlasts every later reading.
     void correct(WordPlace place, const QString& text);
+    // A word and the next in its line are one; or a word is two, parted where its ink has the widest gap.
+    void join_with_next(WordPlace place);
+    void split_word(WordPlace place);
+    // Whether the next word in the line can be joined to this one; whether this one can be split.
+    bool can_join(WordPlace place) const;
+    bool can_split(WordPlace place) const;
+    // Some ink is text, or a drawing, whatever it was taken for.
+    void say_kind(const std::vector<StrokeId>& strokes, RegionKind kind);
 
     void add_notebook(const Notebook& notebook);
     void add_page();  // after the open one
@@ -196,6 +204,7 @@ private:
     void save_reading_now();
     void read_later(const std::vector<PageId>& pages);
     void learn_from(const ReadWord& word);
+    void keep_corrections(const std::vector<Correction>& said);
     void retype(const ReadWord& word, const std::string& text);
     void run_task(const QString& label, std::function<void(CancelToken, Progress)> task);
 

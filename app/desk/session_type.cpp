@@ -26,7 +26,7 @@ std::string joined(const std::vector<TextBlock>& blocks) {
 
 // Blocks put where nothing else is: right of their ink, left of it, below it; nothing when there is no such place.
 std::optional<std::vector<TextBlock>> beside(const Page& page, std::vector<TextBlock> blocks) {
-    Box all, taken;
+    Box all;
     for (const TextBlock& b : blocks) all.include(b.box());
     const auto place = [&](Point by) -> std::optional<std::vector<TextBlock>> {
         std::vector<TextBlock> put = blocks;

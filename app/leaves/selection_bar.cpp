@@ -41,7 +41,7 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
             [this] { leaf_.reorder_selection(true); });
     connect(add(QStringLiteral("to-back"), tr("Send to the back")), &QToolButton::clicked, this,
             [this] { leaf_.reorder_selection(false); });
-    type_ = add(QStringLiteral("set-in-type"), tr("Set in type …"));
+    type_ = add(QStringLiteral("set-in-type"), tr("Set in type, or say what it is …"));
     connect(type_, &QToolButton::clicked, this, &SelectionBar::offer_type);
     back_ = add(QStringLiteral("back-to-ink"), tr("Back to ink"));
     connect(back_, &QToolButton::clicked, this, [this] {
@@ -93,6 +93,14 @@ void SelectionBar::offer_type() {
     for (const std::string& code : session_.languages())
         other->addAction(language_name(code), this,
                          [this, code] { leaf_.set_selection_in_type(TypePlace::in_place, code); });
+    menu.addSeparator();
+    const auto say = [this](RegionKind kind) {
+        std::vector<StrokeId> ink;
+        for (const Stroke& s : leaf_.selection().chosen().strokes) ink.push_back(s.id);
+        session_.say_kind(ink, kind);
+    };
+    menu.addAction(tr("This is text: read it"), this, [say] { say(RegionKind::text); });
+    menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(RegionKind::drawing); });
     menu.exec(type_->mapToGlobal(QPoint(0, type_->height() + 4)));
 }
 

@@ -62,11 +62,14 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
             chosen_ = {};
             card_->hide();
         } else if (!card_->field()->hasFocus()) {
+            if (card_->isVisible()) set_chosen(chosen_);  // it may say something else now
             place_card();
         }
         update();
     });
     connect(card_, &WordCard::taken, this, &TextLeaf::take);
+    connect(card_, &WordCard::join_wanted, this, [this] { session_.join_with_next(chosen_); });
+    connect(card_, &WordCard::split_wanted, this, [this] { session_.split_word(chosen_); });
     connect(card_, &WordCard::closed, this, [this] {
         choose({});
         setFocus();
@@ -238,7 +241,7 @@ void TextLeaf::choose(WordPlace place) {
 void TextLeaf::set_chosen(WordPlace place) {
     chosen_ = session_.word(place) ? place : WordPlace();
     if (const ReadWord* word = session_.word(chosen_))
-        card_->show_word(*word, session_.read_only());
+        card_->show_word(*word, session_.read_only(), session_.can_join(chosen_), session_.can_split(chosen_));
     else
         card_->hide();
     place_card();
@@ -337,6 +340,8 @@ bool TextLeaf::focusNextPrevChild(bool next) {
 void TextLeaf::keyPressEvent(QKeyEvent* event) {
     const bool open = card_->isVisible();
     const int number = event->key() - Qt::Key_0;
+    if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_J) return session_.join_with_next(chosen_);
+    if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_K) return session_.split_word(chosen_);
     if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return QWidget::keyPressEvent(event);
     switch (event->key()) {
         case Qt::Key_Left:

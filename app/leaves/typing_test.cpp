@@ -293,5 +293,50 @@ TEST_F(Typing, ReadingPausedOrOffReadsNothingUntilItIsAsked) {
     EXPECT_EQ(session_->reading_mode(), ReadingMode::paused) << "kept";
 }
 
+TEST_F(Typing, WordsAreJoinedAndSplitOnTheTextLeafAndStaySo) {
+    start_with_page();
+    write_hill(20, 40);
+    write_hill(52, 40);
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.size(), 1U);
+    ASSERT_EQ(session_->reading().lines[0].words.size(), 2U);
+    const std::string apart = said();
+    text()->set_chosen({0, 0});
+    text()->setFocus();
+    QTest::keyClick(text(), Qt::Key_J, Qt::ControlModifier);
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines[0].words.size(), 1U);
+    EXPECT_EQ(session_->reading().lines[0].words[0].strokes.size(), 12U);
+    reopen();
+    ASSERT_EQ(session_->reading().lines[0].words.size(), 1U);
+    text()->set_chosen({0, 0});
+    text()->setFocus();
+    QTest::keyClick(text(), Qt::Key_K, Qt::ControlModifier);
+    session_->wait_idle();
+    EXPECT_EQ(said(), apart);
+    EXPECT_EQ(session_->reading().lines[0].words.at(1).strokes.size(), 6U);
+    session_->read_now();
+    session_->wait_idle();
+    EXPECT_EQ(said(), apart) << "a later reading keeps it";
+}
+
+TEST_F(Typing, InkIsSaidToBeADrawingAndIsReadNoMore) {
+    start_with_page();
+    write_hill(20, 40);
+    session_->wait_idle();
+    const std::string read = said();
+    std::vector<StrokeId> ids;
+    for (const Stroke& s : page().strokes) ids.push_back(s.id);
+    session_->say_kind(ids, RegionKind::drawing);
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.size(), 1U);
+    EXPECT_EQ(session_->reading().lines[0].kind, RegionKind::drawing);
+    reopen();
+    EXPECT_EQ(session_->reading().lines.at(0).kind, RegionKind::drawing);
+    session_->say_kind(ids, RegionKind::text);
+    session_->wait_idle();
+    EXPECT_EQ(said(), read);
+}
+
 }  // namespace
 }  // namespace fernleaf

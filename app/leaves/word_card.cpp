@@ -2,7 +2,6 @@
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QPushButton>
 
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -35,6 +34,20 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
     field_->setFont(sized(kTextFace, 16));
     field_->installEventFilter(this);
     column->addWidget(field_);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(4);
+    join_ = new QPushButton(tr("Join with next"));
+    join_->setToolTip(tr("This word and the next are one  (Ctrl+J)"));
+    split_ = new QPushButton(tr("Split"));
+    split_->setToolTip(tr("These are two words, parted at the widest gap  (Ctrl+K)"));
+    for (QPushButton* b : {join_, split_}) {
+        b->setProperty("secondary", true);
+        b->setStyleSheet(QStringLiteral("padding: 4px 8px;"));
+        row->addWidget(b);
+    }
+    connect(join_, &QPushButton::clicked, this, &WordCard::join_wanted);
+    connect(split_, &QPushButton::clicked, this, &WordCard::split_wanted);
+    column->addLayout(row);
     hint_ = new QLabel;
     hint_->setWordWrap(true);
     column->addWidget(hint_);
@@ -44,12 +57,15 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
     hide();
 }
 
-void WordCard::show_word(const ReadWord& word, bool read_only) {
+void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bool can_split) {
     const Theme& t = theme();
     setStyleSheet(QStringLiteral("#wordCard { background: %1; border: 1px solid %2; border-radius: 10px; }")
                       .arg(t.card.name(), t.line.name()));
     const QString text = QString::fromStdString(word.text);
-    title_->setText(word.corrected
+    join_->setVisible(!read_only && can_join);
+    split_->setVisible(!read_only && can_split);
+    title_->setText(word.block != 0 ? tr("Typed: <span style='font-weight:600'>%1</span>").arg(text.toHtmlEscaped())
+                    : word.corrected
                         ? tr("You said that this is <span style='font-weight:600'>%1</span>.").arg(text.toHtmlEscaped())
                         : tr("Read as <span style='font-weight:600'>%1</span>, %2 % sure.")
                               .arg(text.toHtmlEscaped())

@@ -4,6 +4,7 @@
 #include <QFrame>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 #include "page/page.h"
@@ -18,7 +19,8 @@ public:
 
     explicit WordCard(QWidget* parent);
 
-    void show_word(const ReadWord& word, bool read_only);
+    // can_join: whether there is a word after it to join it with; can_split: whether it is of several strokes.
+    void show_word(const ReadWord& word, bool read_only, bool can_join, bool can_split);
     // Takes over typing: the field gets the focus and, if given, this text in place of its own.
     void type(const QString& text);
     // The alternative under a number, counted from 1; empty when there is none.
@@ -28,6 +30,8 @@ public:
 signals:
     void taken(const QString& text);
     void closed();
+    void join_wanted();
+    void split_wanted();
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -36,6 +40,7 @@ private:
     QLabel* title_;
     QVBoxLayout* list_;
     QLineEdit* field_;
+    QPushButton *join_, *split_;
     QLabel* hint_;
     std::vector<QString> alternatives_;
 };

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <limits>
 #include <map>
 #include <numbers>
 #include <numeric>
@@ -559,6 +560,21 @@ std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
     for (InkLine& line : lines) finish(line, shapes);
     assign_regions(lines, unit);
     return lines;
+}
+
+std::pair<std::vector<Stroke>, std::vector<Stroke>> parted(std::vector<Stroke> word) {
+    if (word.size() < 2) return {};
+    std::ranges::sort(word, {}, [](const Stroke& s) { return s.box().centre().x; });
+    size_t at = 1;
+    double widest = -std::numeric_limits<double>::infinity(), reach = word[0].box().right;
+    for (size_t i = 1; i < word.size(); ++i) {
+        double begins = std::numeric_limits<double>::infinity();
+        for (size_t k = i; k < word.size(); ++k) begins = std::min(begins, word[k].box().left);
+        if (begins - reach > widest) widest = begins - reach, at = i;
+        reach = std::max(reach, word[i].box().right);
+    }
+    const auto middle = word.begin() + static_cast<std::ptrdiff_t>(at);
+    return {{word.begin(), middle}, {middle, word.end()}};
 }
 
 }  // namespace fernleaf

@@ -35,6 +35,10 @@ struct InkLine {
 // A highlighter's strokes say nothing by themselves and are left out.
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes);
 
+// A word's strokes in two, parted where the gap between what is left and what is right of it is widest (or its overlap
+// least). Both sides are empty when there are fewer than two strokes.
+std::pair<std::vector<Stroke>, std::vector<Stroke>> parted(std::vector<Stroke> word);
+
 // The same for ink of any origin; every shape must have a box that is not empty.
 std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes);
 

@@ -171,5 +171,21 @@ TEST(Grouping, HatchingIsADrawingAndLettersOfBarsAreNot) {
     for (const InkLine& line : group_lines(bars)) EXPECT_FALSE(line.drawing);
 }
 
+TEST(Parting, AWordIsPartedAtItsWidestGap) {
+    const auto bar = [](StrokeId id, double left, double right) {
+        Stroke s;
+        s.id = id;
+        s.points = {{{left, 10}}, {{right, 14}}};
+        return s;
+    };
+    // Written out of order, the second half with a gap smaller than the one between the halves.
+    const auto [left, right] = parted({bar(3, 30, 34), bar(1, 10, 14), bar(4, 35, 38), bar(2, 13, 18)});
+    ASSERT_EQ(left.size(), 2U);
+    ASSERT_EQ(right.size(), 2U);
+    EXPECT_EQ(left[0].id, 1);
+    EXPECT_EQ(right[1].id, 4);
+    EXPECT_TRUE(parted({bar(1, 0, 5)}).first.empty());
+}
+
 }  // namespace
 }  // namespace fernleaf

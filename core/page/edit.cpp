@@ -39,7 +39,7 @@ std::vector<Correction> followed_corrections(const std::vector<Correction>& corr
     for (const Correction& correction : corrections) {
         const auto follows = [&](StrokeId id) { return next.contains(id) && added.contains(next.at(id)); };
         if (correction.strokes.empty() || !std::ranges::all_of(correction.strokes, follows)) continue;
-        Correction moved{{}, {}, correction.text};
+        Correction moved{{}, {}, correction.text, correction.kind};
         for (const StrokeId id : correction.strokes) {
             const Stroke& stroke = *added.at(next.at(id));
             moved.strokes.push_back(stroke.id);

@@ -70,6 +70,29 @@ void make_room_below(Page& page) {
     page.info.height_mm = std::max(page.info.height_mm, wanted);
 }
 
+void insert_region(Reading& reading, std::vector<ReadLine> region) {
+    if (region.empty()) return;
+    std::vector<std::vector<ReadLine>> regions;
+    for (ReadLine& line : reading.lines) {
+        if (regions.empty() || regions.back().front().region != line.region) regions.emplace_back();
+        regions.back().push_back(std::move(line));
+    }
+    const double top = region.front().box.top;
+    const auto lower = std::ranges::find_if(regions, [&](const auto& other) {
+        return std::ranges::all_of(other, [&](const ReadLine& line) { return line.box.top > top; });
+    });
+    regions.insert(lower, std::move(region));
+    reading.lines.clear();
+    int number = 0;
+    for (auto& lines : regions) {
+        for (ReadLine& line : lines) {
+            line.region = number;
+            reading.lines.push_back(std::move(line));
+        }
+        ++number;
+    }
+}
+
 void add_typed(Reading& reading, const std::vector<TextBlock>& texts) {
     std::vector<std::vector<ReadLine>> blocks;
     for (const TextBlock& text : texts) {
@@ -84,30 +107,8 @@ void add_typed(Reading& reading, const std::vector<TextBlock>& texts) {
         }
         if (!lines.empty()) blocks.push_back(std::move(lines));
     }
-    if (blocks.empty()) return;
     std::ranges::stable_sort(blocks, {}, [](const auto& lines) { return lines.front().box.top; });
-    // Regions keep their order; a block goes before the first that begins lower.
-    std::vector<std::vector<ReadLine>> regions;
-    for (ReadLine& line : reading.lines) {
-        if (regions.empty() || regions.back().front().region != line.region) regions.emplace_back();
-        regions.back().push_back(std::move(line));
-    }
-    for (auto& block : blocks) {
-        const double top = block.front().box.top;
-        const auto lower = std::ranges::find_if(regions, [&](const auto& region) {
-            return std::ranges::all_of(region, [&](const ReadLine& line) { return line.box.top > top; });
-        });
-        regions.insert(lower, std::move(block));
-    }
-    reading.lines.clear();
-    int number = 0;
-    for (auto& region : regions) {
-        for (ReadLine& line : region) {
-            line.region = number;
-            reading.lines.push_back(std::move(line));
-        }
-        ++number;
-    }
+    for (auto& block : blocks) insert_region(reading, std::move(block));
 }
 
 std::vector<std::string> language_codes(const std::string& list) {
@@ -137,27 +138,93 @@ std::string ReadLine::text() const {
     return out;
 }
 
+namespace {
+
+void say(ReadWord& word, const std::string& text) {
+    if (word.text != text) {
+        std::erase_if(word.alternatives, [&](const Alternative& a) { return a.text == text; });
+        if (!word.text.empty()) word.alternatives.insert(word.alternatives.begin(), {word.text, word.certainty});
+    }
+    word.text = text;
+    word.certainty = 1;
+    word.corrected = true;
+}
+
+// The words of a line that a correction's strokes make up together, joined into the first of them; null when they are
+// fewer than two, or others' strokes would come along.
+ReadWord* joined(ReadLine& line, const Correction& correction) {
+    const std::set<StrokeId> said(correction.strokes.begin(), correction.strokes.end());
+    std::vector<size_t> parts;
+    size_t shared = 0, all = 0;
+    for (size_t w = 0; w < line.words.size(); ++w) {
+        const ReadWord& word = line.words[w];
+        const auto in = std::ranges::count_if(word.strokes, [&](StrokeId id) { return said.contains(id); });
+        if (word.block != 0 || 2 * in <= std::ssize(word.strokes)) continue;
+        parts.push_back(w);
+        shared += static_cast<size_t>(in);
+        all += word.strokes.size();
+    }
+    if (parts.size() < 2 || parts.back() - parts.front() + 1 != parts.size()) return nullptr;
+    if (static_cast<double>(shared) < kSameInk * static_cast<double>(said.size() + all - shared)) return nullptr;
+    ReadWord& first = line.words[parts[0]];
+    for (size_t i = 1; i < parts.size(); ++i) {
+        ReadWord& next = line.words[parts[i]];
+        first.text += next.text;
+        first.box.include(next.box);
+        first.certainty = std::min(first.certainty, next.certainty);
+        first.strokes.insert(first.strokes.end(), next.strokes.begin(), next.strokes.end());
+    }
+    first.alternatives.clear();
+    line.words.erase(line.words.begin() + static_cast<std::ptrdiff_t>(parts[1]),
+                     line.words.begin() + static_cast<std::ptrdiff_t>(parts.back()) + 1);
+    return &line.words[parts[0]];
+}
+
+// The correction's strokes as a word of their own, taken out of the word they are part of; null when they are not.
+ReadWord* split_off(ReadLine& line, const Correction& correction) {
+    const std::set<StrokeId> said(correction.strokes.begin(), correction.strokes.end());
+    for (size_t w = 0; w < line.words.size(); ++w) {
+        const ReadWord& whole = line.words[w];
+        const auto in = std::ranges::count_if(whole.strokes, [&](StrokeId id) { return said.contains(id); });
+        if (whole.block != 0 || in != std::ssize(correction.strokes) || in == std::ssize(whole.strokes)) continue;
+        ReadWord part{correction.text, 1, correction.box, correction.strokes, {}, true};
+        ReadWord rest = whole;
+        std::erase_if(rest.strokes, [&](StrokeId id) { return said.contains(id); });
+        // The rest begins or ends where the part does not reach.
+        const bool part_first = correction.box.centre().x < whole.box.centre().x;
+        (part_first ? rest.box.left : rest.box.right) = part_first ? correction.box.right : correction.box.left;
+        line.words[w] = part_first ? part : rest;
+        line.words.insert(line.words.begin() + static_cast<std::ptrdiff_t>(w) + 1, part_first ? rest : part);
+        return &line.words[part_first ? w : w + 1];
+    }
+    return nullptr;
+}
+
+}  // namespace
+
 void apply_corrections(Reading& reading, const std::vector<Correction>& corrections) {
     for (const Correction& correction : corrections) {
+        if (correction.text.empty()) continue;  // what kind it is was known before it was read
         ReadWord* best = nullptr;
         double closest = 0;
+        const bool ink = !correction.strokes.empty();
         for (ReadLine& line : reading.lines) {
             if (line.kind != RegionKind::text) continue;
             for (ReadWord& word : line.words) {
-                const bool ink = !correction.strokes.empty();
                 if (ink == word.strokes.empty() || word.block != 0) continue;
                 const double same = ink ? likeness(correction.strokes, word.strokes) : correction.box.overlap(word.box);
                 if (same >= (ink ? kSameInk : kSamePlace) && same > closest) best = &word, closest = same;
             }
         }
-        if (!best) continue;
-        if (best->text != correction.text) {
-            std::erase_if(best->alternatives, [&](const Alternative& a) { return a.text == correction.text; });
-            best->alternatives.insert(best->alternatives.begin(), {best->text, best->certainty});
-        }
-        best->text = correction.text;
-        best->certainty = 1;
-        best->corrected = true;
+        // A word that is nearly what was spoken of may still be one of two that were joined, or hold what was split
+        // off.
+        if (ink && closest < 1)
+            for (ReadLine& line : reading.lines) {
+                if (line.kind != RegionKind::text) continue;
+                if (ReadWord* whole = joined(line, correction)) best = whole;
+                if (ReadWord* part = best ? nullptr : split_off(line, correction)) best = part;
+            }
+        if (best) say(*best, correction.text);
     }
 }
 

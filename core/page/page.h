@@ -129,7 +129,7 @@ struct ReadWord {
     int block_word = 0;                     // and there this word, counted from 0
 };
 
-enum class RegionKind { text, drawing, picture };
+enum class RegionKind { text = 0, drawing = 1, picture = 2 };  // as libraries keep them
 
 struct ReadLine {
     int region = 0;
@@ -145,6 +145,9 @@ struct Reading {
     std::vector<ReadLine> lines;  // in reading order
 };
 
+// Puts lines that belong together among the others as a region of their own, before the first region that begins lower.
+void insert_region(Reading& reading, std::vector<ReadLine> region);
+
 // Lines of typed words are laid among those read: a word set within a written line joins it, the rest stands by itself
 // where its height on the page puts it.
 void add_typed(Reading& reading, const std::vector<TextBlock>& texts);
@@ -152,12 +155,14 @@ void add_typed(Reading& reading, const std::vector<TextBlock>& texts);
 // What a person said some ink or some place in a picture means. It is laid over every later reading.
 struct Correction {
     std::vector<StrokeId> strokes;
-    Box box;  // mm
-    std::string text;
+    Box box;                             // mm
+    std::string text;                    // what the word says; empty: what is said is the kind
+    RegionKind kind = RegionKind::text;  // with an empty text: that the strokes are this
 };
 
 // Lays corrections over a reading: a word whose strokes (or, in a picture, whose place) are those of the correction
-// takes its text and certainty 1.
+// takes its text and certainty 1. A correction of the strokes of several words of a line joins them; one of part of a
+// word's strokes splits them off as a word of their own.
 void apply_corrections(Reading& reading, const std::vector<Correction>& corrections);
 
 }  // namespace fernleaf

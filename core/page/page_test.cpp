@@ -26,6 +26,36 @@ TEST(Corrections, ReplaceTheWordAndKeepWhatWasReadAsAnAlternative) {
     EXPECT_FALSE(r.lines[0].words[1].corrected);
 }
 
+TEST(Corrections, JoinWordsThatWereReadApart) {
+    Reading r = reading({word("graft", {1, 2, 3}, Box::of(0, 0, 10, 5)), word("ing", {4, 5}, Box::of(11, 0, 6, 5)),
+                         word("wood", {6}, Box::of(20, 0, 9, 5))});
+    apply_corrections(r, {{{1, 2, 3, 4, 5}, Box::of(0, 0, 17, 5), "grafting"}});
+    EXPECT_EQ(r.lines[0].text(), "grafting wood");
+    EXPECT_EQ(r.lines[0].words[0].strokes.size(), 5U);
+    EXPECT_EQ(r.lines[0].words[0].box, Box::of(0, 0, 17, 5));
+    EXPECT_TRUE(r.lines[0].words[0].corrected);
+}
+
+TEST(Corrections, JoinAWordToOneOfASingleStroke) {
+    Reading r = reading({word("toda", {1, 2, 3, 4}, Box::of(0, 0, 10, 5)), word("y", {5}, Box::of(11, 0, 3, 5))});
+    apply_corrections(r, {{{1, 2, 3, 4, 5}, Box::of(0, 0, 14, 5), "today"}});
+    EXPECT_EQ(r.lines[0].text(), "today");
+}
+
+TEST(Corrections, SplitAWordThatWasReadAsOne) {
+    Reading r =
+        reading({word("atdawn", {1, 2, 3, 4, 5, 6}, Box::of(10, 0, 30, 5)), word("cold", {7}, Box::of(50, 0, 9, 5))});
+    const std::vector<Correction> said = {{{1, 2}, Box::of(10, 0, 9, 5), "at"},
+                                          {{3, 4, 5, 6}, Box::of(21, 0, 19, 5), "dawn"}};
+    apply_corrections(r, said);
+    EXPECT_EQ(r.lines[0].text(), "at dawn cold");
+    EXPECT_EQ(r.lines[0].words[0].strokes, (std::vector<StrokeId>{1, 2}));
+    EXPECT_EQ(r.lines[0].words[1].strokes, (std::vector<StrokeId>{3, 4, 5, 6}));
+    EXPECT_LE(r.lines[0].words[0].box.right, r.lines[0].words[1].box.left);
+    apply_corrections(r, said);
+    EXPECT_EQ(r.lines[0].text(), "at dawn cold") << "once more changes nothing";
+}
+
 TEST(Corrections, SurviveADotAddedLaterButNotAnotherWord) {
     Reading r = reading({word("x", {1, 2, 3, 9}), word("y", {7, 8})});
     apply_corrections(r, {{{1, 2, 3}, {}, "in"}, {{3, 5, 6}, {}, "out"}});

@@ -17,6 +17,7 @@ constexpr double kHeadingHeight = 1.35, kLargeHeadingHeight = 1.8;  // to the pa
 constexpr double kIndentMm = 3;                                     // less is unsteadiness
 constexpr double kApart = 1.8;                       // lines farther apart than so many pitches are not one block
 constexpr double kHighlighted = 0.5;                 // share of a word's width
+constexpr double kBoxInk = 0.7;                      // and it has this share of the frame's length at least
 constexpr double kBoxEdge = 0.08, kBoxShare = 0.85;  // a drawn box: so much of its ink lies so near its frame
 
 struct Piece {  // the chosen words of one line
@@ -82,7 +83,7 @@ private:
             }
         }
         if (piece.words.empty() || !piece.whole) return piece;
-        if (piece.words.size() > 1 || is_box(*piece.words[0])) {
+        if (piece.words.size() > 1) {
             piece.list = list_of(*piece.words[0]);
             if (piece.list != ListKind::none) {
                 piece.sign = {piece.words[0]};
@@ -101,10 +102,12 @@ private:
         const double size = std::max(b.width(), b.height());
         if (size < 0.35 * usual_ || std::min(b.width(), b.height()) < 0.7 * size) return false;
         size_t all = 0, near_edge = 0;
+        double ink = 0;  // mm
         std::array<size_t, 4> sides{};
         for (const StrokeId id : word.strokes) {
             const auto found = strokes_.find(id);
             if (found == strokes_.end()) return false;
+            ink += path_length(*found->second);
             for (const InkPoint& p : found->second->points) {
                 const std::array away = {p.at.x - b.left, b.right - p.at.x, p.at.y - b.top, b.bottom - p.at.y};
                 ++all;
@@ -114,7 +117,8 @@ private:
                 near_edge += edge;
             }
         }
-        return static_cast<double>(near_edge) >= kBoxShare * static_cast<double>(all) &&
+        return ink > kBoxInk * 2 * (b.width() + b.height()) &&
+               static_cast<double>(near_edge) >= kBoxShare * static_cast<double>(all) &&
                std::ranges::all_of(sides, [](size_t n) { return n > 0; });
     }
 
@@ -229,7 +233,9 @@ private:
             flow += paragraph.before_mm + lines * line_mm;
             block.paragraphs.push_back(std::move(paragraph));
         }
-        if (has_text(block)) out_.blocks.push_back(std::move(block));
+        if (!has_text(block)) return;
+        for (const StrokeId id : block.ink) out_.ink.push_back(*strokes_.at(id));
+        out_.blocks.push_back(std::move(block));
     }
 
     static double heading_size(const Piece& piece, double line_mm) {
@@ -272,7 +278,6 @@ private:
         const auto take = [&](const Stroke& s) {
             if (!taken_.insert(s.id).second) return;
             block.ink.push_back(s.id);
-            out_.ink.push_back(s);
         };
         for (const auto* words : {&piece.sign, &piece.words})
             for (const ReadWord* word : *words) {

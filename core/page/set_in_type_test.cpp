@@ -77,7 +77,7 @@ TEST_F(SetInType, KeepsBulletsNumbersIndentsAndHeadings) {
     write(20, 39, {"-", "wax"});
     write(32, 48, {"1.", "warm", "it"});
     write(20, 57, {"done", "by", "noon", "they", "said"});
-    const auto& paragraphs = all().blocks.at(0).paragraphs;
+    const auto paragraphs = all().blocks.at(0).paragraphs;
     ASSERT_EQ(paragraphs.size(), 5U);
     EXPECT_EQ(paragraphs[0].heading, 1);
     EXPECT_TRUE(paragraphs[0].runs[0].style.bold);

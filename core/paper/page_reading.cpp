@@ -101,7 +101,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         }
         append(std::move(lines));
     }
-    append(read_ink(page.strokes, reader, settings, earlier, cancel, progress));
+    append(read_ink(page.strokes, reader, settings, earlier, cancel, progress, corrections));
     apply_corrections(reading, corrections);
     add_typed(reading, page.texts);
     return reading;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <unordered_map>
 
 #include "base/text.h"
@@ -82,37 +83,89 @@ uint64_t signature(const ReadSettings& settings) {
     return mixed(hash, words) >> 1;
 }
 
+namespace {
+
+// Strokes that are read together, and what is known of them beforehand.
+struct Share {
+    std::vector<Stroke> strokes;
+    std::optional<RegionKind> kind;
+};
+
+// What a person spoke of by itself, and first all the rest.
+std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vector<Correction>& said) {
+    std::unordered_map<StrokeId, size_t> share_of;  // counted from 1
+    for (size_t i = 0; i < said.size(); ++i)
+        if (said[i].text.empty())
+            for (const StrokeId id : said[i].strokes) share_of[id] = i + 1;
+    std::vector<Share> shares(said.size() + 1);
+    for (size_t i = 0; i < said.size(); ++i) shares[i + 1].kind = said[i].kind;
+    for (const Stroke& s : strokes) {
+        const auto found = s.id != 0 ? share_of.find(s.id) : share_of.end();
+        shares[found == share_of.end() ? 0 : found->second].strokes.push_back(s);
+    }
+    return shares;
+}
+
+std::vector<InkLine> lines_of(const Share& share) {
+    if (share.kind != RegionKind::drawing) {
+        std::vector<InkLine> lines = group_lines(share.strokes);
+        if (share.kind == RegionKind::text)
+            for (InkLine& line : lines) line.drawing = false;
+        return lines;
+    }
+    InkLine drawing;
+    drawing.drawing = true;
+    for (size_t i = 0; i < share.strokes.size(); ++i) {
+        drawing.members.push_back(i);
+        drawing.box.include(share.strokes[i].box());
+    }
+    return {drawing};
+}
+
+}  // namespace
+
 std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
-                               const Reading& earlier, const CancelToken& cancel, const Progress& progress) {
+                               const Reading& earlier, const CancelToken& cancel, const Progress& progress,
+                               const std::vector<Correction>& said) {
     std::unordered_map<uint64_t, const ReadLine*> known;
     for (const ReadLine& line : earlier.lines) known[line.source] = &line;
-    const uint64_t seed = signature(settings);
 
-    std::vector<ReadLine> out;
-    const std::vector<InkLine> groups = group_lines(strokes);
-    for (size_t i = 0; i < groups.size() && !cancel.cancelled(); ++i) {
-        const InkLine& group = groups[i];
-        std::vector<const Stroke*> members;
-        for (const size_t m : group.members) members.push_back(&strokes[m]);
-        ReadLine line;
-        line.source = signature_of(members, seed) >> 1;
-        if (const auto found = known.find(line.source); found != known.end()) {
-            line = *found->second;
-        } else {
-            line.kind = group.drawing ? RegionKind::drawing : RegionKind::text;
-            if (!group.drawing) {
-                const LinePicture picture = draw_line(members, group.slope);
-                const LineReading reading = reader.read(picture, settings);
-                line.words = tie_to_strokes(reading, picture, members);
-                line.certainty = reading.certainty;
+    Reading out;
+    size_t done = 0;
+    for (const Share& share : shares_of(strokes, said)) {
+        if (share.strokes.empty()) continue;
+        const uint64_t seed =
+            share.kind ? mixed(signature(settings), 1 + static_cast<uint64_t>(*share.kind)) : signature(settings);
+        std::vector<ReadLine> lines;
+        for (const InkLine& group : lines_of(share)) {
+            if (cancel.cancelled()) break;
+            std::vector<const Stroke*> members;
+            for (const size_t m : group.members) members.push_back(&share.strokes[m]);
+            ReadLine line;
+            line.source = signature_of(members, seed) >> 1;
+            if (const auto found = known.find(line.source); found != known.end()) {
+                line = *found->second;
+            } else {
+                line.kind = group.drawing ? RegionKind::drawing : RegionKind::text;
+                if (!group.drawing) {
+                    const LinePicture picture = draw_line(members, group.slope);
+                    const LineReading reading = reader.read(picture, settings);
+                    line.words = tie_to_strokes(reading, picture, members);
+                    line.certainty = reading.certainty;
+                }
             }
+            line.region = group.region;
+            line.box = group.box;
+            done += members.size();
+            if (line.kind == RegionKind::drawing || !line.words.empty()) lines.push_back(std::move(line));
+            if (progress) progress(static_cast<double>(done) / static_cast<double>(strokes.size()));
         }
-        line.region = group.region;
-        line.box = group.box;
-        if (line.kind == RegionKind::drawing || !line.words.empty()) out.push_back(std::move(line));
-        if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(groups.size()));
+        if (!share.kind)
+            out.lines = std::move(lines);
+        else
+            insert_region(out, std::move(lines));
     }
-    return out;
+    return out.lines;
 }
 
 }  // namespace fernleaf

@@ -144,5 +144,24 @@ TEST_F(ReaderTest, LanguagesWithoutDataAreAnErrorAndReadingIsLiteral) {
     EXPECT_EQ(fold(read_ink(script.strokes, *reader_, settings, {})[0].text()), "hill");  // I and l are one bar here
 }
 
+TEST_F(ReaderTest, WhatAPersonSaysIsADrawingOrTextIsThatFromThenOn) {
+    Script script;
+    script.hill({20, 30});
+    const auto before = read_ink(script.strokes, *reader_, {}, {});
+    ASSERT_EQ(before.size(), 1U);
+    ASSERT_EQ(before[0].kind, RegionKind::text);
+    std::vector<StrokeId> all;
+    for (const Stroke& s : script.strokes) all.push_back(s.id);
+    std::vector<Correction> said = {{all, before[0].box, "", RegionKind::drawing}};
+    auto after = read_ink(script.strokes, *reader_, {}, Reading{before}, {}, {}, said);
+    ASSERT_EQ(after.size(), 1U);
+    EXPECT_EQ(after[0].kind, RegionKind::drawing);
+    EXPECT_TRUE(after[0].words.empty());
+    said.push_back({all, before[0].box, "", RegionKind::text});
+    after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, said);
+    EXPECT_EQ(after[0].kind, RegionKind::text) << "the later word holds";
+    EXPECT_EQ(after[0].text(), before[0].text());
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -697,9 +697,11 @@ Result<std::vector<Correction>> Library::corrections(PageId page) const {
 std::vector<Correction> Library::load_corrections(PageId page) const {
     std::vector<Correction> out;
     Statement s = db_->prepare(
-        "SELECT strokes, box_left, box_top, box_right, box_bottom, text FROM correction WHERE page = ? ORDER BY id");
+        "SELECT strokes, box_left, box_top, box_right, box_bottom, text, kind FROM correction WHERE page = ? ORDER BY "
+        "id");
     s.bind(page);
-    while (s.step()) out.push_back({ids_from(s.text(0)), box_at(s, 1), s.text(5)});
+    while (s.step())
+        out.push_back({ids_from(s.text(0)), box_at(s, 1), s.text(5), static_cast<RegionKind>(s.integer(6))});
     return out;
 }
 
@@ -713,10 +715,11 @@ Status Library::correct(PageId page, const Correction& correction) {
 
 void Library::insert_correction(PageId page, const Correction& correction) {
     Statement s = db_->prepare(
-        "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) VALUES (?, ?, ?, "
-        "?, ?, ?, ?, ?)");
+        "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made, kind) VALUES (?, "
+        "?, "
+        "?, ?, ?, ?, ?, ?, ?)");
     s.bind(page).bind(Json(correction.strokes).dump());
-    bind_box(s, correction.box).bind(correction.text).bind(now_ms()).run();
+    bind_box(s, correction.box).bind(correction.text).bind(now_ms()).bind(static_cast<int>(correction.kind)).run();
 }
 
 Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {

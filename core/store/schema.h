@@ -93,6 +93,7 @@ constexpr std::array kMigrations = {
     ALTER TABLE edit ADD COLUMN texts_removed TEXT NOT NULL DEFAULT '[]';
     ALTER TABLE edit ADD COLUMN sheet TEXT NOT NULL DEFAULT '';
     ALTER TABLE edit ADD COLUMN page_added INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE correction ADD COLUMN kind INTEGER NOT NULL DEFAULT 0;
     )",
 };
 
