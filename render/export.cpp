@@ -37,6 +37,7 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
     std::vector<Page> ink;
     std::vector<Reading> readings;
     for (PageWithReading& p : loaded) {
+        add_list_signs(p.reading, p.page.texts);
         ink.push_back(std::move(p.page));
         readings.push_back(std::move(p.reading));
     }

@@ -6,6 +6,7 @@
 #include <QSettings>
 #include <algorithm>
 
+#include "base/file.h"
 #include "base/text.h"
 #include "exchange/import.h"
 #include "ink/grouping.h"
@@ -814,6 +815,21 @@ void Session::export_pages(const std::vector<PageId>& pages, const QString& path
                      },
                      Qt::QueuedConnection);
              });
+}
+
+void Session::save_file(const QString& path, const std::string& bytes) {
+    tasks_->post([this, path, bytes] {
+        const Status status = write_whole(path.toStdString(), bytes);
+        QMetaObject::invokeMethod(
+            this,
+            [this, path, status] {
+                if (status)
+                    emit notice(tr("Saved as %1.").arg(path));
+                else
+                    emit problem(text_of(status.error()));
+            },
+            Qt::QueuedConnection);
+    });
 }
 
 void Session::export_notebook(const QString& path) {

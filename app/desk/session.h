@@ -155,6 +155,7 @@ public:
     void look_into_bin();  // bin_seen() answers
     void import_files(const QStringList& paths, std::optional<NotebookId> into);
     void export_pages(const std::vector<PageId>& pages, const QString& path);
+    void save_file(const QString& path, const std::string& bytes);
     void export_notebook(const QString& path);
     void cancel_task();
     void find(const QString& text);

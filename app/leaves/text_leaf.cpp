@@ -1,11 +1,19 @@
 #include "leaves/text_leaf.h"
 
+#include <QClipboard>
+#include <QDateTime>
+#include <QDesktopServices>
+#include <QFileDialog>
 #include <QFontMetricsF>
+#include <QGuiApplication>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QSettings>
+#include <QUrl>
 #include <cmath>
 
+#include "exchange/contact.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -35,6 +43,11 @@ QPainterPath wave(double left, double right, double y) {
     return path;
 }
 
+Date day_of(int64_t ms) {
+    const QDate date = QDateTime::fromMSecsSinceEpoch(ms).date();
+    return {date.year(), date.month(), date.day()};
+}
+
 }  // namespace
 
 TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
@@ -53,10 +66,17 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(&session_, &Session::page_opened, this, [this] {
         chosen_ = hovered_ = {};
         card_->hide();
+        find_useful();
         lay_out();
         update();
     });
+    connect(card_, &WordCard::copy_wanted, this,
+            [](const Useful& useful) { QGuiApplication::clipboard()->setText(QString::fromStdString(useful.text)); });
+    connect(card_, &WordCard::save_wanted, this, &TextLeaf::save_useful);
+    connect(card_, &WordCard::open_wanted, this,
+            [](const Useful& useful) { QDesktopServices::openUrl(QUrl(QString::fromStdString(useful.value))); });
     connect(&session_, &Session::reading_changed, this, [this] {
+        find_useful();
         lay_out();
         if (!session_.word(chosen_)) {
             chosen_ = {};
@@ -158,6 +178,44 @@ void TextLeaf::lay_out() {
     }
 }
 
+void TextLeaf::find_useful() {
+    useful_.clear();
+    if (session_.page()) useful_ = useful_in(session_.reading(), day_of(session_.page()->info.created_ms));
+}
+
+const Useful* TextLeaf::useful_at(WordPlace place) const {
+    const auto found = std::ranges::find_if(useful_, [&](const Useful& u) {
+        return u.line == place.line && place.word >= u.first_word && place.word <= u.last_word;
+    });
+    return found == useful_.end() ? nullptr : &*found;
+}
+
+void TextLeaf::save_useful(const Useful& useful) {
+    // What stands about it says whose number it is, or what is to happen.
+    QStringList names, others;
+    const auto& words = session_.reading().lines[static_cast<size_t>(useful.line)].words;
+    for (int w = 0; w < static_cast<int>(words.size()); ++w) {
+        if (w >= useful.first_word && w <= useful.last_word) continue;
+        const QString word = QString::fromStdString(words[static_cast<size_t>(w)].text);
+        others << word;
+        if (word[0].isUpper() && w > 0) names << word;
+    }
+    const bool moment = useful.kind == UsefulKind::moment;
+    const QString name = moment ? others.join(' ') : names.join(' ');
+    const QString folder = QSettings().value("folder").toString();
+    const QString path = QFileDialog::getSaveFileName(
+        this, moment ? tr("Save as event") : tr("Save as contact"),
+        (folder.isEmpty() ? QString() : folder + '/') + (name.isEmpty() ? QString::fromStdString(useful.text) : name) +
+            (moment ? ".ics" : ".vcf"),
+        moment ? tr("Event, iCalendar (*.ics)") : tr("Contact, vCard (*.vcf)"));
+    if (path.isEmpty()) return;
+    const std::string stamp =
+        QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd'T'HHmmss'Z'")).toStdString();
+    session_.save_file(path,
+                       moment ? write_event(name.toStdString(), useful, day_of(session_.page()->info.created_ms), stamp)
+                              : write_vcard(name.toStdString(), useful));
+}
+
 QRectF TextLeaf::place_of(WordPlace place) const {
     const auto found = std::ranges::find(words_, place, &SetWord::place);
     return found == words_.end() ? QRectF() : found->box.translated(sheet().topLeft());
@@ -190,6 +248,12 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
         painter.setFont(text_font(word.font_px));
         painter.setPen(t.text);
         painter.drawText(word.baseline, QString::fromStdString(read->text));
+        // Quietly: that more can be done with this.
+        if (useful_at(word.place)) {
+            painter.setPen(QPen(t.act, 1.2));
+            painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 3),
+                             QPointF(word.box.right(), word.baseline.y() + 3));
+        }
         if (read->corrected) {
             painter.setPen(QPen(t.act, 1.3, Qt::DotLine));
             painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 4),
@@ -240,6 +304,8 @@ void TextLeaf::choose(WordPlace place) {
 
 void TextLeaf::set_chosen(WordPlace place) {
     chosen_ = session_.word(place) ? place : WordPlace();
+    const Useful* useful = useful_at(chosen_);
+    card_->show_useful(useful ? std::optional(*useful) : std::nullopt);
     if (const ReadWord* word = session_.word(chosen_))
         card_->show_word(*word, session_.read_only(), session_.can_join(chosen_), session_.can_split(chosen_));
     else

@@ -62,6 +62,10 @@ private:
     double laid_scale_ = 0;
     int laid_width_ = 0;
     WordPlace chosen_, hovered_;
+    void find_useful();
+    const Useful* useful_at(WordPlace place) const;
+    void save_useful(const Useful& useful);
+    std::vector<Useful> useful_;
     bool alone_ = false;
 };
 

@@ -48,6 +48,28 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
     connect(join_, &QPushButton::clicked, this, &WordCard::join_wanted);
     connect(split_, &QPushButton::clicked, this, &WordCard::split_wanted);
     column->addLayout(row);
+    useful_row_ = new QWidget;
+    auto* useful_column = new QVBoxLayout(useful_row_);
+    useful_column->setContentsMargins(0, 2, 0, 2);
+    useful_column->setSpacing(4);
+    useful_text_ = new QLabel;
+    useful_text_->setWordWrap(true);
+    useful_column->addWidget(useful_text_);
+    auto* useful_buttons = new QHBoxLayout;
+    useful_buttons->setSpacing(4);
+    copy_ = new QPushButton(tr("Copy"));
+    save_ = new QPushButton;
+    open_ = new QPushButton(tr("Open"));
+    for (QPushButton* b : {copy_, save_, open_}) {
+        b->setProperty("secondary", true);
+        b->setStyleSheet(QStringLiteral("padding: 4px 8px;"));
+        useful_buttons->addWidget(b);
+    }
+    useful_column->addLayout(useful_buttons);
+    connect(copy_, &QPushButton::clicked, this, [this] { emit copy_wanted(useful_); });
+    connect(save_, &QPushButton::clicked, this, [this] { emit save_wanted(useful_); });
+    connect(open_, &QPushButton::clicked, this, [this] { emit open_wanted(useful_); });
+    column->addWidget(useful_row_);
     hint_ = new QLabel;
     hint_->setWordWrap(true);
     column->addWidget(hint_);
@@ -55,6 +77,21 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
         if (!field_->text().trimmed().isEmpty()) emit taken(field_->text());
     });
     hide();
+}
+
+void WordCard::show_useful(const std::optional<Useful>& useful) {
+    useful_row_->setVisible(useful.has_value());
+    if (!useful) return;
+    useful_ = *useful;
+    const char* const names[] = {QT_TR_NOOP("Telephone"), QT_TR_NOOP("Mail"), QT_TR_NOOP("Web"), QT_TR_NOOP("Date")};
+    const bool time_only = useful_.kind == UsefulKind::moment && !useful_.date;
+    useful_text_->setText(QStringLiteral("<span style='color:%1; font-weight:600'>%2</span>  %3")
+                              .arg(theme().act.name(),
+                                   time_only ? tr("Time") : tr(names[static_cast<int>(useful_.kind)]),
+                                   QString::fromStdString(useful_.text).toHtmlEscaped()));
+    save_->setText(useful_.kind == UsefulKind::moment ? tr("As event …") : tr("As contact …"));
+    save_->setVisible(useful_.kind != UsefulKind::web);
+    open_->setVisible(useful_.kind == UsefulKind::web);
 }
 
 void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bool can_split) {

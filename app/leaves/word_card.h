@@ -7,7 +7,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "page/page.h"
+#include "finding/useful.h"
 
 namespace fernleaf {
 
@@ -20,6 +20,8 @@ public:
     explicit WordCard(QWidget* parent);
 
     // can_join: whether there is a word after it to join it with; can_split: whether it is of several strokes.
+    // What the word is part of that can be used elsewhere; shown with what can be done with it.
+    void show_useful(const std::optional<Useful>& useful);
     void show_word(const ReadWord& word, bool read_only, bool can_join, bool can_split);
     // Takes over typing: the field gets the focus and, if given, this text in place of its own.
     void type(const QString& text);
@@ -32,6 +34,9 @@ signals:
     void closed();
     void join_wanted();
     void split_wanted();
+    void copy_wanted(const Useful& useful);
+    void save_wanted(const Useful& useful);
+    void open_wanted(const Useful& useful);
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -41,6 +46,10 @@ private:
     QVBoxLayout* list_;
     QLineEdit* field_;
     QPushButton *join_, *split_;
+    QWidget* useful_row_;
+    QLabel* useful_text_;
+    QPushButton *copy_, *save_, *open_;
+    Useful useful_;
     QLabel* hint_;
     std::vector<QString> alternatives_;
 };

@@ -111,6 +111,27 @@ void add_typed(Reading& reading, const std::vector<TextBlock>& texts) {
     for (auto& block : blocks) insert_region(reading, std::move(block));
 }
 
+void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts) {
+    for (const TextBlock& text : texts) {
+        int first = 0, number = 0;  // the paragraph's first word; its number in its list
+        for (const Paragraph& paragraph : text.paragraphs) {
+            number = paragraph.list == ListKind::number ? number + 1 : 0;
+            std::string all;
+            for (const TextRun& run : paragraph.runs) all += run.text;
+            const auto words = static_cast<int>(words_in(all));
+            const std::string sign = list_sign(paragraph.list, number);
+            for (ReadLine& line : reading.lines) {
+                if (sign.empty() || words == 0 || line.words.empty()) continue;
+                const ReadWord& begin = line.words.front();
+                if (begin.block != text.id || begin.block_word != first) continue;
+                line.words.insert(line.words.begin(), {sign, 1, {}, {}, {}, false, text.id, -1});
+                break;
+            }
+            first += words;
+        }
+    }
+}
+
 std::vector<std::string> language_codes(const std::string& list) {
     std::vector<std::string> codes(1);
     for (const char c : list) {

@@ -152,6 +152,9 @@ void insert_region(Reading& reading, std::vector<ReadLine> region);
 // where its height on the page puts it.
 void add_typed(Reading& reading, const std::vector<TextBlock>& texts);
 
+// Puts the signs of typed lists ("•", "2.", "☐") before their items, for text that is taken away.
+void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts);
+
 // What a person said some ink or some place in a picture means. It is laid over every later reading.
 struct Correction {
     std::vector<StrokeId> strokes;

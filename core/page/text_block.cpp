@@ -50,6 +50,16 @@ bool sound(const TextBlock& text) {
     return good(text.at.x) && good(text.at.y) && good(text.width_mm) && good(text.height_mm) && good(text.angle);
 }
 
+size_t words_in(const std::string& text) {
+    size_t words = 0;
+    bool in_word = false;
+    for (const char c : text) {
+        words += !is_blank(c) && !in_word;
+        in_word = !is_blank(c);
+    }
+    return words;
+}
+
 bool has_text(const TextBlock& block) {
     return std::ranges::any_of(block.paragraphs, [](const Paragraph& p) {
         return std::ranges::any_of(p.runs, [](const TextRun& r) { return !trimmed(r.text).empty(); });

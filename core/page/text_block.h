@@ -86,6 +86,9 @@ std::string list_sign(ListKind kind, int number);  // "•", "3.", "☐", "☑" 
 // Whether every number is finite and within reach of a page (100 m).
 bool sound(const TextBlock& text);
 
+// How many words stand in a text, parted by blanks.
+size_t words_in(const std::string& text);
+
 // Whether there is anything to see in it.
 bool has_text(const TextBlock& block);
 

@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <sstream>
+
 #include "page/page.h"
 
 namespace fernleaf {
@@ -85,6 +87,25 @@ TEST(TypedWords, StandByThemselvesWhereTheirHeightPutsThem) {
     EXPECT_EQ(reading.lines[1].region, reading.lines[2].region);
     EXPECT_NE(reading.lines[2].region, reading.lines[3].region);
     EXPECT_EQ(reading.lines[3].text(), "third");
+}
+
+TEST(TypedWords, OfListsGetTheirSignsWhenTheyAreTakenAway) {
+    TextBlock block = list();
+    block.id = 7;
+    int line = 0;
+    for (const char* words : {"Tools", "saw", "wax", "tape and string"}) {
+        std::istringstream split(words);
+        for (std::string word; split >> word;) block.words.push_back({word, Box::of(10, 20 + 8 * line, 10, 5), line});
+        ++line;
+    }
+    Reading reading;
+    add_typed(reading, {block});
+    add_list_signs(reading, {block});
+    ASSERT_EQ(reading.lines.size(), 4U);
+    EXPECT_EQ(reading.lines[0].text(), "Tools");
+    EXPECT_EQ(reading.lines[1].text(), "1. saw");
+    EXPECT_EQ(reading.lines[2].text(), "2. wax");
+    EXPECT_EQ(reading.lines[3].text(), "☐ tape and string");
 }
 
 TEST(EndlessPage, GrowsWithWhatIsOnIt) {
