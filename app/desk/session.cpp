@@ -170,6 +170,7 @@ void Session::open_page(PageId id) {
     wanted_page_ = id;
     struct Loaded {
         Page page;
+        std::shared_ptr<Page> mirror;
         Reading reading;
         std::vector<Correction> corrections;
         Steps steps;
@@ -190,24 +191,34 @@ void Session::open_page(PageId id) {
             if (!notebook) return notebook.error();
             const auto pages = library_->pages(page->info.notebook);
             if (!pages) return pages.error();
-            return Loaded{*std::move(page), *std::move(reading),  *std::move(corrections),
-                          *steps,           *std::move(notebook), static_cast<int>(pages->size())};
+            auto mirror = std::make_shared<Page>(*page);
+            return Loaded{*std::move(page),
+                          std::move(mirror),
+                          *std::move(reading),
+                          *std::move(corrections),
+                          *steps,
+                          *std::move(notebook),
+                          static_cast<int>(pages->size())};
         },
         [this, id](Result<Loaded>& loaded) {
             if (!loaded) return emit problem(text_of(loaded.error()));
             if (id != wanted_page_) return;
-            page_loaded(std::move(loaded->page), std::move(loaded->reading), std::move(loaded->corrections),
-                        loaded->steps, loaded->notebook, loaded->pages);
+            page_loaded(std::move(loaded->page), std::move(loaded->mirror), std::move(loaded->reading),
+                        std::move(loaded->corrections), loaded->steps, loaded->notebook, loaded->pages);
         });
 }
 
-void Session::page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps,
-                          Notebook notebook, int pages) {
+void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading reading, std::vector<Correction> corrections,
+                          Steps steps, Notebook notebook, int pages) {
     read_cancel_.cancel();  // whatever is still being read was another page
     const bool other_notebook = open_notebook_ != notebook.id;
     page_ = std::move(page);
+    mirror_ = std::move(mirror);
     for (const Unsaved& waiting : unsaved_)
-        if (waiting.page == page_->info.id) apply(*page_, waiting.edit);
+        if (waiting.page == page_->info.id) {
+            apply(*page_, waiting.edit);
+            this->mirror(waiting.edit);
+        }
     reading_ = std::move(reading);
     corrections_ = std::move(corrections);
     steps_ = std::move(steps);
@@ -221,6 +232,10 @@ void Session::page_loaded(Page page, Reading reading, std::vector<Correction> co
     load_pictures_again();
     if (other_notebook) refresh_shelf();
     want_reading();
+}
+
+void Session::mirror(const Edit& edit) {
+    reading_thread_->post([page = mirror_, edit] { apply(*page, edit); });
 }
 
 void Session::load_pictures_again() {
@@ -255,6 +270,7 @@ void Session::open_neighbour(int offset) {
 void Session::commit(Edit edit) {
     if (!page_) return;
     apply(*page_, edit);
+    mirror(edit);
     ++edition_;
     emit page_edited(edit);
     steps_ = {edit.label, {}};
@@ -368,6 +384,7 @@ void Session::step(bool forward) {
             if (!stepped) return emit problem(text_of(stepped.error()));
             if (!page_ || page_->info.id != id || !stepped->edit) return;
             apply(*page_, *stepped->edit);
+            mirror(*stepped->edit);
             ++edition_;
             steps_ = stepped->steps;
             if (!stepped->edit->added.pictures.empty() || stepped->edit->sheet) load_pictures_again();
@@ -593,18 +610,18 @@ void Session::pump_reader() {
         background_total_ = 0;
         return;
     }
-    const auto read = [this](Page page, Reading earlier, std::vector<Correction> corrections, NotebookId notebook,
-                             int edition, const CancelToken& cancel) {
+    const auto read = [this](std::shared_ptr<const Page> page, Reading earlier, std::vector<Correction> corrections,
+                             NotebookId notebook, int edition, const CancelToken& cancel) {
         reading_busy_ = true;
         reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier),
                                corrections = std::move(corrections), notebook, edition, cancel] {
             const auto preferences = library_->preferences(notebook);
             const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
             const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
-            Reading reading = read_page(page, files, *reader_, settings, earlier, corrections, cancel);
+            Reading reading = read_page(*page, files, *reader_, settings, earlier, corrections, cancel);
             QMetaObject::invokeMethod(
                 this,
-                [this, id = page.info.id, edition, whole = !cancel.cancelled(),
+                [this, id = page->info.id, edition, whole = !cancel.cancelled(),
                  reading = std::move(reading)]() mutable { take_reading(id, std::move(reading), edition, whole); },
                 Qt::QueuedConnection);
         });
@@ -614,7 +631,7 @@ void Session::pump_reader() {
         asked_ = false;
         reading_wanted_ = false;
         read_cancel_ = {};
-        read(*page_, reading_, corrections_, notebook_.id, edition_, read_cancel_.token());
+        read(mirror_, reading_, corrections_, notebook_.id, edition_, read_cancel_.token());
         return;
     }
     if (pen_down_) return;  // what nobody looks at waits
@@ -653,8 +670,8 @@ void Session::pump_reader() {
                 return pump_reader();
             }
             const NotebookId notebook = loaded->page.info.notebook;
-            read(std::move(loaded->page), std::move(loaded->earlier), std::move(loaded->corrections), notebook, -1,
-                 background_cancel_.token());
+            read(std::make_shared<const Page>(std::move(loaded->page)), std::move(loaded->earlier),
+                 std::move(loaded->corrections), notebook, -1, background_cancel_.token());
         });
 }
 

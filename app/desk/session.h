@@ -197,8 +197,9 @@ private:
     void pages_job(Job job, std::function<void()> then);
     void step(bool forward);
     void take_steps(const Result<Steps>& steps);
-    void page_loaded(Page page, Reading reading, std::vector<Correction> corrections, Steps steps, Notebook notebook,
-                     int pages);
+    void mirror(const Edit& edit);
+    void page_loaded(Page page, std::shared_ptr<Page> mirror, Reading reading, std::vector<Correction> corrections,
+                     Steps steps, Notebook notebook, int pages);
     void want_reading();
     void pump_reader();
     void take_reading(PageId page, Reading reading, int edition, bool whole);
@@ -215,6 +216,8 @@ private:
     std::unique_ptr<TeachingDesk> teaching_;
 
     std::optional<Page> page_;
+    // The open page as the reader's thread knows it: edits follow it there, so that no reading has to copy it.
+    std::shared_ptr<Page> mirror_;
     Notebook notebook_;
     int pages_in_notebook_ = 0;
     Reading reading_;

@@ -60,8 +60,8 @@ void Session::set_in_type(const TypeWish& wish) {
         std::vector<TextBlock> edited;
         int unsure = 0;  // words
     };
-    reading_thread_->post([this, wish, page = *page_, reading = reading_, corrections = corrections_,
-                           edition = edition_] {
+    reading_thread_->post([this, wish, mirror = mirror_, reading = reading_, corrections = corrections_, edition = edition_] {
+        const Page& page = *mirror;
         auto preferences = library_->preferences(page.info.notebook);
         Preferences with = preferences ? *preferences : Preferences{};
         if (!wish.language.empty()) with.languages = {wish.language};

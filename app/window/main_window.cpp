@@ -69,7 +69,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(&session_, &Session::notice, notice_, &NoticeBar::show_notice);
     connect(&session_, &Session::undoable, notice_, &NoticeBar::show_undoable);
     connect(&session_, &Session::steps_changed, this, &MainWindow::update_head);
-    connect(&session_, &Session::mode_changed, this, &MainWindow::update_head);
+    connect(&session_, &Session::mode_changed, this, &MainWindow::show_mode);
     connect(&session_, &Session::type_choice, this, &MainWindow::ask_which_type);
     connect(&session_, &Session::page_closed, this, [this] {
         stack_->setCurrentIndex(0);
@@ -400,7 +400,7 @@ void MainWindow::restyle() {
         b->setIcon(icon(b->property("icon_name").toString()));
     page_menu_->setIcon(icon(QStringLiteral("chevron")));
     strip_->restyle();
-    update_head();
+    show_mode();
     head_->setStyleSheet(QStringLiteral("#head { background: %1; }").arg(t.desk.name()));
     head_->setAttribute(Qt::WA_StyledBackground);
     stack_->widget(0)->setStyleSheet(QStringLiteral("#welcome { background: %1; }").arg(t.desk.name()));
@@ -417,12 +417,15 @@ void MainWindow::restyle() {
     update();
 }
 
-void MainWindow::update_head() {
+void MainWindow::show_mode() {
     const ReadingMode mode = session_.reading_mode();
     reading_->setIcon(icon(mode == ReadingMode::on ? QStringLiteral("reading") : QStringLiteral("pause")));
     reading_->setText(mode == ReadingMode::on       ? tr("Reading")
                       : mode == ReadingMode::paused ? tr("Paused")
                                                     : tr("Not read"));
+}
+
+void MainWindow::update_head() {
     const Page* page = session_.page();
     if (!page) return;
     title_->setText(QString::fromStdString(session_.notebook().title));

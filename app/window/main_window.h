@@ -46,6 +46,7 @@ private:
     void add_shortcuts();
     void restyle();
     void update_head();
+    void show_mode();  // whether it is read
     void ask_for_notebook();
     void ask_for_import();
     void ask_how_to_read();

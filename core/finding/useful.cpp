@@ -62,6 +62,16 @@ std::optional<Date> date_of(int year, int month, int day, Date written) {
     return valid(date) ? std::optional(date) : std::nullopt;
 }
 
+// Whether a line can hold anything at all: most hold neither a digit nor an at sign nor a point within a word.
+bool may_hold(const std::string& text) {
+    for (size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if ((c >= '0' && c <= '9') || c == '@') return true;
+        if (c == '.' && i > 0 && i + 1 < text.size() && text[i + 1] != ' ' && text[i + 1] != '.') return true;
+    }
+    return false;
+}
+
 struct Find {
     size_t begin = 0, end = 0;
     Useful useful;
@@ -218,7 +228,8 @@ bool valid(Date date) {
 std::vector<Useful> useful_in(const Reading& reading, Date written) {
     std::vector<Useful> out;
     for (size_t l = 0; l < reading.lines.size(); ++l) {
-        if (reading.lines[l].kind != RegionKind::text || reading.lines[l].text().size() > kLongestLine) continue;
+        if (reading.lines[l].kind != RegionKind::text) continue;
+        if (const std::string text = reading.lines[l].text(); text.size() > kLongestLine || !may_hold(text)) continue;
         std::vector<Useful> found = Line(reading.lines[l], static_cast<int>(l), written).all();
         out.insert(out.end(), std::make_move_iterator(found.begin()), std::make_move_iterator(found.end()));
     }
