@@ -60,7 +60,8 @@ void Session::set_in_type(const TypeWish& wish) {
         std::vector<TextBlock> edited;
         int unsure = 0;  // words
     };
-    reading_thread_->post([this, wish, mirror = mirror_, reading = reading_, corrections = corrections_, edition = edition_] {
+    reading_thread_->post([this, wish, mirror = mirror_, reading = reading_, corrections = corrections_,
+                           edition = edition_] {
         const Page& page = *mirror;
         auto preferences = library_->preferences(page.info.notebook);
         Preferences with = preferences ? *preferences : Preferences{};
@@ -104,9 +105,9 @@ void Session::set_in_type(const TypeWish& wish) {
                 if (edition != edition_) return set_in_type(wish);  // written on meanwhile: once more
                 if (made->unsure > 0)
                     emit notice(
-                        tr("%1 the reader was not sure of: look at the type, or take it back and check the "
+                        tr("The reader was not sure of %1 in it: look at the type, or take it back and check the "
                            "words first.")
-                            .arg(counted(made->unsure, tr("word is among it that"), tr("words are among it that"))));
+                            .arg(counted(made->unsure, tr("word"), tr("words"))));
                 const auto numbered = [this](std::vector<TextBlock> blocks) {
                     for (TextBlock& b : blocks) b.id = library_->new_element_id();
                     return blocks;

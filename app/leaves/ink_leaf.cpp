@@ -26,6 +26,7 @@ constexpr double kSmallEraserPx = 5, kMediumEraserPx = 10, kLargeEraserPx = 24; 
 constexpr double kEraserPxPerSpeed = 12;  // of radius for each px/ms, when the size follows the hand
 constexpr double kEraserSpeedMemoryMs = 60;
 constexpr double kClickSlopPx = 4;
+constexpr qint64 kPenNearMs = 700;
 constexpr double kWheelStep = 1.2;  // zoom for one notch
 constexpr double kClosestSampleMm = 0.04;
 
@@ -83,7 +84,12 @@ void InkLeaf::page_opened() {
     hits_.clear();
     tiles_.show(InkScene::of(*session_.page(), theme().page));
     if (fitted_) fit_width();
-    view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx});
+    if (!lens_) view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx});
+    update();
+}
+
+void InkLeaf::set_lens_area(const Box& mm) {
+    lens_area_ = mm;
     update();
 }
 
@@ -112,7 +118,7 @@ void InkLeaf::resizeEvent(QResizeEvent* event) {
 
 // The page can't be pushed off the desk.
 void InkLeaf::view_changed() {
-    if (session_.page()) {
+    if (session_.page() && !lens_) {
         const double w = session_.page()->info.width_mm * view_.scale(),
                      h = session_.page()->info.height_mm * view_.scale();
         QPointF o = view_.origin();
@@ -232,6 +238,11 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.setBrush(wash);
         painter.drawRoundedRect(leaf_rect(word->box, 4), 5, 5);
     }
+    if (!lens_area_.empty()) {
+        painter.setPen(QPen(t.act, 1.4));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRoundedRect(leaf_rect(lens_area_, 1), 3, 3);
+    }
     if (lasso_.size() > 1) {
         QPolygonF line;
         for (const Point p : lasso_) line << view_.to_leaf({p.x, p.y});
@@ -244,7 +255,7 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
     selection_.paint(painter, view_);
     if (room_) paint_room(painter);
     if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
-    if (session_.page()->empty() && !active_ && !editor_->is_open()) {
+    if (session_.page()->empty() && !active_ && !editor_->is_open() && !lens_) {
         painter.setPen(t.quiet_text);
         QFont font(kTextFace, 13);
         font.setItalic(true);
@@ -441,6 +452,7 @@ void InkLeaf::end() {
         const StrokeId written = session_.write(std::move(live_));
         live_ = {};
         if (eraser_.scribbles) scribble_out(written);
+        emit pen_lifted();
     } else if (was == Tool::eraser && !erased_.empty()) {
         std::vector<Stroke> pieces;
         for (auto& [id, piece] : pieces_) pieces.push_back(std::move(piece));
@@ -453,14 +465,20 @@ void InkLeaf::end() {
 
 void InkLeaf::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
-    const bool pan =
-        event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && tool_ == Tool::choose);
+    // Where there is a pen, fingers move the page; while it is near, the hand that rests does nothing.
+    const bool touch = event->device() && event->device()->type() == QInputDevice::DeviceType::TouchScreen;
+    if (touch && pen_near_.isValid() && pen_near_.elapsed() < kPenNearMs) return;
+    const bool pan = (touch && pen_near_.isValid()) || event->button() == Qt::MiddleButton ||
+                     (event->button() == Qt::LeftButton && tool_ == Tool::choose);
     if (pan) {
         panning_ = true;
         moved_ = false;
         last_px_ = event->position();
     } else if (event->button() == Qt::RightButton) {
         emit word_chosen(word_at(event->position()));
+    } else if (event->button() == Qt::LeftButton && !lens_area_.empty() && event->modifiers() & Qt::AltModifier) {
+        const QPointF mm = view_.to_page(event->position());
+        emit lens_wanted({mm.x(), mm.y()});
     } else if (event->button() == Qt::LeftButton) {
         begin(tool_, {event->position()});
     }
@@ -490,6 +508,7 @@ void InkLeaf::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void InkLeaf::tabletEvent(QTabletEvent* event) {
+    pen_near_.start();
     // A driver may send what is no number.
     const auto number = [](double value, double otherwise) { return std::isfinite(value) ? value : otherwise; };
     if (!std::isfinite(event->position().x()) || !std::isfinite(event->position().y())) return event->accept();
@@ -545,6 +564,7 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
 }
 
 void InkLeaf::wheelEvent(QWheelEvent* event) {
+    if (lens_) return event->ignore();
     if (event->modifiers() & Qt::ControlModifier) {
         fitted_ = false;
         view_.zoom(std::pow(kWheelStep, event->angleDelta().y() / 120.0), event->position());

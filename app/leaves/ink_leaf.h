@@ -32,6 +32,10 @@ public:
     void set_eraser(const Eraser& eraser);
     void set_tablet(const Tablet& tablet) { tablet_ = tablet; }
     void fit_width();
+    // This one shows a piece of the page magnified: it neither fits the width nor is held within the page's edges.
+    void be_lens() { lens_ = true, fitted_ = false; }
+    // Where the line lens writes, outlined; empty: nowhere.
+    void set_lens_area(const Box& mm);
     void set_chosen(WordPlace place);
     void set_hits(const std::vector<Box>& boxes);  // what was looked for, outlined
     void scroll_to(const Box& mm);
@@ -61,9 +65,11 @@ public:
 signals:
     void selection_changed();
     void word_chosen(WordPlace place);
-    void pen_touched();  // writing began
-    void touched();      // the pen, or whatever takes its place, came down on the leaf
-    void erased();       // the eraser was lifted after taking something
+    void pen_touched();          // writing began
+    void pen_lifted();           // a stroke was written
+    void lens_wanted(Point mm);  // the page was clicked where the lens is to go
+    void touched();              // the pen, or whatever takes its place, came down on the leaf
+    void erased();               // the eraser was lifted after taking something
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -118,6 +124,8 @@ private:
     Pen pen_;
     Eraser eraser_;
     Tablet tablet_;
+    bool lens_ = false;
+    Box lens_area_;
     bool fitted_ = true;  // keeps fitting the width until the person zooms
 
     std::optional<Tool> active_;  // what the pen on the page is doing
@@ -138,6 +146,7 @@ private:
     std::optional<Room> room_;  // being made
     QPointF room_from_, room_to_;
     QPointF last_px_;
+    QElapsedTimer pen_near_;  // since the pen was last felt; not valid before
     bool panning_ = false, moved_ = false;
 
     WordPlace chosen_;

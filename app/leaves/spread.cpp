@@ -72,6 +72,17 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     splitter_->setSizes({1000, 1000});
     tray_ = new ToolTray(session_, *ink_);
     selection_bar_ = new SelectionBar(session_, *ink_, *tray_, view_);
+    lens_ = new LineLens(session_);
+    ink_side_->layout()->addWidget(lens_);
+    tray_->serve(lens_->leaf());
+    connect(tray_, &ToolTray::lens_toggled, this, &Spread::show_lens);
+    connect(lens_, &LineLens::moved, this, [this] {
+        tray_->set_lens(lens_->isVisible());
+        ink_->set_lens_area(lens_->area());
+        if (!lens_->area().empty()) ink_->scroll_to(lens_->area());
+    });
+    connect(ink_, &InkLeaf::lens_wanted, lens_, &LineLens::go_to);
+    connect(lens_->leaf(), &InkLeaf::pen_touched, ink_, &InkLeaf::pen_touched);
     text_bar_ = new TextBar(*ink_->editor(), *tray_, ink_);
     ink_->installEventFilter(this);
     restyle();
@@ -125,6 +136,11 @@ void Spread::show_leaves(Shown shown) {
     text_->set_alone(shown == Shown::text);
 }
 
+void Spread::show_lens(bool open) {
+    lens_->set_open(open);
+    (open ? lens_->leaf() : ink_)->setFocus();
+}
+
 void Spread::choose(WordPlace place) {
     text_->set_chosen(place);
     const WordPlace chosen = text_->chosen();
@@ -173,6 +189,7 @@ void Spread::restyle() {
     tray_->restyle();
     selection_bar_->restyle();
     text_bar_->restyle();
+    lens_->restyle();
     ink_->restyle();
     text_->update();
     update();

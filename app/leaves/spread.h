@@ -6,6 +6,7 @@
 #include <QToolButton>
 
 #include "leaves/ink_leaf.h"
+#include "leaves/line_lens.h"
 #include "leaves/selection_bar.h"
 #include "leaves/text_bar.h"
 #include "leaves/text_leaf.h"
@@ -22,6 +23,8 @@ public:
     explicit Spread(Session& session, QWidget* parent = nullptr);
 
     void show_leaves(Shown shown);
+    void show_lens(bool open);
+    LineLens* lens() const { return lens_; }
     Shown shown() const { return shown_; }
     InkLeaf* ink() const { return ink_; }
     TextLeaf* text() const { return text_; }
@@ -47,6 +50,7 @@ private:
     ToolTray* tray_;
     SelectionBar* selection_bar_;
     TextBar* text_bar_;
+    LineLens* lens_;
     QWidget* ink_side_;
     QWidget* text_side_;
     std::vector<QLabel*> names_, sayings_;

@@ -72,6 +72,8 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     undo_ = add(QStringLiteral("undo"), tr("Undo"), false);
     redo_ = add(QStringLiteral("redo"), tr("Redo"), false);
     row_->addSpacing(8);
+    lens_ = add(QStringLiteral("line-lens"), tr("Line lens: write large, it lands small  (F3)"), true);
+    connect(lens_, &QToolButton::clicked, this, &ToolTray::lens_toggled);
     fit_ = add(QStringLiteral("fit-width"), tr("Fit the page's width  (Ctrl+0)"), false);
     pen_card_ = new PenCard(&leaf_);
     eraser_card_ = new EraserCard(&leaf_);
@@ -215,6 +217,18 @@ void ToolTray::hand_over() {
     leaf_.set_eraser(eraser);
     leaf_.set_tablet(tools_.tablet);
     leaf_.set_tool(tool_);
+    for (InkLeaf* other : others_) {
+        other->set_pen(tools_.pens[static_cast<size_t>(pen_)]);
+        other->set_eraser(eraser);
+        other->set_tablet(tools_.tablet);
+        // In a strip one writes and erases; what needs the page is done on the page.
+        other->set_tool(tool_ == Tool::eraser ? Tool::eraser : Tool::pen);
+    }
+}
+
+void ToolTray::serve(InkLeaf* other) {
+    others_.push_back(other);
+    hand_over();
 }
 
 void ToolTray::set_tools(const Tools& tools) {
@@ -292,7 +306,7 @@ void ToolTray::place() {
 
 void ToolTray::restyle() {
     for (size_t i = 0; i < pens_.size(); ++i) pens_[i]->setIcon(pen_icon(tools_.pens[i]));
-    for (QToolButton* b : {eraser_, lasso_, text_, room_, choose_, undo_, redo_, fit_})
+    for (QToolButton* b : {eraser_, lasso_, text_, room_, choose_, undo_, redo_, lens_, fit_})
         b->setIcon(icon(b->property("icon_name").toString()));
     pen_card_->restyle();
     update();

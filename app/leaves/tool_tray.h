@@ -27,6 +27,9 @@ public:
     void select_previous();
     // Opens the card of what is in hand, or closes it.
     void toggle_card();
+    // Pens and eraser are in hand on this leaf, too.
+    void serve(InkLeaf* other);
+    void set_lens(bool open) { lens_->setChecked(open); }
     void close_cards();
     void place();  // at the leaf's lower edge
 
@@ -39,6 +42,7 @@ public:
 
 signals:
     void fit_wanted();
+    void lens_toggled(bool open);
 
 private:
     QToolButton* add(const QString& icon_name, const QString& tip, bool switchable);
@@ -51,6 +55,7 @@ private:
 
     Session& session_;
     InkLeaf& leaf_;
+    std::vector<InkLeaf*> others_;
     Tools tools_;
     Tool tool_ = Tool::pen;
     Tool before_ = Tool::choose;
@@ -66,6 +71,7 @@ private:
     QToolButton* choose_;
     QToolButton* undo_;
     QToolButton* redo_;
+    QToolButton* lens_;
     QToolButton* fit_;
     PenCard* pen_card_;
     EraserCard* eraser_card_;

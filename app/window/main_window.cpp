@@ -296,6 +296,16 @@ void MainWindow::add_shortcuts() {
         if (session_.page()) type_->showMenu();
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
+    key(QKeySequence(Qt::Key_F3), [this] { spread_->show_lens(!spread_->lens()->isVisible()); });
+    const auto lens = [this, key](int code, auto move) {
+        key(QKeySequence(Qt::ALT | code), [this, move] {
+            if (spread_->lens()->isVisible()) move(*spread_->lens());
+        });
+    };
+    lens(Qt::Key_Left, [](LineLens& l) { l.move_on(-1); });
+    lens(Qt::Key_Right, [](LineLens& l) { l.move_on(1); });
+    lens(Qt::Key_Up, [](LineLens& l) { l.previous_line(); });
+    lens(Qt::Key_Down, [](LineLens& l) { l.next_line(); });
     key(QKeySequence(Qt::Key_F4), [this] { show_strip(!strip_shown_); });
     key(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { spread_->ink()->fit_width(); });
     key(QKeySequence(Qt::Key_PageUp), [this] { session_.open_neighbour(-1); });
