@@ -15,6 +15,7 @@
 #include "ink/scribble.h"
 #include "ink/selecting.h"
 #include "page/edit.h"
+#include "store/library.h"
 
 using namespace fernleaf;
 
@@ -112,6 +113,29 @@ std::vector<Stroke> full_page(size_t count) {
     return strokes;
 }
 
+void move_on_disk(const Page& page, Edit edit) {
+    const auto directory = std::filesystem::temp_directory_path() / "fernleaf-desk-bench";
+    std::filesystem::remove_all(directory);
+    {
+        auto library = *Library::open(directory);
+        Notebook notebook;
+        notebook.title = "Bench";
+        std::vector<FilledPage> pages(1);
+        pages[0].content = page;
+        const auto ids = *library->add_filled_pages(*library->add_notebook(notebook), pages);
+        edit.removed.strokes = library->load_page(ids[0])->strokes;
+        for (Stroke& s : edit.added.strokes) s.id = 0;
+        auto begin = Clock::now();
+        const bool moved{library->commit(ids[0], edit)};
+        const double there = ms_since(begin);
+        begin = Clock::now();
+        const bool back{library->undo(ids[0])};
+        std::printf("moving %zu strokes on disk: %.0f ms, taking it back %.0f ms%s\n", edit.added.strokes.size(), there,
+                    ms_since(begin), moved && back ? "" : " (failed)");
+    }
+    std::filesystem::remove_all(directory);
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -138,4 +162,5 @@ int main(int argc, char** argv) {
     apply(page, edit.reversed());
     std::printf("moving %zu strokes: %.1f ms, taking it back %.1f ms (in memory)\n", edit.added.strokes.size(), there,
                 ms_since(begin));
+    move_on_disk(page, edit);
 }

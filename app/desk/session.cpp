@@ -165,6 +165,7 @@ void Session::open_where_left(PageId page, NotebookId otherwise) {
 }
 
 void Session::open_page(PageId id) {
+    if (page_) emit page_leaving();
     save_reading_now();
     read_cancel_.cancel();
     wanted_page_ = id;
@@ -200,9 +201,11 @@ void Session::open_page(PageId id) {
                           *std::move(notebook),
                           static_cast<int>(pages->size())};
         },
-        [this, id](Result<Loaded>& loaded) {
+        [this, id, edition = edition_](Result<Loaded>& loaded) {
             if (!loaded) return emit problem(text_of(loaded.error()));
             if (id != wanted_page_) return;
+            // Written on while it was being loaded: what was loaded is not all of it.
+            if (page_ && page_->info.id == id && edition != edition_) return open_page(id);
             page_loaded(std::move(loaded->page), std::move(loaded->mirror), std::move(loaded->reading),
                         std::move(loaded->corrections), loaded->steps, loaded->notebook, loaded->pages);
         });
@@ -421,6 +424,19 @@ void Session::keep_corrections(const std::vector<Correction>& said) {
         [this](const Status& status) {
             if (!status) emit problem(text_of(status.error()));
         });
+}
+
+void Session::open_next_unsure() {
+    if (!page_) return;
+    save_reading_now();
+    on_disk([this, id = page_->info.id] { return library_->next_unsure(id, kSureEnough); },
+            [this](const Result<std::optional<PageId>>& page) {
+                if (!page) return emit problem(text_of(page.error()));
+                const PageId next = page->value_or(0);
+                if (next == 0) emit notice(tr("Nothing is left to check in this notebook."));
+                if (next != 0 && page_ && next != page_->info.id) open_page(next);
+                emit next_unsure_page(next);
+            });
 }
 
 bool Session::can_join(WordPlace place) const {

@@ -139,6 +139,8 @@ public:
     void join_with_next(WordPlace place);
     void split_word(WordPlace place);
     // Whether the next word in the line can be joined to this one; whether this one can be split.
+    // Opens the notebook's next page that has unsure words; next_unsure_page() tells which, or 0 for none at all.
+    void open_next_unsure();
     bool can_join(WordPlace place) const;
     bool can_split(WordPlace place) const;
     // Some ink is text, or a drawing, whatever it was taken for.
@@ -165,6 +167,7 @@ public:
 
 signals:
     void shelf_changed(const std::vector<NotebookSummary>& notebooks);
+    void page_leaving();  // another is about to be opened; what is under way on this one is to be finished
     void page_opened();
     void page_closed();  // there is none any more
     void page_edited(const Edit& edit);
@@ -172,6 +175,7 @@ signals:
     void set_in_type_done(const std::vector<TextId>& blocks);
     void type_choice(const QString& edited, const QString& read);
     void picture_kept(const std::string& file);
+    void next_unsure_page(PageId page);
     void bin_seen(const std::vector<Binned>& things);
     void mode_changed(ReadingMode mode);
     void pictures_ready(std::shared_ptr<const PictureImages> images);

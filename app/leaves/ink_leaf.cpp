@@ -52,7 +52,10 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
             view_changed();
         }
         update(leaf_rect(touched_by(edit), 3).toAlignedRect());
-        // Undo may take what is chosen off the page.
+        // Undo may take what is being written, or what is chosen, off the page.
+        if (editor_->is_open() && !keeping_ && edited_kept_ &&
+            std::ranges::find(edit.removed.texts, edited_.id, &TextBlock::id) != edit.removed.texts.end())
+            editor_->drop();
         if (std::ranges::any_of(ids_of(edit.removed), [this](int64_t id) { return selection_.contains(id); }))
             clear_selection();
     });
@@ -63,6 +66,7 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     });
     connect(editor_, &TextEditor::paused, this, &InkLeaf::keep_text);
     connect(editor_, &TextEditor::closed, this, &InkLeaf::keep_text);
+    connect(&session_, &Session::page_leaving, editor_, &TextEditor::close_text);
     connect(&session_, &Session::page_closed, this, qOverload<>(&QWidget::update));
     connect(&tiles_, &TileStore::ready, this,
             [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });

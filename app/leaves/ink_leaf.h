@@ -142,6 +142,7 @@ private:
     int taps_ = 0;  // on what is chosen: word, line, paragraph
     TextEditor* editor_;
     TextBlock edited_;          // what is being written, as it is on the page
+    bool keeping_ = false;      // what is typed becomes part of the page just now
     bool edited_kept_ = false;  // whether it is on the page
     std::optional<Room> room_;  // being made
     QPointF room_from_, room_to_;

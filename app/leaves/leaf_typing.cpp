@@ -60,7 +60,9 @@ void InkLeaf::keep_text() {
             edit.added.texts = {now};
         }
         if (edit.added.empty() && edit.removed.empty()) return;
+        keeping_ = true;
         session_.change(std::move(edit));
+        keeping_ = false;
         edited_kept_ = !empty;
         edited_ = now;
         if (open && edited_kept_) {

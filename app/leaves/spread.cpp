@@ -100,7 +100,7 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(ink_, &InkLeaf::pen_touched, this, [this] {
         if (text_->chosen().valid()) choose({});
     });
-    connect(unsure_, &QToolButton::clicked, this, [this] { text_->choose_next_unsure(1); });
+    connect(unsure_, &QToolButton::clicked, this, [this] { text_->go_on_checking(); });
     connect(&session_, &Session::reading_changed, this, &Spread::count_unsure);
     connect(&session_, &Session::page_opened, this, &Spread::count_unsure);
 }

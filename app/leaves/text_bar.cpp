@@ -86,9 +86,14 @@ TextBar::TextBar(TextEditor& editor, const ToolTray& tray, QWidget* leaf)
         show_style();
         place();
     });
-    connect(&editor_, &TextEditor::closed, this, &QWidget::hide);
+    editor_.installEventFilter(this);
     restyle();
     hide();
+}
+
+bool TextBar::eventFilter(QObject* object, QEvent* event) {
+    if (object == &editor_ && event->type() == QEvent::Hide) hide();
+    return LeafCard::eventFilter(object, event);
 }
 
 QToolButton* TextBar::add(const QString& icon_name, const QString& tip, bool switchable) {

@@ -20,6 +20,9 @@ public:
     TextBar(TextEditor& editor, const ToolTray& tray, QWidget* leaf);
     void restyle();
 
+protected:
+    bool eventFilter(QObject* object, QEvent* event) override;
+
 private:
     QToolButton* add(const QString& icon_name, const QString& tip, bool switchable);
     void place();

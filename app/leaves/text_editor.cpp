@@ -90,6 +90,11 @@ void TextEditor::close_text() {
     emit closed();
 }
 
+void TextEditor::drop() {
+    pause_.stop();
+    hide();
+}
+
 TextBlock TextEditor::block() const {
     TextBlock now = block_;
     now.paragraphs = paragraphs_of(*item_->document());

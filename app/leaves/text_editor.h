@@ -22,6 +22,7 @@ public:
     void put_cursor(QPointF leaf_px);
     bool is_open() const { return isVisibleTo(parentWidget()); }
     void close_text();  // says closed()
+    void drop();        // closes and says nothing: the block is gone
     // As it stands now, laid out; its id is that of the block it was opened with.
     TextBlock block() const;
     // The block was kept under another id.

@@ -69,6 +69,15 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
         find_useful();
         lay_out();
         update();
+        if (std::exchange(to_check_, 0) == session_.page()->info.id) choose_unsure_after({});
+    });
+    connect(&session_, &Session::next_unsure_page, this, [this](PageId page) {
+        choose({});
+        if (page == 0 || !session_.page()) return;
+        if (session_.page()->info.id == page)
+            choose_unsure_after({});
+        else
+            to_check_ = page;
     });
     connect(card_, &WordCard::copy_wanted, this,
             [](const Useful& useful) { QGuiApplication::clipboard()->setText(QString::fromStdString(useful.text)); });
@@ -394,6 +403,24 @@ void TextLeaf::choose_next_unsure(int direction) {
         }
     }
     choose({});
+}
+
+void TextLeaf::go_on_checking() {
+    if (!choose_unsure_after(chosen_)) session_.open_next_unsure();
+}
+
+// Whether there is one on this page.
+bool TextLeaf::choose_unsure_after(WordPlace place) {
+    const auto unsure = [this](const SetWord& set) {
+        const ReadWord* word = session_.word(set.place);
+        return word && !word->corrected && word->block == 0 && word->certainty < kSureEnough;
+    };
+    const auto at = std::ranges::find(words_, place, &SetWord::place);
+    const auto next = std::find_if(at == words_.end() ? words_.begin() : at + 1, words_.end(), unsure);
+    if (next == words_.end()) return false;
+    setFocus();
+    choose(next->place);
+    return true;
 }
 
 bool TextLeaf::focusNextPrevChild(bool next) {

@@ -19,6 +19,8 @@ public:
     WordPlace chosen() const { return chosen_; }
     void set_alone(bool alone) { alone_ = alone, update(); }
     void choose_next_unsure(int direction);
+    // The queue: the next unsure word after the chosen one, and behind the page's last the notebook's next page.
+    void go_on_checking();
     WordCard* card() const { return card_; }
     QRectF place_of(WordPlace place) const;  // leaf px; null when it is not there
 
@@ -62,10 +64,12 @@ private:
     double laid_scale_ = 0;
     int laid_width_ = 0;
     WordPlace chosen_, hovered_;
+    bool choose_unsure_after(WordPlace place);
     void find_useful();
     const Useful* useful_at(WordPlace place) const;
     void save_useful(const Useful& useful);
     std::vector<Useful> useful_;
+    PageId to_check_ = 0;  // its first unsure word is chosen when it is open
     bool alone_ = false;
 };
 

@@ -338,5 +338,72 @@ TEST_F(Typing, InkIsSaidToBeADrawingAndIsReadNoMore) {
     EXPECT_EQ(said(), read);
 }
 
+TEST_F(Typing, CheckingGoesOnOverTheNotebooksPages) {
+    const PageId first = start_with_page();
+    session_->set_reading_mode(ReadingMode::off);  // the readings are those given here
+    session_->add_page();
+    session_->wait_idle();
+    const PageId second = page().info.id;
+    Reading unsure = test_reading({{"sure", "sore"}, {"scion", "scone"}});
+    unsure.lines[0].words[1].certainty = 0.3;
+    const auto keep = [&](PageId id) {
+        ASSERT_TRUE(const_cast<Library&>(session_->library()).save_reading(id, unsure));
+    };
+    keep(first), keep(second);
+    session_->open_page(first);
+    session_->wait_idle();
+    QTest::keyClick(window_.get(), Qt::Key_F8);
+    session_->wait_idle();
+    EXPECT_EQ(page().info.id, first);
+    EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
+    QTest::keyClick(window_.get(), Qt::Key_F8);
+    session_->wait_idle();
+    EXPECT_EQ(page().info.id, second);
+    EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
+    session_->correct({0, 1}, "scion");
+    session_->wait_idle();
+    QTest::keyClick(window_.get(), Qt::Key_F8);
+    session_->wait_idle();
+    EXPECT_EQ(page().info.id, first);
+}
+
+TEST_F(Typing, GoingToAnotherPageFinishesTheTextOnThisOne) {
+    const PageId first = start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    type("left in haste");
+    session_->add_page();
+    session_->wait_idle();
+    EXPECT_NE(page().info.id, first);
+    EXPECT_TRUE(page().texts.empty());
+    EXPECT_FALSE(editor()->is_open());
+    EXPECT_EQ(plain_text(session_->library().load_page(first)->texts.at(0)), "left in haste");
+}
+
+TEST_F(Typing, UndoUnderAnOpenEditorClosesIt) {
+    start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    type("one");
+    QTest::qWait(1800);
+    ASSERT_TRUE(editor()->is_open());
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_FALSE(editor()->is_open());
+    EXPECT_FALSE(bar()->isVisible());
+    EXPECT_TRUE(page().texts.empty());
+    session_->redo();
+    session_->wait_idle();
+    EXPECT_EQ(page().texts.size(), 1U);
+}
+
+TEST_F(Typing, AStrokeWrittenWhileThePageIsLoadedAgainStaysOnIt) {
+    const PageId id = start_with_page();
+    session_->open_page(id);
+    mouse_stroke({{20, 40}, {60, 40}});
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes.size(), 1U);
+}
+
 }  // namespace
 }  // namespace fernleaf

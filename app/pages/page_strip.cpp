@@ -276,6 +276,18 @@ void PageStrip::keyPressEvent(QKeyEvent* event) {
     QListView::keyPressEvent(event);
 }
 
+bool PageStrip::event(QEvent* event) {
+    // Here these keys set pages in order, whatever else they do in the window.
+    if (event->type() == QEvent::ShortcutOverride) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        if (key->modifiers() == Qt::AltModifier && (key->key() == Qt::Key_Up || key->key() == Qt::Key_Down)) {
+            event->accept();
+            return true;
+        }
+    }
+    return QListView::event(event);
+}
+
 void PageStrip::restyle() {
     setStyleSheet(QStringLiteral("#pageStrip { background: %1; border: none; border-right: 1px solid %2; }")
                       .arg(theme().desk.name(), theme().line.name()));

@@ -297,10 +297,10 @@ void MainWindow::add_shortcuts() {
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
     key(QKeySequence(Qt::Key_F3), [this] { spread_->show_lens(!spread_->lens()->isVisible()); });
-    const auto lens = [this, key](int code, auto move) {
-        key(QKeySequence(Qt::ALT | code), [this, move] {
-            if (spread_->lens()->isVisible()) move(*spread_->lens());
-        });
+    // Of the lens, and so without effect while it is closed.
+    const auto lens = [this](int code, auto move) {
+        auto* shortcut = new QShortcut(QKeySequence(Qt::ALT | code), spread_->lens());
+        connect(shortcut, &QShortcut::activated, this, [this, move] { move(*spread_->lens()); });
     };
     lens(Qt::Key_Left, [](LineLens& l) { l.move_on(-1); });
     lens(Qt::Key_Right, [](LineLens& l) { l.move_on(1); });
@@ -313,7 +313,7 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::Key_F5), [this] { show_leaves(Shown::ink); });
     key(QKeySequence(Qt::Key_F6), [this] { show_leaves(Shown::spread); });
     key(QKeySequence(Qt::Key_F7), [this] { show_leaves(Shown::text); });
-    key(QKeySequence(Qt::Key_F8), [this] { spread_->text()->choose_next_unsure(1); });
+    key(QKeySequence(Qt::Key_F8), [this] { spread_->text()->go_on_checking(); });
     key(QKeySequence(Qt::Key_F9), [this] { set_dark(!theme().dark); });
     // Letters choose tools only where nothing is typed.
     const auto on_ink = [this](int code, auto slot) {

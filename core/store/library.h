@@ -137,6 +137,9 @@ public:
 
     Result<Reading> reading(PageId page) const;
     Status save_reading(PageId page, const Reading& reading);
+    // The next page of the notebook after this one, round to its beginning, that has a word read with less certainty
+    // and not corrected; this page itself at last; nothing when there is none.
+    Result<std::optional<PageId>> next_unsure(PageId after, double certainty) const;
     Result<std::vector<Correction>> corrections(PageId page) const;
     Status correct(PageId page, const Correction& correction);
 

@@ -139,6 +139,28 @@ Status Library::bin_page(PageId page) {
     return transaction.commit();
 }
 
+Result<std::optional<PageId>> Library::next_unsure(PageId after, double certainty) const {
+    const std::lock_guard lock(mutex_);
+    Statement pages = db_->prepare(
+        "SELECT p.id FROM page p JOIN page here ON here.id = ?1 WHERE p.notebook = here.notebook AND p.binned = 0 "
+        "ORDER BY p.number <= here.number, p.number");
+    Statement lines = db_->prepare("SELECT words FROM reading_line WHERE page = ? AND kind = 0");
+    pages.bind(after);
+    while (pages.step()) {
+        lines.reset().bind(pages.integer(0));
+        while (lines.step()) {
+            const auto words = decode_words(lines.text(0));
+            if (!words) continue;
+            const auto unsure = [&](const ReadWord& w) {
+                return !w.corrected && w.block == 0 && w.certainty < certainty;
+            };
+            if (std::ranges::any_of(*words, unsure)) return std::optional(pages.integer(0));
+        }
+    }
+    if (Status status = db_->take_status(); !status) return status.error();
+    return std::optional<PageId>();
+}
+
 Status Library::bin_notebook(NotebookId notebook) {
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};

@@ -165,6 +165,20 @@ TEST_F(Pages, WhatFlowsToAPageOfItsOwnComesAndGoesWithTheEdit) {
     EXPECT_EQ(order(notebook_), (std::vector{pages_[0], next, pages_[1], pages_[2]}));
 }
 
+TEST_F(Pages, ThoseWithUnsureWordsFollowOneAnotherRoundTheNotebook) {
+    EXPECT_FALSE(*library_->next_unsure(pages_[0], 0.6));
+    Reading unsure = test_reading({{"scion", "scone"}}), sure = unsure, corrected = unsure;
+    unsure.lines[0].words[0].certainty = 0.3;
+    corrected.lines[0].words[0].certainty = 0.3, corrected.lines[0].words[0].corrected = true;
+    ASSERT_TRUE(library_->save_reading(pages_[0], unsure));
+    ASSERT_TRUE(library_->save_reading(pages_[1], corrected));
+    ASSERT_TRUE(library_->save_reading(pages_[2], unsure));
+    EXPECT_EQ(*library_->next_unsure(pages_[0], 0.6), std::optional(pages_[2]));
+    EXPECT_EQ(*library_->next_unsure(pages_[2], 0.6), std::optional(pages_[0]));
+    ASSERT_TRUE(library_->save_reading(pages_[2], sure));
+    EXPECT_EQ(*library_->next_unsure(pages_[0], 0.6), std::optional(pages_[0])) << "itself, when it alone is left";
+}
+
 TEST_F(Pages, TypedTextComesBackAsItWas) {
     TextBlock block;
     block.at = {12, 34}, block.width_mm = 80, block.height_mm = 12, block.angle = 15, block.pitch_mm = 8;
