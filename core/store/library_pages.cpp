@@ -227,7 +227,8 @@ Status Library::empty_bin() {
     {
         Statement s = db_->prepare(
             "SELECT hash FROM file WHERE hash NOT IN (SELECT file FROM picture) AND hash NOT IN (SELECT picture FROM "
-            "page) AND hash NOT IN (SELECT picture FROM notebook)");
+            "page) AND hash NOT IN (SELECT picture FROM notebook) AND NOT EXISTS (SELECT 1 FROM edit WHERE sheet <> '' "
+            "AND instr(sheet, hash))");  // undo may want its paper back
         while (s.step()) files.push_back(s.text(0));
     }
     Statement forget = db_->prepare("DELETE FROM file WHERE hash = ?");

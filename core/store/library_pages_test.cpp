@@ -128,6 +128,16 @@ TEST_F(Pages, EmptyingTheBinTakesFilesThatNothingElseNeeds) {
     EXPECT_TRUE(library_->check()->empty());
 }
 
+TEST_F(Pages, EmptyingTheBinLeavesThePaperThatUndoWouldBringBack) {
+    const std::string paper = *library_->add_file("paper");
+    Edit edit{"Change the paper"};
+    edit.sheet = SheetChange{};
+    edit.sheet->before.paper = Paper::picture, edit.sheet->before.picture = paper;
+    ASSERT_TRUE(library_->commit(pages_[0], edit));
+    ASSERT_TRUE(library_->empty_bin());
+    EXPECT_TRUE(fs::exists(library_.directory / "files" / paper));
+}
+
 TEST_F(Pages, TakeAnotherPaperAsOneStep) {
     Sheet before = library_->load_page(pages_[0])->info, after = before;
     after.paper = Paper::squared, after.spacing_mm = 5, after.colour = 0x223344, after.endless = true;
