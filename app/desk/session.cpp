@@ -8,6 +8,7 @@
 
 #include "base/file.h"
 #include "base/text.h"
+#include "desk/text_of.h"
 #include "exchange/import.h"
 #include "ink/grouping.h"
 #include "look/counted.h"
@@ -24,8 +25,6 @@ constexpr int kSaveAfterMs = 500;
 constexpr char kUnreadable = '?';
 constexpr int kRetryMs = 3000;    // to save what did not fit on the disk
 constexpr int kPicturePx = 3000;  // pictures on screen are kept no larger
-
-QString text_of(const Error& error) { return QString::fromStdString(error.message); }
 
 // The words in a corrected text that nothing lists, without the punctuation about them.
 std::vector<std::string> new_terms(const std::string& text, const std::function<bool(const std::string&)>& known) {
@@ -322,7 +321,7 @@ void Session::save_again() {
     if (unsaved_.empty()) return;
     on_disk(
         [this, waiting = unsaved_.front(), last = unsaved_.size() == 1]() mutable {
-            const Status status = library_->commit(waiting.page, waiting.edit);
+            Status status = library_->commit(waiting.page, waiting.edit);
             if (status && last) holding_ = false;
             return status;
         },

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 
 #include "desk/session.h"
+#include "desk/text_of.h"
 #include "exchange/import.h"
 #include "exchange/inkml.h"
 #include "look/counted.h"
@@ -16,8 +17,6 @@ namespace {
 
 constexpr double kPictureDpi = 150;          // a picture without a size of its own
 constexpr double kPictureShareOfPage = 0.6;  // no wider than this when it comes
-
-QString text_of(const Error& error) { return QString::fromStdString(error.message); }
 
 }  // namespace
 

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "desk/session.h"
+#include "desk/text_of.h"
 #include "look/counted.h"
 #include "page/moving.h"
 #include "page/set_in_type.h"
@@ -15,8 +16,6 @@ namespace {
 
 constexpr double kBesideGapMm = 4;
 constexpr double kLeastBesideMm = 25;
-
-QString text_of(const Error& error) { return QString::fromStdString(error.message); }
 
 std::string joined(const std::vector<TextBlock>& blocks) {
     std::string text;

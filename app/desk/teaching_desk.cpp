@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "base/file.h"
+#include "desk/text_of.h"
 #include "look/counted.h"
 
 namespace fernleaf {
@@ -14,8 +15,6 @@ namespace {
 // A hand is learnt anew when this many examples have come since it last was.
 constexpr size_t kNewExamples = 5;
 constexpr qint64 kLargestHand = 10'000'000;  // bytes
-
-QString text_of(const Error& error) { return QString::fromStdString(error.message); }
 
 Example example_from(const KeptExample& kept) {
     const int height = static_cast<int>(kept.pixels.size()) / kept.width;

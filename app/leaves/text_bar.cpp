@@ -1,5 +1,6 @@
 #include "leaves/text_bar.h"
 
+#include <QEvent>
 #include <QInputDialog>
 #include <QMenu>
 #include <QPainter>

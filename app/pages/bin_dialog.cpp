@@ -7,8 +7,8 @@
 #include <QVBoxLayout>
 
 #include "look/counted.h"
+#include "look/heading.h"
 #include "look/theme.h"
-#include "render/fonts.h"
 
 namespace fernleaf {
 
@@ -18,12 +18,7 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
-    auto* heading = new QLabel(tr("The bin"));
-    QFont font(kTextFace);
-    font.setPixelSize(20);
-    font.setWeight(QFont::DemiBold);
-    heading->setFont(font);
-    column->addWidget(heading);
+    column->addWidget(dialog_heading(tr("The bin")));
     auto* says = new QLabel(tr("What was deleted rests here until you empty the bin. It is not found by a search."));
     says->setWordWrap(true);
     says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));

@@ -8,8 +8,8 @@
 #include <QSettings>
 #include <QVBoxLayout>
 
+#include "look/heading.h"
 #include "look/theme.h"
-#include "render/fonts.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -46,12 +46,7 @@ PaperDialog::PaperDialog(Session& session, QWidget* parent) : QDialog(parent), s
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
-    auto* heading = new QLabel(tr("Paper of this page"));
-    QFont font(kTextFace);
-    font.setPixelSize(20);
-    font.setWeight(QFont::DemiBold);
-    heading->setFont(font);
-    column->addWidget(heading);
+    column->addWidget(dialog_heading(tr("Paper of this page")));
     auto* says = new QLabel(tr("Nothing on the page moves when its paper changes."));
     says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
     column->addWidget(says);

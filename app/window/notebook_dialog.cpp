@@ -7,9 +7,9 @@
 #include <QLocale>
 #include <QVBoxLayout>
 
+#include "look/heading.h"
 #include "look/language_name.h"
 #include "look/theme.h"
-#include "render/fonts.h"
 
 namespace fernleaf {
 namespace {
@@ -33,12 +33,7 @@ NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidge
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(14);
-    auto* heading = new QLabel(tr("A new notebook"));
-    QFont font(kTextFace);
-    font.setPixelSize(20);
-    font.setWeight(QFont::DemiBold);
-    heading->setFont(font);
-    column->addWidget(heading);
+    column->addWidget(dialog_heading(tr("A new notebook")));
     auto* form = new QFormLayout;
     form->setHorizontalSpacing(16);
     form->setVerticalSpacing(10);

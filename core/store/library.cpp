@@ -6,7 +6,6 @@
 
 #include <algorithm>
 #include <cerrno>
-#include <chrono>
 #include <cstring>
 #include <fstream>
 #include <functional>
@@ -16,6 +15,7 @@
 #include <set>
 
 #include "base/file.h"
+#include "base/now.h"
 #include "base/text.h"
 #include "store/codec.h"
 #include "store/schema.h"
@@ -27,11 +27,6 @@ namespace fs = std::filesystem;
 using Json = nlohmann::json;
 
 constexpr char kDatabaseName[] = "library.db";
-
-int64_t now_ms() {
-    using namespace std::chrono;
-    return duration_cast<milliseconds>(system_clock::now().time_since_epoch()).count();
-}
 
 Box box_at(const Statement& row, int column) {
     return {row.real(column), row.real(column + 1), row.real(column + 2), row.real(column + 3)};

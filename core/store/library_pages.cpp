@@ -1,20 +1,15 @@
 // Pages in their notebooks: order, copies, the bin and the way back.
 #include <algorithm>
-#include <chrono>
 #include <functional>
 #include <unordered_map>
 #include <utility>
 
+#include "base/now.h"
 #include "store/codec.h"
 #include "store/library.h"
 
 namespace fernleaf {
 namespace {
-
-int64_t now_ms() {
-    using namespace std::chrono;
-    return duration_cast<milliseconds>(system_clock::now().time_since_epoch()).count();
-}
 
 std::string first_line(Database& db, PageId page) {
     Statement s = db.prepare(
