@@ -147,7 +147,7 @@ private:
             if (apart) set_block(std::exchange(block, {}), pitch);
             block.push_back(std::move(piece));
         }
-        if (!block.empty()) set_block(std::move(block), pitch);
+        if (!block.empty()) set_block(block, pitch);
     }
 
     TextStyle style_of(const ReadWord& word, double size) const {
@@ -187,7 +187,7 @@ private:
         // No line of type may need more than its ink had.
         double widest = 0;
         for (const Piece& p : pieces)
-            if (p.words.size() > 0 && p.box.width() > 0)
+            if (!p.words.empty() && p.box.width() > 0)
                 widest = std::max(widest, width_of(p, size) / std::max(p.box.width(), 0.5 * box.width()));
         if (widest > 1) size = std::max(kLeastSizeMm, size * std::max(kSmallestShrink, 1 / widest));
 
