@@ -360,7 +360,7 @@ PageId Library::insert_page(NotebookId notebook, const PageInfo& info) {
     return db_->last_id();
 }
 
-Result<PageId> Library::add_page(NotebookId notebook, PageInfo info) {
+Result<PageId> Library::add_page(NotebookId notebook, const PageInfo& info) {
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
     Transaction transaction(*db_);

@@ -95,7 +95,7 @@ public:
     // What stands on each page of a notebook, in order, for its table of contents.
     Result<std::vector<PageSummary>> contents(NotebookId notebook) const;
     // Adds a page at the notebook's end; the info's id, notebook and number are set by the library.
-    Result<PageId> add_page(NotebookId notebook, PageInfo info);
+    Result<PageId> add_page(NotebookId notebook, const PageInfo& info);
     Result<Page> load_page(PageId page) const;
 
     // Sets a page among those of a notebook, its own or another, as number (from 1; beyond the last: at the end). Its
