@@ -271,6 +271,8 @@ void Session::open_neighbour(int offset) {
 
 void Session::commit(Edit edit) {
     if (!page_) return;
+    // What could never be kept is not shown either; all else that fails later is the disk's doing, and is tried again.
+    if (const auto why = unsound(edit.added)) return emit problem(QString::fromStdString(*why));
     apply(*page_, edit);
     mirror(edit);
     ++edition_;
@@ -291,7 +293,8 @@ void Session::save(PageId page, Edit edit) {
     on_disk(
         [this, page, edit = std::move(edit)]() mutable {
             // Nothing overtakes a change that could not be saved.
-            Status status = holding_ ? Status(Error{"The disk is full."}) : library_->commit(page, edit);
+            Status status =
+                holding_ ? Status(Error{"The change before it is not saved yet."}) : library_->commit(page, edit);
             holding_ = !status;
             return std::pair(status, std::move(edit));
         },
@@ -309,25 +312,29 @@ void Session::saved(PageId page, const Edit& edit, const Status& status) {
         retry_timer_.start();
         return;
     }
-    if (!edit.flow) return;
-    if (page_ && page_->info.notebook == notebook_.id) ++pages_in_notebook_;
+    if (edit.flow) flowed(page, *edit.flow);
+}
+
+void Session::flowed(PageId from, const Flow& flow) {
+    if (page_ && page_->info.id == from) ++pages_in_notebook_;
     emit notice(tr("What no longer fits stands on the next page."));
     emit steps_changed();
     refresh_shelf();
-    read_later({edit.flow->page});
+    read_later({flow.page});
 }
 
 void Session::save_again() {
     if (unsaved_.empty()) return;
     on_disk(
         [this, waiting = unsaved_.front(), last = unsaved_.size() == 1]() mutable {
-            Status status = library_->commit(waiting.page, waiting.edit);
+            const Status status = library_->commit(waiting.page, waiting.edit);
             if (status && last) holding_ = false;
-            return status;
+            return std::pair(status, std::move(waiting));
         },
-        [this](const Status& status) {
-            if (!status) return retry_timer_.start();
+        [this](const std::pair<Status, Unsaved>& done) {
+            if (!done.first) return retry_timer_.start();
             unsaved_.pop_front();
+            if (done.second.edit.flow) flowed(done.second.page, *done.second.edit.flow);
             if (unsaved_.empty())
                 emit notice(tr("All changes are saved again."));
             else
@@ -369,7 +376,8 @@ void Session::redo() { step(true); }
 
 void Session::step(bool forward) {
     if (!page_) return;
-    if (!unsaved_.empty()) return emit problem(tr("The disk is full: nothing can be taken back before there is room."));
+    if (!unsaved_.empty())
+        return emit problem(tr("Nothing can be taken back before the last changes are saved. Make room on the disk."));
     struct Stepped {
         std::optional<Edit> edit;
         Steps steps;

@@ -194,6 +194,7 @@ private:
     void save(PageId page, Edit edit);
     void saved(PageId page, const Edit& edit, const Status& status);
     void save_again();
+    void flowed(PageId from, const Flow& flow);
     void put_pasted(Result<Elements> elements, Point middle, PageId page, const char* label);
     void load_pictures_again();
     Result<Edit> page_in_type(PageId id, const CancelToken& cancel);
@@ -238,7 +239,9 @@ private:
     std::deque<Unsaved> unsaved_;
     bool holding_ = false;  // used on the disk thread: a change could not be saved
     struct TypeVersions {
+        TypeWish wish;
         PageId page = 0;
+        int edition = 0;
         Edit as_read, as_edited;
     };
     std::optional<TypeVersions> type_versions_;

@@ -24,6 +24,7 @@ constexpr double kPictureShareOfPage = 0.6;  // no wider than this when it comes
 template <typename Job>
 void Session::pages_job(Job job, std::function<void()> then) {
     if (!may_change()) return;
+    if (page_) emit page_leaving();  // what is under way on it is kept first
     save_reading_now();
     on_disk(std::move(job), [this, then = std::move(then)](const Status& status) {
         if (!status) return emit problem(text_of(status.error()));
@@ -58,11 +59,7 @@ void Session::copy_page(PageId page, NotebookId notebook, int number) {
 }
 
 void Session::bin_pages(const std::vector<PageId>& pages) {
-    struct Next {
-        PageId page = 0;
-        NotebookId notebook = 0;
-    };
-    auto next = std::make_shared<Next>();
+    auto next = std::make_shared<PageId>(0);
     const PageId open = page_ ? page_->info.id : 0;
     const Notebook notebook = notebook_;
     pages_job(
@@ -72,21 +69,21 @@ void Session::bin_pages(const std::vector<PageId>& pages) {
             if (!before) return before.error();
             const auto here = std::ranges::find(*before, open, &PageInfo::id);
             // The open page, or the first that stays after it, or the last before it.
-            for (auto at = here; at != before->end() && next->page == 0; ++at)
-                if (!gone(at->id)) next->page = at->id;
-            for (auto at = here; at != before->begin() && next->page == 0;)
-                if (!gone((--at)->id)) next->page = at->id;
+            for (auto at = here; at != before->end() && *next == 0; ++at)
+                if (!gone(at->id)) *next = at->id;
+            for (auto at = here; at != before->begin() && *next == 0;)
+                if (!gone((--at)->id)) *next = at->id;
             for (const PageId page : pages)
                 if (Status status = library_->bin_page(page); !status) return status;
-            if (next->page != 0) return Done{};
+            if (*next != 0) return Done{};
             // A notebook has a page at least.
             const auto fresh = library_->add_page(notebook.id, PageInfo{notebook.sheet});
             if (!fresh) return fresh.error();
-            next->page = *fresh;
+            *next = *fresh;
             return Done{};
         },
         [this, next, pages] {
-            open_page(next->page);
+            open_page(*next);
             std::vector<Binned> back;
             for (const PageId page : pages) back.push_back({0, page});
             emit undoable(

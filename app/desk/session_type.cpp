@@ -132,7 +132,7 @@ void Session::set_in_type(const TypeWish& wish) {
                 as_edited.added.texts = numbered(std::move(made->edited));
                 const QString edited = QString::fromStdString(joined(as_edited.added.texts));
                 const QString read = QString::fromStdString(joined(as_read.added.texts));
-                type_versions_ = TypeVersions{id, std::move(as_read), std::move(as_edited)};
+                type_versions_ = TypeVersions{wish, id, edition_, std::move(as_read), std::move(as_edited)};
                 emit type_choice(edited, read);
             },
             Qt::QueuedConnection);
@@ -140,9 +140,11 @@ void Session::set_in_type(const TypeWish& wish) {
 }
 
 void Session::choose_type(bool as_edited) {
-    if (!type_versions_ || !page_ || page_->info.id != type_versions_->page) return;
-    Edit edit = as_edited ? std::move(type_versions_->as_edited) : std::move(type_versions_->as_read);
-    type_versions_.reset();
+    if (!type_versions_) return;
+    TypeVersions versions = *std::exchange(type_versions_, std::nullopt);
+    if (!page_ || page_->info.id != versions.page) return;
+    if (versions.edition != edition_) return set_in_type(versions.wish);
+    Edit edit = std::move(as_edited ? versions.as_edited : versions.as_read);
     const std::vector<TextId> ids = ids_of(edit.added);
     change(std::move(edit));
     emit set_in_type_done(ids);
@@ -175,10 +177,13 @@ void Session::set_notebook_in_type() {
                  }
                  QMetaObject::invokeMethod(
                      this,
-                     [this, changed, failure, cancelled = cancel.cancelled()] {
-                         if (page_) open_page(page_->info.id);
-                         read_later(changed);
+                     [this, changed, failure, cancelled = cancel.cancelled()]() mutable {
                          const QString done = counted(static_cast<qsizetype>(changed.size()), tr("page"), tr("pages"));
+                         if (page_) {
+                             std::erase(changed, page_->info.id);  // is read when it is opened
+                             open_page(page_->info.id);
+                         }
+                         read_later(changed);
                          if (!failure.isEmpty())
                              emit problem(tr("Stopped after %1. %2").arg(done, failure));
                          else

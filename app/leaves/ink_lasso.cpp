@@ -176,20 +176,9 @@ void InkLeaf::tap(QPointF px) {
 
 void InkLeaf::replace_selection(Elements elements, const char* label) {
     Edit edit{label, {}, selection_.chosen()};
-    std::vector<int64_t> ids;
-    const auto renew = [&](auto& e) {
-        const int64_t before = e.id;
-        if (e.order == 0) e.order = before;
-        e.id = session_.new_element_id();
-        ids.push_back(e.id);
-        return std::pair(before, e.id);
-    };
-    for (Stroke& s : elements.strokes) edit.followed.push_back(renew(s));
-    for (Picture& p : elements.pictures) renew(p);
-    for (TextBlock& t : elements.texts) {
-        renew(t);
-        lay_out(t);
-    }
+    edit.followed = renew(elements, [this] { return session_.new_element_id(); });
+    for (TextBlock& t : elements.texts) lay_out(t);
+    const std::vector<int64_t> ids = ids_of(elements);
     edit.added = std::move(elements);
     const int taps = taps_;
     session_.change(std::move(edit));

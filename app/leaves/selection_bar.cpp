@@ -5,6 +5,7 @@
 
 #include "desk/session.h"
 #include "leaves/colour_menu.h"
+#include "leaves/menu_below.h"
 #include "leaves/tool_tray.h"
 #include "look/language_name.h"
 #include "look/theme.h"
@@ -81,7 +82,7 @@ void SelectionBar::offer_colours() {
     QMenu menu(this);
     add_colours(menu, tray_.tools().palette,
                 [this](std::optional<uint32_t> colour) { leaf_.recolour_selection(*colour); });
-    menu.exec(colour_->mapToGlobal(QPoint(0, colour_->height() + 4)));
+    show_below(menu, *colour_);
 }
 
 void SelectionBar::offer_type() {
@@ -101,7 +102,7 @@ void SelectionBar::offer_type() {
     };
     menu.addAction(tr("This is text: read it"), this, [say] { say(RegionKind::text); });
     menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(RegionKind::drawing); });
-    menu.exec(type_->mapToGlobal(QPoint(0, type_->height() + 4)));
+    show_below(menu, *type_);
 }
 
 // Below what is chosen, or above it where there is no room; always within the leaf.

@@ -7,6 +7,7 @@
 
 #include "desk/text_styles.h"
 #include "leaves/colour_menu.h"
+#include "leaves/menu_below.h"
 #include "leaves/tool_tray.h"
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -153,7 +154,7 @@ void TextBar::offer_styles() {
     for (const KeptStyle& kept : kept_styles())
         if (kept.own) forget->addAction(kept.name, this, [name = kept.name] { forget_style(name); });
     forget->setEnabled(!forget->isEmpty());
-    menu.exec(styles_->mapToGlobal(QPoint(0, styles_->height() + 4)));
+    show_below(menu, *styles_);
     editor_.setFocus();
 }
 
@@ -161,38 +162,28 @@ void TextBar::offer_colours(QToolButton* below, bool none, const std::function<v
     QMenu menu(this);
     if (none) menu.addAction(tr("None"), this, [take] { take({}); });
     add_colours(menu, tray_.tools().palette, take);
-    menu.exec(below->mapToGlobal(QPoint(0, below->height() + 4)));
+    show_below(menu, *below);
     editor_.setFocus();
 }
 
 void TextBar::offer_lists() {
-    QMenu menu(this);
-    const std::pair<QString, ListKind> kinds[] = {{tr("No list"), ListKind::none},
-                                                  {tr("•  Bullets"), ListKind::bullet},
-                                                  {tr("1.  Numbers"), ListKind::number},
-                                                  {tr("☐  To tick off"), ListKind::check},
-                                                  {tr("☑  Ticked off"), ListKind::checked}};
-    for (const auto& [name, kind] : kinds) {
-        QAction* action = menu.addAction(name, this, [this, kind = kind] { editor_.set_list_kind(kind); });
-        action->setCheckable(true);
-        action->setChecked(editor_.list() == kind);
-    }
-    menu.exec(list_->mapToGlobal(QPoint(0, list_->height() + 4)));
+    offer<ListKind>(*list_,
+                    {{tr("No list"), ListKind::none},
+                     {tr("•  Bullets"), ListKind::bullet},
+                     {tr("1.  Numbers"), ListKind::number},
+                     {tr("☐  To tick off"), ListKind::check},
+                     {tr("☑  Ticked off"), ListKind::checked}},
+                    editor_.list(), [this](ListKind kind) { editor_.set_list_kind(kind); });
     editor_.setFocus();
 }
 
 void TextBar::offer_alignments() {
-    QMenu menu(this);
-    const std::pair<QString, Align> kinds[] = {{tr("Left"), Align::left},
-                                               {tr("Centred"), Align::centre},
-                                               {tr("Right"), Align::right},
-                                               {tr("Justified"), Align::justified}};
-    for (const auto& [name, align] : kinds) {
-        QAction* action = menu.addAction(name, this, [this, align = align] { editor_.set_align(align); });
-        action->setCheckable(true);
-        action->setChecked(editor_.align() == align);
-    }
-    menu.exec(align_->mapToGlobal(QPoint(0, align_->height() + 4)));
+    offer<Align>(*align_,
+                 {{tr("Left"), Align::left},
+                  {tr("Centred"), Align::centre},
+                  {tr("Right"), Align::right},
+                  {tr("Justified"), Align::justified}},
+                 editor_.align(), [this](Align align) { editor_.set_align(align); });
     editor_.setFocus();
 }
 

@@ -78,14 +78,46 @@ public:
 
 }  // namespace
 
+QImage PagePictures::of(PageId page) {
+    Drawn& drawn = drawn_[page];
+    if (!std::exchange(drawn.wanted, false)) return drawn.image;
+    worker_.post([this, page, scheme = theme().page] {
+        QImage image = picture_of(library_, page, scheme);
+        QMetaObject::invokeMethod(
+            this,
+            [this, page, image = std::move(image)] {
+                drawn_[page].image = image;
+                emit ready(page);
+            },
+            Qt::QueuedConnection);
+    });
+    return drawn.image;
+}
+
+void PagePictures::outdated(PageId page) {
+    if (const auto found = drawn_.find(page); found != drawn_.end()) found->second.wanted = true;
+    emit ready(page);  // whoever sees it asks for it
+}
+
+void PagePictures::forget() { drawn_.clear(); }
+
 PageStripModel::PageStripModel(Session& session, QObject* parent)
-    : QAbstractListModel(parent), session_(session), worker_(std::make_unique<JobThread>(JobThread::Haste::patient)) {
+    : QAbstractListModel(parent), session_(session), pictures_(std::make_unique<PagePictures>(session.library())) {
     redraw_.setSingleShot(true);
     redraw_.setInterval(kRedrawAfterMs);
+    connect(pictures_.get(), &PagePictures::ready, this, [this](PageId page) {
+        const int row = row_of(page);
+        if (row >= 0) emit dataChanged(index(row), index(row));
+    });
     connect(&redraw_, &QTimer::timeout, this, [this] {
-        if (session_.page()) draw(session_.page()->info.id);
+        if (session_.page()) pictures_->outdated(session_.page()->info.id);
     });
     connect(&session_, &Session::page_edited, this, [this] { redraw_.start(); });
+    // What was done to a whole notebook has changed pages that are not open.
+    connect(&session_, &Session::task_changed, this, [this](const QString& label) {
+        if (!label.isEmpty()) return;
+        for (const PageInfo& info : pages_) pictures_->outdated(info.id);
+    });
     connect(&session_, &Session::shelf_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
         for (const NotebookSummary& n : notebooks) {
             if (n.notebook.id != session_.notebook().id || n.contents.empty()) continue;
@@ -102,29 +134,6 @@ PageStripModel::PageStripModel(Session& session, QObject* parent)
     });
 }
 
-PageStripModel::~PageStripModel() { worker_.reset(); }
-
-void PageStripModel::redraw_all() {
-    pictures_.clear();
-    if (!pages_.empty()) emit dataChanged(index(0), index(rowCount() - 1));
-}
-
-void PageStripModel::draw(PageId page) const {
-    auto* self = const_cast<PageStripModel*>(this);
-    pictures_.try_emplace(page);
-    worker_->post([self, page, library = &session_.library(), scheme = theme().page] {
-        QImage image = picture_of(*library, page, scheme);
-        QMetaObject::invokeMethod(
-            self,
-            [self, page, image = std::move(image)] {
-                self->pictures_[page] = image;
-                const int row = self->row_of(page);
-                if (row >= 0) emit self->dataChanged(self->index(row), self->index(row));
-            },
-            Qt::QueuedConnection);
-    });
-}
-
 QVariant PageStripModel::data(const QModelIndex& index, int role) const {
     const PageInfo& info = pages_[static_cast<size_t>(index.row())];
     switch (role) {
@@ -138,11 +147,8 @@ QVariant PageStripModel::data(const QModelIndex& index, int role) const {
         case Qt::SizeHintRole:
             return QSize(kPictureWidthPx, static_cast<int>(std::clamp(kPictureWidthPx * info.height_mm / info.width_mm,
                                                                       20.0, static_cast<double>(kTallestPx))));
-        case Qt::DecorationRole: {
-            const auto found = pictures_.find(info.id);
-            if (found == pictures_.end()) draw(info.id);
-            return found == pictures_.end() ? QVariant() : QVariant(found->second);
-        }
+        case Qt::DecorationRole:
+            return pictures_->of(info.id);
         default:
             return {};
     }
@@ -291,7 +297,8 @@ bool PageStrip::event(QEvent* event) {
 void PageStrip::restyle() {
     setStyleSheet(QStringLiteral("#pageStrip { background: %1; border: none; border-right: 1px solid %2; }")
                       .arg(theme().desk.name(), theme().line.name()));
-    model_.redraw_all();
+    model_.pictures().forget();
+    viewport()->update();
 }
 
 }  // namespace fernleaf

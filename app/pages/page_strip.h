@@ -10,13 +10,36 @@
 
 namespace fernleaf {
 
+// Small pictures of pages, drawn by a worker when they are asked for; one that is outdated stands in until the new
+// comes.
+class PagePictures : public QObject {
+    Q_OBJECT
+
+public:
+    explicit PagePictures(const Library& library) : library_(library) {}
+    QImage of(PageId page);  // null until it is drawn
+    void outdated(PageId page);
+    void forget();  // all: the colours have changed
+
+signals:
+    void ready(PageId page);
+
+private:
+    struct Drawn {
+        QImage image;
+        bool wanted = true;  // to be drawn, or drawn anew
+    };
+    const Library& library_;
+    std::map<PageId, Drawn> drawn_;
+    JobThread worker_{JobThread::Haste::patient};
+};
+
 class PageStripModel : public QAbstractListModel {
     Q_OBJECT
 
 public:
     enum Role { page_id = Qt::UserRole, page_number };
     explicit PageStripModel(Session& session, QObject* parent = nullptr);
-    ~PageStripModel() override;
 
     int rowCount(const QModelIndex& parent = {}) const override {
         return parent.isValid() ? 0 : static_cast<int>(pages_.size());
@@ -29,20 +52,16 @@ public:
     bool dropMimeData(const QMimeData* data, Qt::DropAction action, int row, int column,
                       const QModelIndex& parent) override;
     int row_of(PageId page) const;
-    void redraw_all();
+    PagePictures& pictures() { return *pictures_; }
 
 signals:
     void moved(PageId page, int number);
 
 private:
-    void draw(PageId page) const;
-    void page_changed();
-
     Session& session_;
     std::vector<PageInfo> pages_;
-    mutable std::map<PageId, QImage> pictures_;  // null while it is being drawn
+    std::unique_ptr<PagePictures> pictures_;
     QTimer redraw_;
-    std::unique_ptr<JobThread> worker_;
 };
 
 class PageStrip : public QListView {

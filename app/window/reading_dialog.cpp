@@ -15,6 +15,7 @@
 #include "base/file.h"
 #include "base/text.h"
 #include "look/counted.h"
+#include "look/heading.h"
 #include "look/language_name.h"
 #include "look/theme.h"
 #include "paper/examples.h"
@@ -61,12 +62,7 @@ ReadingDialog::ReadingDialog(Session& session, QWidget* parent)
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
-    auto* title = new QLabel(tr("How “%1” is read").arg(QString::fromStdString(notebook_.title)));
-    QFont font(kTextFace);
-    font.setPixelSize(20);
-    font.setWeight(QFont::DemiBold);
-    title->setFont(font);
-    column->addWidget(title);
+    column->addWidget(dialog_heading(tr("How “%1” is read").arg(QString::fromStdString(notebook_.title))));
     auto* tabs = new QTabWidget;
     tabs->setDocumentMode(true);
     tabs->tabBar()->setDrawBase(false);

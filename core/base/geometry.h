@@ -68,6 +68,10 @@ struct Box {
     friend bool operator==(const Box&, const Box&) = default;
 };
 
+inline Box shifted(const Box& box, Point by) {
+    return {box.left + by.x, box.top + by.y, box.right + by.x, box.bottom + by.y};
+}
+
 // The box about a box turned about a point, degrees clockwise.
 inline Box turned(const Box& box, double degrees, Point about) {
     if (degrees == 0 || box.empty()) return box;

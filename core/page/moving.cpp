@@ -40,6 +40,8 @@ void grow_type(TextBlock& text, double by) {
 TextBlock transformed(TextBlock text, const Affine& by) {
     const double wider = std::hypot(by.xx, by.yx), taller = std::hypot(by.xy, by.yy);
     const Point middle = by(Box::of(text.at.x, text.at.y, text.width_mm, text.height_mm).centre());
+    if (by == Affine::shift({by.dx, by.dy}))
+        for (PlacedWord& w : text.words) w.box = shifted(w.box, {by.dx, by.dy});
     if (std::abs(wider - taller) < kEvenly) {
         if (std::abs(wider - 1) > 1e-9) grow_type(text, wider);
         text.width_mm = std::max(kLeastSideMm, text.width_mm * wider);
@@ -107,6 +109,20 @@ Elements picked(const Elements& all, const std::vector<int64_t>& ids) {
     pick(all.pictures, chosen.pictures);
     pick(all.texts, chosen.texts);
     return chosen;
+}
+
+std::vector<std::pair<StrokeId, StrokeId>> renew(Elements& elements, const std::function<int64_t()>& new_id) {
+    const auto renewed = [&](auto& e) {
+        const int64_t before = e.id;
+        if (e.order == 0) e.order = before;
+        e.id = new_id();
+        return std::pair(before, e.id);
+    };
+    std::vector<std::pair<StrokeId, StrokeId>> followed;
+    for (Stroke& s : elements.strokes) followed.push_back(renewed(s));
+    for (Picture& p : elements.pictures) renewed(p);
+    for (TextBlock& t : elements.texts) renewed(t);
+    return followed;
 }
 
 std::vector<int64_t> ids_of(const Elements& elements) {

@@ -60,6 +60,18 @@ double likeness(const std::vector<StrokeId>& a, const std::vector<StrokeId>& b) 
 
 }  // namespace
 
+std::optional<std::string> unsound(const Elements& elements) {
+    if (!std::ranges::all_of(elements.strokes, [](const Stroke& s) { return sound(s); }))
+        return "A stroke holds numbers that are no place on a page.";
+    if (!std::ranges::all_of(elements.texts, [](const TextBlock& t) { return sound(t); }))
+        return "A block of text holds numbers that are no place on a page.";
+    const auto known = [](const Picture& p) {
+        return std::isfinite(p.box.width()) && std::isfinite(p.box.height()) && std::isfinite(p.angle);
+    };
+    if (!std::ranges::all_of(elements.pictures, known)) return "A picture holds numbers that are no place on a page.";
+    return {};
+}
+
 void make_room_below(Page& page) {
     if (!page.info.endless) return;
     double bottom = 0;

@@ -105,6 +105,9 @@ struct Elements {
     friend bool operator==(const Elements&, const Elements&) = default;
 };
 
+// Why they can't be kept: numbers that are no place on a page. Nothing: they can.
+std::optional<std::string> unsound(const Elements& elements);
+
 struct Page : Elements {
     PageInfo info;
 };

@@ -47,27 +47,6 @@ void put(Elements& into, const Stroke& s) { into.strokes.push_back(s); }
 void put(Elements& into, const Picture& p) { into.pictures.push_back(p); }
 void put(Elements& into, const TextBlock& t) { into.texts.push_back(t); }
 
-void renumber(Elements& elements, std::vector<std::pair<StrokeId, StrokeId>>& followed,
-              const std::function<int64_t()>& new_id) {
-    const auto renew = [&](auto& e) {
-        const int64_t before = e.id;
-        if (e.order == 0) e.order = before;
-        e.id = new_id();
-        return std::pair(before, e.id);
-    };
-    for (Stroke& s : elements.strokes) followed.push_back(renew(s));
-    for (Picture& p : elements.pictures) renew(p);
-    for (TextBlock& t : elements.texts) renew(t);
-}
-
-Elements shifted(Elements elements, Point by) {
-    elements = transformed(std::move(elements), Affine::shift(by));
-    for (TextBlock& t : elements.texts)
-        for (PlacedWord& w : t.words)
-            w.box = {w.box.left + by.x, w.box.top + by.y, w.box.right + by.x, w.box.bottom + by.y};
-    return elements;
-}
-
 }  // namespace
 
 Room room_at(const Page& page, const Reading& reading, Point at, Push push) {
@@ -113,8 +92,8 @@ Edit opened(const Page& page, const Reading& reading, const Room& room, double b
         double right = 0;
         each(room.moving, {}, [&](const auto&, const Box& place) { right = std::max(right, place.right); });
         by_mm = std::min(by_mm, std::max(0.0, page.info.width_mm - kFootMm - right));
-        edit.added = shifted(room.moving, {by_mm, 0});
-        renumber(edit.added, edit.followed, new_id);
+        edit.added = transformed(room.moving, Affine::shift({by_mm, 0}));
+        edit.followed = renew(edit.added, new_id);
         return edit;
     }
     const Places places = places_of(reading);
@@ -128,14 +107,14 @@ Edit opened(const Page& page, const Reading& reading, const Room& room, double b
     Elements stays, flows;
     each(room.moving, places.line_of,
          [&](const auto& e, const Box& place) { put(place.top >= cut ? flows : stays, e); });
-    edit.added = shifted(std::move(stays), {0, by_mm});
-    renumber(edit.added, edit.followed, new_id);
+    edit.added = transformed(std::move(stays), Affine::shift({0, by_mm}));
+    edit.followed = renew(edit.added, new_id);
     if (!flows.empty()) {
         // A whole number of rules, so that writing stays on them.
         const double step = std::max(1.0, page.info.spacing_mm);
         const double up = std::max(0.0, std::floor(cut / step) - 1) * step;
-        edit.flow = Flow{0, shifted(std::move(flows), {0, -up}), {}};
-        renumber(edit.flow->content, edit.flow->followed, new_id);
+        edit.flow = Flow{0, transformed(std::move(flows), Affine::shift({0, -up})), {}};
+        edit.flow->followed = renew(edit.flow->content, new_id);
     }
     return edit;
 }

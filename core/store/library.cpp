@@ -131,12 +131,19 @@ void put_sheet(Database& db, PageId page, const Sheet& s) {
         .run();
 }
 
-Status check_numbers(const Elements& elements) {
-    if (!std::ranges::all_of(elements.strokes, [](const Stroke& s) { return sound(s); }))
-        return Error{"A stroke holds numbers that are no place on a page."};
-    if (!std::ranges::all_of(elements.texts, [](const TextBlock& t) { return sound(t); }))
-        return Error{"A block of text holds numbers that are no place on a page."};
-    return Done{};
+Statement& bind_notebook(Statement& s, const Notebook& n) {
+    return s.bind(trimmed(n.title))
+        .bind(static_cast<int64_t>(n.cover))
+        .bind(language_list(n.languages))
+        .bind(n.sheet.width_mm)
+        .bind(n.sheet.height_mm)
+        .bind(static_cast<int>(n.sheet.paper))
+        .bind(n.sheet.spacing_mm)
+        .bind(static_cast<int64_t>(n.sheet.colour))
+        .bind(n.sheet.picture)
+        .bind(n.sheet.endless ? 1 : 0)
+        .bind(n.lean)
+        .bind(n.hand);
 }
 
 PageInfo page_at(const Statement& row) {
@@ -284,23 +291,10 @@ Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
     if (why_read_only_) return Error{*why_read_only_};
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
-    db_->prepare(
-           "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, "
-           "lean, "
-           "hand) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
-        .bind(trimmed(notebook.title))
-        .bind(static_cast<int64_t>(notebook.cover))
-        .bind(language_list(notebook.languages))
-        .bind(notebook.sheet.width_mm)
-        .bind(notebook.sheet.height_mm)
-        .bind(static_cast<int>(notebook.sheet.paper))
-        .bind(notebook.sheet.spacing_mm)
-        .bind(static_cast<int64_t>(notebook.sheet.colour))
-        .bind(notebook.sheet.picture)
-        .bind(notebook.sheet.endless ? 1 : 0)
-        .bind(notebook.lean)
-        .bind(notebook.hand)
-        .run();
+    Statement insert = db_->prepare(
+        "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, "
+        "hand) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    bind_notebook(insert, notebook).run();
     const NotebookId id = db_->last_id();
     if (Status status = transaction.commit(); !status) return status.error();
     return id;
@@ -311,23 +305,11 @@ Status Library::change_notebook(const Notebook& notebook) {
     if (why_read_only_) return Error{*why_read_only_};
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
-    db_->prepare(
-           "UPDATE notebook SET title = ?, cover = ?, language = ?, width = ?, height = ?, paper = ?, spacing = ?, "
-           "colour = ?, picture = ?, endless = ?, lean = ?, hand = ? WHERE id = ?")
-        .bind(trimmed(notebook.title))
-        .bind(static_cast<int64_t>(notebook.cover))
-        .bind(language_list(notebook.languages))
-        .bind(notebook.sheet.width_mm)
-        .bind(notebook.sheet.height_mm)
-        .bind(static_cast<int>(notebook.sheet.paper))
-        .bind(notebook.sheet.spacing_mm)
-        .bind(static_cast<int64_t>(notebook.sheet.colour))
-        .bind(notebook.sheet.picture)
-        .bind(notebook.sheet.endless ? 1 : 0)
-        .bind(notebook.lean)
-        .bind(notebook.hand)
-        .bind(notebook.id)
-        .run();
+    Statement update = db_->prepare(
+        "UPDATE notebook SET title = ?, cover = ?, language = ?, width = ?, height = ?, paper = ?, spacing = ?, colour "
+        "= "
+        "?, picture = ?, endless = ?, lean = ?, hand = ? WHERE id = ?");
+    bind_notebook(update, notebook).bind(notebook.id).run();
     return transaction.commit();
 }
 
@@ -469,7 +451,7 @@ void Library::insert_elements(PageId page, Elements& elements) {
 Status Library::commit(PageId page, Edit& edit) {
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
-    if (Status status = check_numbers(edit.added); !status) return status;
+    if (const auto why = unsound(edit.added)) return Error{*why};
     Transaction transaction(*db_);
     insert_elements(page, edit.added);
     set_live(*db_, edit.added, true);
@@ -501,7 +483,7 @@ Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
     for (const FilledPage& page : pages)
-        if (Status status = check_numbers(page.content); !status) return status.error();
+        if (const auto why = unsound(page.content)) return Error{*why};
     std::vector<PageId> ids;
     Transaction transaction(*db_);
     for (FilledPage& page : pages) {

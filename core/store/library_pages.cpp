@@ -2,9 +2,9 @@
 #include <algorithm>
 #include <functional>
 #include <unordered_map>
-#include <utility>
 
 #include "base/now.h"
+#include "page/moving.h"
 #include "store/codec.h"
 #include "store/library.h"
 
@@ -65,25 +65,17 @@ Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) 
     auto copy = load_page_locked(page);
     if (!copy) return copy.error();
     // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
-    std::unordered_map<StrokeId, StrokeId> next;
-    const auto renew = [&](Stroke& s) {
-        if (s.order == 0) s.order = s.id;
-        const StrokeId before = std::exchange(s.id, new_element_id());
-        next[before] = s.id;
-    };
-    std::ranges::for_each(copy->strokes, renew);
     Elements ink;  // what type on the page was set from
     for (const TextBlock& t : copy->texts) {
         auto strokes = strokes_locked(t.ink);
         if (!strokes) return strokes.error();
         std::ranges::move(*strokes, std::back_inserter(ink.strokes));
     }
-    std::ranges::for_each(ink.strokes, renew);
-    for (Picture& p : copy->pictures) p.order = p.order == 0 ? p.id : p.order, p.id = new_element_id();
-    for (TextBlock& t : copy->texts) {
-        t.order = t.order == 0 ? t.id : t.order, t.id = new_element_id();
+    std::unordered_map<StrokeId, StrokeId> next;
+    for (Elements* elements : {static_cast<Elements*>(&*copy), &ink})
+        for (const auto& [before, after] : renew(*elements, [this] { return new_element_id(); })) next[before] = after;
+    for (TextBlock& t : copy->texts)
         for (StrokeId& s : t.ink) s = next[s];
-    }
     Transaction transaction(*db_);
     const PageId id = insert_page(notebook, copy->info);
     insert_elements(id, *copy);
