@@ -26,6 +26,7 @@ constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
 constexpr double kTextToInk = 1.0;  // size of the type to the height of a written line, loops included
 constexpr int kCaptionPx = 14;
+constexpr qsizetype kMostMeasured = 20'000;
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
 QFont text_font(double px) {
@@ -86,7 +87,7 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
             [](const Useful& useful) { QDesktopServices::openUrl(QUrl(QString::fromStdString(useful.value))); });
     connect(&session_, &Session::reading_changed, this, [this] {
         find_useful();
-        lay_out();
+        show_news();
         if (!session_.word(chosen_)) {
             chosen_ = {};
             card_->hide();
@@ -94,7 +95,6 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
             if (card_->isVisible()) set_chosen(chosen_);  // it may say something else now
             place_card();
         }
-        update();
     });
     connect(card_, &WordCard::taken, this, &TextLeaf::take);
     connect(card_, &WordCard::join_wanted, this, [this] { session_.join_with_next(chosen_); });
@@ -149,9 +149,13 @@ void TextLeaf::lay_out() {
             if (beside) right = std::min(right, kSheetPaddingPx + other.box.left * x_scale - 24);
         }
         if (line.kind != RegionKind::text) continue;
-        const QString text = QString::fromStdString(line.text());
         double font_px = px;
-        const double natural = QFontMetricsF(text_font(px)).horizontalAdvance(text);
+        const auto width = [&](double at_px) {
+            double sum = (static_cast<double>(line.words.size()) - 1) * advance(QStringLiteral(" "), qRound(at_px));
+            for (const ReadWord& w : line.words) sum += advance(QString::fromStdString(w.text), qRound(at_px));
+            return sum;
+        };
+        const double natural = width(px);
         if (natural > right - left) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
         if (natural > right - left) font_px = px * std::max(kNarrowest, (right - left) / natural);
         const QFontMetricsF metrics(text_font(font_px));
@@ -163,14 +167,21 @@ void TextLeaf::lay_out() {
                 row.moveTop(before.bottom());
         rows.push_back(row);
         double x = left;
-        const double space = metrics.horizontalAdvance(QLatin1Char(' '));
+        const double space = advance(QStringLiteral(" "), qRound(font_px));
         for (size_t w = 0; w < line.words.size(); ++w) {
-            const double advance = metrics.horizontalAdvance(QString::fromStdString(line.words[w].text));
-            words_.push_back({{static_cast<int>(l), static_cast<int>(w)},
-                              QRectF(x, row.top(), advance, row.height()),
+            const ReadWord& word = line.words[w];
+            const WordPlace place{static_cast<int>(l), static_cast<int>(w)};
+            const QString text = QString::fromStdString(word.text);
+            const double wide = advance(text, qRound(font_px));
+            words_.push_back({place,
+                              QRectF(x, row.top(), wide, row.height()),
                               {x, row.top() + metrics.ascent()},
-                              font_px});
-            x += advance + space;
+                              font_px,
+                              text,
+                              !word.corrected && word.certainty < kSureEnough,
+                              word.corrected,
+                              useful_at(place) != nullptr});
+            x += wide + space;
         }
     }
     // Drawings are named at their upper or lower edge, where no words stand.
@@ -185,6 +196,37 @@ void TextLeaf::lay_out() {
             break;
         }
     }
+}
+
+// A page full of words is measured and drawn in more time than an event may take: each word is measured once, and only
+// what looks otherwise than before is drawn again.
+double TextLeaf::advance(const QString& word, int px) {
+    if (advances_.size() > kMostMeasured) advances_.clear();
+    const auto found = advances_.constFind({px, word});
+    if (found != advances_.constEnd()) return *found;
+    const double wide = QFontMetricsF(text_font(px)).horizontalAdvance(word);
+    advances_.insert({px, word}, wide);
+    return wide;
+}
+
+void TextLeaf::show_news() {
+    const std::vector<SetWord> before = words_;
+    const std::vector<Caption> captions = captions_;
+    lay_out();
+    if (before.empty() || words_.empty() || captions != captions_) return update();
+    QRegion news;
+    const auto differ = [&](const std::vector<SetWord>& these, const std::vector<SetWord>& those) {
+        QHash<std::pair<int, int>, const SetWord*> at;
+        for (const SetWord& w : those) at.insert({qRound(w.box.left()), qRound(w.box.top())}, &w);
+        for (const SetWord& w : these) {
+            const SetWord* other = at.value({qRound(w.box.left()), qRound(w.box.top())});
+            if (!other || !other->same(w))
+                news += w.box.translated(sheet().topLeft()).adjusted(-6, -4, 6, 10).toAlignedRect();
+        }
+    };
+    differ(before, words_);
+    differ(words_, before);
+    update(news);
 }
 
 void TextLeaf::find_useful() {
@@ -244,8 +286,6 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     const QRectF shown = QRectF(event->rect()).translated(-page.topLeft()).adjusted(-4, -40, 4, 40);
     for (const SetWord& word : words_) {
         if (!word.box.intersects(shown)) continue;
-        const ReadWord* read = session_.word(word.place);
-        if (!read) continue;
         const bool chosen = word.place == chosen_;
         if (chosen || word.place == hovered_) {
             QColor wash = t.act;
@@ -256,18 +296,18 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
         }
         painter.setFont(text_font(word.font_px));
         painter.setPen(t.text);
-        painter.drawText(word.baseline, QString::fromStdString(read->text));
+        painter.drawText(word.baseline, word.text);
         // Quietly: that more can be done with this.
-        if (useful_at(word.place)) {
+        if (word.useful) {
             painter.setPen(QPen(t.act, 1.2));
             painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 3),
                              QPointF(word.box.right(), word.baseline.y() + 3));
         }
-        if (read->corrected) {
+        if (word.corrected) {
             painter.setPen(QPen(t.act, 1.3, Qt::DotLine));
             painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 4),
                              QPointF(word.box.right(), word.baseline.y() + 4));
-        } else if (read->certainty < kSureEnough) {
+        } else if (word.unsure) {
             painter.setPen(QPen(t.unsure, 1.3));
             painter.setBrush(Qt::NoBrush);
             painter.drawPath(wave(word.box.left(), word.box.right() - 3, word.baseline.y() + 5));

@@ -1,6 +1,7 @@
 // What the page says, in type, each line at the height of its ink. Words can be chosen and corrected here.
 #pragma once
 
+#include <QHash>
 #include <QWidget>
 
 #include "desk/session.h"
@@ -43,8 +44,17 @@ private:
         QRectF box;  // px from the sheet's top left corner
         QPointF baseline;
         double font_px = 16;
+        QString text;
+        bool unsure = false, corrected = false, useful = false;
+        // Whether it looks like another on the leaf.
+        bool same(const SetWord& o) const {
+            return box == o.box && font_px == o.font_px && text == o.text && unsure == o.unsure &&
+                   corrected == o.corrected && useful == o.useful;
+        }
     };
     void lay_out();
+    void show_news();
+    double advance(const QString& word, int px);
     void place_card();
     void take(const QString& text);
     void choose(WordPlace place);
@@ -56,9 +66,11 @@ private:
     LeafView& view_;
     WordCard* card_;
     std::vector<SetWord> words_;
+    QHash<std::pair<int, QString>, double> advances_;  // px, of words that were measured
     struct Caption {
         QRectF box;
         QString text;
+        friend bool operator==(const Caption&, const Caption&) = default;
     };
     std::vector<Caption> captions_;
     double laid_scale_ = 0;
