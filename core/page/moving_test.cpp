@@ -68,5 +68,39 @@ TEST(Moving, ATurnedPictureIsCoveredAsItLies) {
     EXPECT_FALSE(covers(text(), {30, 25}));
 }
 
+TEST(Moving, AShiftKeepsWordsKnownAndOtherChangesLeaveThemToBeSet) {
+    TextBlock t = text();
+    t.words = {{"frost", Box::of(10, 11, 12, 5), 0}};
+    EXPECT_EQ(transformed(Elements{{}, {}, {t}}, Affine::shift({3, 4})).texts[0].words[0].box, Box::of(13, 15, 12, 5));
+    EXPECT_EQ(transformed(Elements{{}, {}, {t}}, Affine::scale(2, 2, {0, 0})).texts[0].words, t.words);
+}
+
+TEST(Moving, RenewedElementsKeepTheirPlacesAmongTheOthers) {
+    Stroke first, second;
+    first.id = 3, second.id = 4, second.order = 1;
+    Elements e{{first, second}, {picture()}, {text()}};
+    int64_t next = 100;
+    const auto followed = renew(e, [&] { return next++; });
+    EXPECT_EQ(followed, (std::vector<std::pair<StrokeId, StrokeId>>{{3, 100}, {4, 101}}));
+    EXPECT_EQ(ids_of(e), (std::vector<int64_t>{100, 101, 102, 103}));
+    EXPECT_EQ(e.strokes[0].order, 3);
+    EXPECT_EQ(e.strokes[1].order, 1) << "an order given before stays";
+    EXPECT_EQ(e.pictures[0].order, 7);
+    EXPECT_EQ(e.texts[0].order, 5);
+    EXPECT_TRUE(lies_below(e.strokes[1], e.strokes[0]));
+}
+
+TEST(Moving, PicksByIdAcrossKinds) {
+    Stroke s;
+    s.id = 3, s.points = {{{1, 1}}};
+    const Elements all{{s}, {picture()}, {text()}};
+    EXPECT_EQ(ids_of(picked(all, {5, 3, 99})), (std::vector<int64_t>{3, 5}));
+    EXPECT_TRUE(picked(all, {}).empty());
+    EXPECT_EQ(all.count(), 3U);
+    EXPECT_FALSE(drawn_box(all).empty());
+    EXPECT_TRUE(drawn_box(all).contains({129, 29}));
+    EXPECT_TRUE(drawn_box(Elements{}).empty());
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -61,5 +61,82 @@ TEST(Codec, Sha256IsTheStandards) {
     EXPECT_EQ(sha256("abc"), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
 }
 
+TextBlock styled() {
+    TextBlock text;
+    text.at = {12, 34}, text.width_mm = 80, text.height_mm = 9, text.angle = -30, text.pitch_mm = 8, text.order = -4;
+    text.fill = 0x00FF00;
+    text.paragraphs = {{{{"Öl \"q\"", {"Fernleaf Sans", 6, true, true, true, true, 0x8A3B6B, 0xEBCB6B}}, {" end", {}}},
+                        Align::justified,
+                        ListKind::number,
+                        3,
+                        4,
+                        2},
+                       {}};
+    text.ink = {3, 1, 2};
+    text.words = {{"Öl", Box::of(1, 2, 3, 4), 0}, {"end", Box::of(5, 2, 3, 4), 1}};
+    return text;
+}
+
+TEST(Codec, BlocksOfTextComeBackAsTheyWentIn) {
+    const auto back = decode_text(encode_text(styled()));
+    ASSERT_TRUE(back);
+    EXPECT_EQ(*back, styled());
+    const auto plain = decode_text(encode_text(TextBlock{}));
+    ASSERT_TRUE(plain);
+    EXPECT_EQ(*plain, TextBlock{});
+}
+
+TEST(Codec, CopiedElementsComeBackWithoutIdsAndUnlocked) {
+    Picture picture{7, "hash", "näme.png", 2, Box::of(1, 2, 30, 40), 45, {0.1, 0.2, 0.8, 0.9}, true, 11};
+    const auto back = decode_elements(encode_elements({{}, {picture}, {styled()}}));
+    ASSERT_TRUE(back);
+    picture.id = 0, picture.locked = false, picture.order = 0;
+    EXPECT_EQ(back->pictures, (std::vector{picture}));
+    EXPECT_EQ(back->texts, (std::vector{styled()}));
+}
+
+TEST(Codec, AChangeOfPaperComesBackAsItWentIn) {
+    SheetChange change;
+    change.before.paper = Paper::picture, change.before.picture = "abc";
+    change.after.paper = Paper::dotted, change.after.spacing_mm = 5, change.after.colour = 0x123456;
+    change.after.endless = true, change.after.width_mm = 297, change.after.height_mm = 420;
+    const auto back = decode_sheet_change(encode_sheet_change(change));
+    ASSERT_TRUE(back);
+    EXPECT_EQ(back->before, change.before);
+    EXPECT_EQ(back->after, change.after);
+}
+
+TEST(Codec, DamagedJsonIsRefusedAndNeverCrashes) {
+    const std::string texts[] = {encode_text(styled()), encode_elements({{}, {{}}, {styled()}}),
+                                 encode_sheet_change({})};
+    std::mt19937 random(5);
+    for (const std::string& good : texts) {
+        for (size_t cut = 0; cut < good.size(); ++cut) {
+            EXPECT_FALSE(decode_text(good.substr(0, cut)));
+            EXPECT_FALSE(decode_elements(good.substr(0, cut)));
+            EXPECT_FALSE(decode_sheet_change(good.substr(0, cut)));
+        }
+        for (int i = 0; i < 3000; ++i) {
+            std::string bytes = good;
+            bytes[random() % bytes.size()] = static_cast<char>(random());
+            static_cast<void>(decode_text(bytes));
+            static_cast<void>(decode_elements(bytes));
+            static_cast<void>(decode_sheet_change(bytes));
+        }
+    }
+    EXPECT_FALSE(decode_text("[]"));
+    EXPECT_FALSE(decode_text(R"({"at": "here", "width": 1, "height": 1})"));
+    EXPECT_FALSE(decode_elements(R"({"texts": [7], "pictures": []})"));
+}
+
+TEST(Codec, NumbersBeyondWhatIsMeantAreBroughtWithin) {
+    const auto text =
+        decode_text(R"({"at":[0,0],"width":1,"height":1,"paragraphs":[{"runs":[],"align":9,"list":-3,"heading":70}]})");
+    ASSERT_TRUE(text);
+    EXPECT_EQ(text->paragraphs[0].align, Align::justified);
+    EXPECT_EQ(text->paragraphs[0].list, ListKind::none);
+    EXPECT_EQ(text->paragraphs[0].heading, 3);
+}
+
 }  // namespace
 }  // namespace fernleaf

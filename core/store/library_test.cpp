@@ -5,6 +5,7 @@
 #include <fstream>
 #include <limits>
 
+#include "store/codec.h"
 #include "store/schema.h"
 #include "store/temporary_library.h"
 
@@ -268,6 +269,87 @@ TEST(Library, CorrectionsAreKeptInOrder) {
     ASSERT_EQ(corrections->size(), 2U);
     EXPECT_EQ(corrections->at(0).strokes, (std::vector<StrokeId>{4, 5}));
     EXPECT_EQ(corrections->at(1).box, Box::of(1, 2, 3, 4));
+}
+
+// A library as the fourth step of the schema left it, with a page written on.
+void make_step_four(const fs::path& directory) {
+    fs::create_directories(directory / "files");
+    auto db = Database::open(directory / "library.db", false);
+    for (size_t step = 0; step < 4; ++step) (*db)->execute(kMigrations[step]);
+    (*db)->execute(
+        "PRAGMA user_version = 4;"
+        "INSERT INTO notebook (id, title, cover, language, paper, width, height) VALUES (1, 'Old', 1, 'en', 1, 148, "
+        "210);"
+        "INSERT INTO page VALUES (5, 1, 1, 148, 210, 1, 8, 1000), (6, 1, 2, 148, 210, 0, 8, 2000);"
+        "INSERT INTO file VALUES ('hash', 3);"
+        "INSERT INTO picture VALUES (8, 6, 1, 'hash', 'scan.png', 0, 1, 2, 30, 40);"
+        "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) "
+        "VALUES (5, '[7]', 1, 2, 3, 4, 'Hallow', 0);"
+        "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) "
+        "VALUES (5, 'Write', 0, '[7]', '[]', '[]', '[]')");
+    (*db)
+        ->prepare("INSERT INTO stroke (id, page, live, colour, width, start, points) VALUES (7, 5, 1, 255, 0.5, 0, ?)")
+        .bind_blob(encode_points(test_stroke(10, 20).points))
+        .run();
+    ASSERT_TRUE((*db)->take_status());
+}
+
+TEST(Library, OfTheFourthStepKeepsItsPagesPaperAndUndo) {
+    const fs::path directory = fs::temp_directory_path() / ("fernleaf-four-" + std::to_string(getpid()));
+    make_step_four(directory);
+    {
+        const auto opened = Library::open(directory);
+        ASSERT_TRUE(opened) << opened.error().message;
+        Library& library = **opened;
+        EXPECT_EQ(library.notebooks()->at(0).sheet.paper, Paper::margined)
+            << "ruled paper had a margin line until then";
+        const Page page = *library.load_page(5);
+        EXPECT_EQ(page.info.paper, Paper::margined);
+        EXPECT_EQ(page.info.colour, kUsualPaper);
+        EXPECT_FALSE(page.info.endless);
+        EXPECT_EQ(library.load_page(6)->info.paper, Paper::plain);
+        ASSERT_EQ(page.strokes.size(), 1U);
+        const Picture picture = library.load_page(6)->pictures.at(0);
+        EXPECT_EQ(picture.crop, (Box{0, 0, 1, 1}));
+        EXPECT_EQ(picture.angle, 0);
+        EXPECT_FALSE(picture.locked);
+        ASSERT_EQ(library.corrections(5)->size(), 1U);
+        EXPECT_EQ(library.corrections(5)->at(0).kind, RegionKind::text);
+        EXPECT_TRUE(library.bin()->empty());
+        const auto undone = *library.undo(5);
+        ASSERT_TRUE(undone);
+        EXPECT_FALSE(undone->sheet);
+        EXPECT_FALSE(undone->flow);
+        EXPECT_TRUE(library.load_page(5)->strokes.empty());
+        ASSERT_TRUE(*library.redo(5));
+        EXPECT_EQ(library.load_page(5)->strokes, page.strokes);
+        TextBlock typed;
+        typed.paragraphs = {{{{"new", {}}}}};
+        Edit edit{"Type", {{}, {}, {typed}}};
+        EXPECT_TRUE(library.commit(5, edit));
+        EXPECT_GT(edit.added.texts[0].id, 8) << "no id is given twice";
+    }
+    fs::remove_all(directory);
+}
+
+TEST(Library, RefusesElementsAtNoPlaceWhateverTheirKind) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    const double nan = std::numeric_limits<double>::quiet_NaN();
+    Elements stroke{{test_stroke(1, 2)}}, text{{}, {}, {TextBlock{}}},
+        picture{{}, {{0, "h", "a.png", 0, Box::of(0, 0, 1, 1)}}};
+    EXPECT_FALSE(unsound(stroke));
+    EXPECT_FALSE(unsound(text));
+    EXPECT_FALSE(unsound(picture));
+    stroke.strokes[0].points[0].at.y = nan;
+    text.texts[0].width_mm = nan;
+    picture.pictures[0].angle = nan;
+    for (const Elements& bad : {stroke, text, picture}) {
+        Edit edit{"Put", bad};
+        EXPECT_TRUE(unsound(bad));
+        EXPECT_FALSE(library->commit(page, edit));
+    }
+    EXPECT_FALSE(library->steps(page)->undo);
 }
 
 }  // namespace

@@ -1,0 +1,154 @@
+#include "paper/page_reading.h"
+
+#include <gtest/gtest.h>
+
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include "base/text.h"
+#include "reading/reader.h"
+
+namespace fernleaf {
+namespace {
+
+// HILL in upright strokes, 10 px to the mm.
+void draw_hill(cv::Mat& sheet, cv::Point at, double scale) {
+    const auto bar = [&](double x0, double y0, double x1, double y1) {
+        const auto place = [&](double x, double y) {
+            return cv::Point(at.x + cvRound(x * scale), at.y + cvRound(y * scale));
+        };
+        cv::line(sheet, place(x0, y0), place(x1, y1), cv::Scalar(40, 30, 20), 4, cv::LINE_AA);
+    };
+    bar(0, -4, 0, 0), bar(2.4, -4, 2.4, 0), bar(0, -2, 2.4, -2);
+    bar(4.2, -4, 4.2, 0);
+    bar(6, -4, 6, 0), bar(6, 0, 8, 0);
+    bar(9.4, -4, 9.4, 0), bar(9.4, 0, 11.4, 0);
+}
+
+class PageReading : public testing::Test {
+protected:
+    static void SetUpTestSuite() {
+        auto loaded = Reader::load(std::string(FERNLEAF_SOURCE_DIR) + "/models");
+        ASSERT_TRUE(loaded) << loaded.error().message;
+        reader_ = *std::move(loaded);
+        ASSERT_TRUE(reader_->load_language("en"));
+    }
+    static void TearDownTestSuite() { reader_.reset(); }
+
+    PageReading() {
+        cv::Mat sheet(600, 1000, CV_8UC3, cv::Scalar(245, 248, 250));
+        draw_hill(sheet, {150, 150}, 14);
+        draw_hill(sheet, {600, 450}, 14);
+        std::vector<uchar> png;
+        cv::imencode(".png", sheet, png);
+        bytes_.assign(png.begin(), png.end());
+    }
+    Reading read(const Page& page, const Reading& before = {}) {
+        const FileSource files = [this](const std::string&) -> Result<std::string> {
+            ++loads_;
+            return bytes_;
+        };
+        return read_page(page, files, *reader_, {}, before, {});
+    }
+    static Page page_with(const Picture& picture) {
+        Page page;
+        page.pictures = {picture};
+        return page;
+    }
+    // The words that say hill, from above down.
+    static std::vector<Box> hills(const Reading& reading) {
+        std::vector<Box> boxes;
+        for (const ReadLine& line : reading.lines)
+            for (const ReadWord& word : line.words)
+                if (fold(word.text) == "hill") boxes.push_back(word.box);
+        return boxes;
+    }
+
+    // A word read from pixels covers its ink from left to right, and a letter's margin more.
+    static void expect_over(const Box& word, double left, double right, double middle) {
+        constexpr double kMarginMm = 3;
+        EXPECT_LE(word.left, left);
+        EXPECT_GT(word.left, left - kMarginMm);
+        EXPECT_GE(word.right, right);
+        EXPECT_LT(word.right, right + kMarginMm);
+        EXPECT_NEAR(word.centre().y, middle, 2.5);
+    }
+
+    static std::unique_ptr<Reader> reader_;
+    std::string bytes_;
+    int loads_ = 0;
+};
+std::unique_ptr<Reader> PageReading::reader_;
+
+TEST_F(PageReading, WordsInAPictureStandWhereThePictureShowsThem) {
+    const auto boxes = hills(read(page_with({1, "f", "a.png", 0, Box::of(20, 30, 100, 60)})));
+    ASSERT_EQ(boxes.size(), 2U);
+    expect_over(boxes[0], 20 + 15, 20 + 30.9, 30 + 12.2);
+    expect_over(boxes[1], 20 + 60, 20 + 75.9, 30 + 42.2);
+}
+
+TEST_F(PageReading, OfACroppedPictureOnlyWhatIsShownIsRead) {
+    Picture right{1, "f", "a.png", 0, Box::of(0, 0, 50, 60)};
+    right.crop = {0.5, 0, 1, 1};
+    const auto boxes = hills(read(page_with(right)));
+    ASSERT_EQ(boxes.size(), 1U);
+    expect_over(boxes[0], 10, 25.9, 42.2);
+}
+
+TEST_F(PageReading, OfATurnedPictureWordsTurnAlong) {
+    Picture turned_round{1, "f", "a.png", 0, Box::of(0, 0, 100, 60)};
+    turned_round.angle = 180;
+    const auto boxes = hills(read(page_with(turned_round)));
+    ASSERT_EQ(boxes.size(), 2U);
+    expect_over(boxes[0], 100 - 30.9, 100 - 15, 60 - 12.2);  // the first word is now below, at the right
+}
+
+TEST_F(PageReading, APictureThatDidNotChangeIsNotReadAgain) {
+    Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
+    const Reading first = read(page);
+    EXPECT_EQ(loads_, 1);
+    const Reading again = read(page, first);
+    EXPECT_EQ(loads_, 1);
+    EXPECT_EQ(hills(again), hills(first));
+    page.pictures[0].box = Box::of(10, 0, 100, 60);
+    const Reading moved = read(page, first);
+    EXPECT_EQ(loads_, 2) << "its words stand elsewhere";
+    EXPECT_NEAR(hills(moved)[0].left, hills(first)[0].left + 10, 0.1);
+}
+
+TEST_F(PageReading, TypedWordsAreThereOnceHoweverOftenThePageIsRead) {
+    Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
+    TextBlock text;
+    text.id = 9;
+    text.words = {{"frost", Box::of(10, 100, 15, 5), 0}, {"tonight", Box::of(28, 100, 20, 5), 0}};
+    page.texts = {text};
+    Reading reading = read(page);
+    for (int i = 0; i < 3; ++i) reading = read(page, reading);
+    int typed = 0;
+    for (const ReadLine& line : reading.lines)
+        for (const ReadWord& word : line.words) typed += word.block == 9;
+    EXPECT_EQ(typed, 2);
+    EXPECT_EQ(reading.lines.back().text(), "frost tonight");
+    page.texts.clear();
+    for (const ReadLine& line : read(page, reading).lines)
+        for (const ReadWord& word : line.words) EXPECT_EQ(word.block, 0);
+}
+
+TEST_F(PageReading, APictureWhoseFileIsMissingIsLeftOut) {
+    const Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
+    const FileSource none = [](const std::string&) -> Result<std::string> { return Error{"missing"}; };
+    EXPECT_TRUE(read_page(page, none, *reader_, {}, {}, {}).lines.empty());
+    const FileSource junk = [](const std::string&) -> Result<std::string> { return std::string("no picture"); };
+    EXPECT_TRUE(read_page(page, junk, *reader_, {}, {}, {}).lines.empty());
+}
+
+TEST_F(PageReading, CancelledItKeepsWhatItHas) {
+    CancelSource cancel;
+    cancel.cancel();
+    const Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
+    const FileSource files = [this](const std::string&) -> Result<std::string> { return bytes_; };
+    EXPECT_TRUE(read_page(page, files, *reader_, {}, {}, {}, cancel.token()).lines.empty());
+}
+
+}  // namespace
+}  // namespace fernleaf
