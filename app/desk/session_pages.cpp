@@ -105,7 +105,11 @@ void Session::bin_notebook(NotebookId notebook) {
             if (*next != 0 && notebook == notebook_.id) open_notebook(*next);
             if (*next == 0) {
                 page_.reset();
-                open_notebook_ = 0;
+                read_cancel_.cancel();
+                reading_wanted_ = asked_ = reading_unsaved_ = false;
+                reading_ = {};
+                corrections_.clear();
+                open_notebook_ = wanted_page_ = 0;
                 emit page_closed();
             }
             emit undoable(tr("The notebook is in the bin."), [this, notebook] { restore({{notebook, 0}}); });

@@ -93,5 +93,30 @@ TEST_F(Lens, TakesThePenAndTheEraserInHand) {
     EXPECT_TRUE(page().strokes.empty());
 }
 
+TEST_F(Lens, AClickWithAltSendsItThereAndWritesNothing) {
+    start_with_page(Paper::margined);
+    open_lens();
+    QTest::mouseClick(ink(), Qt::LeftButton, Qt::AltModifier, at(70, 92));
+    EXPECT_TRUE(lens()->area().contains({70, 92}));
+    EXPECT_TRUE(page().strokes.empty());
+}
+
+TEST_F(Lens, OnEveryPaperFindsItsLinesAndStaysOnThePage) {
+    start_with_page(Paper::plain);
+    open_lens();
+    for (const Paper paper : {Paper::plain, Paper::squared, Paper::staves, Paper::ruled}) {
+        Sheet sheet = page().info;
+        sheet.paper = paper, sheet.spacing_mm = 12;
+        session_->change_sheet(sheet);
+        lens()->go_to({500, 5000});
+        const Box area = lens()->area();
+        EXPECT_LE(area.right, page().info.width_mm + 0.1);
+        EXPECT_LE(area.bottom, page().info.height_mm + 0.1);
+        lens()->go_to({-50, -50});
+        EXPECT_GE(lens()->area().left, 0);
+        EXPECT_GE(lens()->area().top, -0.1);
+    }
+}
+
 }  // namespace
 }  // namespace fernleaf

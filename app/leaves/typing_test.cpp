@@ -2,6 +2,7 @@
 #include <QClipboard>
 #include <QDoubleSpinBox>
 #include <QMenu>
+#include <fstream>
 
 #include "page/moving.h"
 #include "window/window_fixture.h"
@@ -403,6 +404,163 @@ TEST_F(Typing, AStrokeWrittenWhileThePageIsLoadedAgainStaysOnIt) {
     mouse_stroke({{20, 40}, {60, 40}});
     session_->wait_idle();
     EXPECT_EQ(page().strokes.size(), 1U);
+}
+
+TEST_F(Typing, EnterOnAnEmptyItemEndsItsList) {
+    start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    editor()->set_list_kind(ListKind::bullet);
+    type("saw");
+    QTest::keyClick(editor(), Qt::Key_Return);
+    EXPECT_EQ(editor()->list(), ListKind::bullet);
+    QTest::keyClick(editor(), Qt::Key_Return);
+    EXPECT_EQ(editor()->list(), ListKind::none);
+    type("done");
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    const auto& paragraphs = page().texts.at(0).paragraphs;
+    ASSERT_EQ(paragraphs.size(), 2U);
+    EXPECT_EQ(paragraphs[0].list, ListKind::bullet);
+    EXPECT_EQ(paragraphs[1].list, ListKind::none);
+}
+
+TEST_F(Typing, AChangeOfStyleKeepsWhatItDoesNotSpeakOf) {
+    start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    type("thin ");
+    editor()->change_style([](TextStyle& s) { s.italic = true, s.colour = 0x8A3B6B; });
+    type("plum");
+    QTest::keyClick(editor()->viewport(), Qt::Key_A, Qt::ControlModifier);
+    editor()->change_style([](TextStyle& s) { s.size_mm = 8; });
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    const auto& runs = page().texts.at(0).paragraphs.at(0).runs;
+    ASSERT_EQ(runs.size(), 2U);
+    EXPECT_EQ(runs[0].text, "thin ");
+    EXPECT_FALSE(runs[0].style.italic);
+    EXPECT_TRUE(runs[1].style.italic);
+    EXPECT_EQ(runs[1].style.colour, 0x8A3B6BU);
+    for (const TextRun& run : runs) EXPECT_EQ(run.style.size_mm, 8);
+}
+
+TEST_F(Typing, ATurnedBlockIsWrittenOnWhereItLies) {
+    start_with_page();
+    write_text(60, 100, "frost");
+    take(Tool::lasso);
+    click(62, 100);
+    ink()->move_selection(Affine::turn(1.5707963, {70, 100}), "Move");
+    ink()->clear_selection();
+    const Point middle = page().texts.at(0).box().centre();
+    take(Tool::text);
+    click(middle.x, middle.y);
+    ASSERT_TRUE(editor()->is_open());
+    QTest::keyClick(editor()->viewport(), Qt::Key_End, Qt::ControlModifier);
+    type("y");
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    ASSERT_EQ(page().texts.size(), 1U);
+    EXPECT_EQ(plain_text(page().texts[0]), "frosty");
+    EXPECT_NEAR(page().texts[0].angle, 90, 0.01);
+}
+
+TEST_F(Typing, AColourBehindTheTextIsKept) {
+    start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    type("label");
+    editor()->set_fill(0xEBCB6B);
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    EXPECT_EQ(page().texts.at(0).fill, std::optional(0xEBCB6BU));
+    const QImage shown = ink()->grab().toImage();
+    EXPECT_EQ(shown.pixelColor(at(29.5, 60)), QColor(0xEB, 0xCB, 0x6B));
+}
+
+TEST_F(Typing, UsefulFindsAreOfferedOnTheirWordsCard) {
+    start_with_page();
+    write_text(20, 60, "Mirela Stan 555-0142");
+    write_text(20, 80, "see www.example.org");
+    const auto shown = [&](const QString& name) {
+        for (auto* b : text()->card()->findChildren<QPushButton*>())
+            if (b->text() == name) return b->isVisible();
+        return false;
+    };
+    text()->set_chosen({0, 0});
+    EXPECT_FALSE(shown("Copy")) << "a name is just a name";
+    text()->set_chosen({0, 2});
+    EXPECT_TRUE(shown("As contact …"));
+    EXPECT_FALSE(shown("Open"));
+    for (auto* b : text()->card()->findChildren<QPushButton*>())
+        if (b->text() == "Copy") b->click();
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), "555-0142");
+    text()->set_chosen({1, 1});
+    EXPECT_TRUE(shown("Open"));
+    EXPECT_FALSE(shown("As contact …"));
+}
+
+TEST_F(Typing, WhatIsSavedIsWrittenWholeOrTheReasonIsSaid) {
+    start_with_page();
+    const fs::path file = fs::temp_directory_path() / ("fernleaf card " + std::to_string(getpid()) + ".vcf");
+    session_->save_file(QString::fromStdString(file.string()), "BEGIN:VCARD\r\n");
+    session_->wait_idle();
+    std::ifstream in(file, std::ios::binary);
+    EXPECT_EQ(std::string(std::istreambuf_iterator<char>(in), {}), "BEGIN:VCARD\r\n");
+    fs::remove(file);
+    session_->save_file("/nowhere/at/all.vcf", "x");
+    session_->wait_idle();
+    EXPECT_TRUE(window_->notice()->isVisible());
+    EXPECT_TRUE(window_->notice()->text().contains("/nowhere/at/all.vcf"));
+}
+
+TEST_F(Typing, AStrokeAtNoPlaceIsRefusedAndWhatFollowsIsKept) {
+    const PageId id = start_with_page();
+    Stroke nowhere;
+    nowhere.points = {{{std::numeric_limits<double>::quiet_NaN(), 3}}};
+    session_->write(nowhere);
+    EXPECT_TRUE(page().strokes.empty());
+    EXPECT_TRUE(window_->notice()->isVisible());
+    mouse_stroke({{20, 40}, {60, 40}});
+    session_->wait_idle();
+    EXPECT_FALSE(session_->has_unsaved());
+    EXPECT_EQ(session_->library().load_page(id)->strokes.size(), 1U);
+}
+
+TEST_F(Typing, RoomThatPushesLinesOffThePageMakesThemANewOneAndUndoTakesItBack) {
+    const PageId id = start_with_page();
+    write_hill(20, 100);
+    write_hill(20, 200);
+    session_->wait_idle();
+    take(Tool::room);
+    mouse_stroke({{80, 60}, {80, 85}});
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes.size(), 6U);
+    EXPECT_EQ(session_->pages_in_notebook(), 2);
+    const auto pages = *session_->library().pages(session_->notebook().id);
+    ASSERT_EQ(pages.size(), 2U);
+    EXPECT_EQ(session_->library().load_page(pages[1].id)->strokes.size(), 6U);
+    EXPECT_FALSE(session_->library().reading(pages[1].id)->lines.empty()) << "it is read, too";
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(page().info.id, id);
+    EXPECT_EQ(page().strokes.size(), 12U);
+    EXPECT_EQ(session_->pages_in_notebook(), 1);
+    session_->redo();
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().pages(session_->notebook().id)->size(), 2U);
+}
+
+TEST_F(Typing, ExportsHoldTypedTextWithItsListSigns) {
+    start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    editor()->set_list_kind(ListKind::check);
+    type("order wax");
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    session_->wait_idle();
+    const fs::path file = fs::temp_directory_path() / ("fernleaf list " + std::to_string(getpid()) + ".txt");
+    session_->export_notebook(QString::fromStdString(file.string()));
+    session_->wait_idle();
+    std::ifstream in(file);
+    EXPECT_EQ(std::string(std::istreambuf_iterator<char>(in), {}), "☐ order wax\n");
+    fs::remove(file);
 }
 
 }  // namespace

@@ -280,5 +280,154 @@ TEST_F(PagesInWindow, AFullDiskKeepsStrokesInMemoryAndSavesThemWhenThereIsRoom) 
     EXPECT_EQ((*session_->library().steps(id)).undo, std::optional<std::string>("Write"));
 }
 
+TEST_F(PagesInWindow, GoToOtherNotebooksAndCopiesToo) {
+    const auto ids = three();
+    const NotebookId from = session_->notebook().id;
+    Notebook other;
+    other.title = "Frost watch";
+    session_->add_notebook(other);
+    session_->wait_idle();
+    const NotebookId to = session_->notebook().id;
+    session_->open_page(ids[0]);
+    session_->wait_idle();
+    session_->move_page(ids[1], to, 1);
+    session_->copy_page(ids[2], to, 99);
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().pages(from)->size(), 2U);
+    const auto there = *session_->library().pages(to);
+    ASSERT_EQ(there.size(), 3U);
+    EXPECT_EQ(there[0].id, ids[1]);
+    EXPECT_EQ(page().info.id, ids[0]) << "what is open stays open";
+    EXPECT_EQ(session_->pages_in_notebook(), 2);
+}
+
+TEST_F(PagesInWindow, APictureBecomesPaperAndANonPictureIsRefused) {
+    start_with_page();
+    const fs::path file = fs::temp_directory_path() / ("fernleaf paper " + std::to_string(getpid()) + ".png");
+    QImage tile(60, 60, QImage::Format_RGB32);
+    tile.fill(QColor(200, 220, 180));
+    ASSERT_TRUE(tile.save(QString::fromStdString(file.string())));
+    std::string kept = "unset";
+    QObject::connect(session_.get(), &Session::picture_kept, session_.get(), [&](const std::string& f) { kept = f; });
+    session_->keep_picture(QString::fromStdString(file.string()));
+    session_->wait_idle();
+    ASSERT_EQ(kept.size(), 64U);
+    Sheet sheet = page().info;
+    sheet.paper = Paper::picture, sheet.picture = kept;
+    session_->change_sheet(sheet);
+    session_->wait_idle();
+    QTest::qWait(400);
+    EXPECT_EQ(ink()->grab().toImage().pixelColor(at(100, 150)), QColor(200, 220, 180));
+    reopen();
+    QTest::qWait(400);
+    EXPECT_EQ(page().info.picture, kept);
+    fs::remove(file);
+
+    kept = "unset";
+    QObject::connect(session_.get(), &Session::picture_kept, session_.get(), [&](const std::string& f) { kept = f; });
+    session_->keep_picture("/nowhere/at-all.png");
+    session_->wait_idle();
+    EXPECT_EQ(kept, "");
+    EXPECT_TRUE(window_->notice()->isVisible());
+}
+
+TEST_F(PagesInWindow, ThumbnailsAreDrawnWhenAskedForAndStandInUntilNewOnesCome) {
+    const auto ids = three();
+    PagePictures pictures(session_->library());
+    int ready = 0;
+    QObject::connect(&pictures, &PagePictures::ready, &pictures, [&] { ++ready; });
+    EXPECT_TRUE(pictures.of(ids[0]).isNull());
+    EXPECT_TRUE(pictures.of(ids[0]).isNull()) << "asked for once";
+    QTest::qWait(300);
+    EXPECT_EQ(ready, 1);
+    const QImage blank = pictures.of(ids[0]);
+    ASSERT_FALSE(blank.isNull());
+    mouse_stroke({{20, 40}, {120, 120}});
+    session_->wait_idle();
+    pictures.outdated(ids[0]);
+    EXPECT_EQ(pictures.of(ids[0]), blank) << "the old one stands in";
+    QTest::qWait(300);
+    EXPECT_NE(pictures.of(ids[0]), blank);
+    pictures.forget();
+    EXPECT_TRUE(pictures.of(ids[0]).isNull());
+    QTest::qWait(300);
+}
+
+TEST_F(PagesInWindow, TypingIsKeptBeforeItsNotebookGoesIntoTheBin) {
+    const PageId id = start_with_page();
+    window_->spread()->tray()->select(Tool::text);
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, at(30, 60));
+    QTest::keyClicks(ink()->editor()->viewport(), "not lost");
+    session_->bin_notebook(session_->notebook().id);
+    session_->wait_idle();
+    EXPECT_FALSE(ink()->editor()->is_open());
+    EXPECT_EQ(plain_text(session_->library().load_page(id)->texts.at(0)), "not lost");
+}
+
+TEST_F(PagesInWindow, TheBinIsEmptiedForGood) {
+    const auto ids = three();
+    session_->bin_pages({ids[1], ids[2]});
+    session_->wait_idle();
+    std::vector<Binned> seen;
+    QObject::connect(session_.get(), &Session::bin_seen, session_.get(),
+                     [&](const std::vector<Binned>& things) { seen = things; });
+    session_->look_into_bin();
+    session_->wait_idle();
+    EXPECT_EQ(seen.size(), 2U);
+    session_->empty_bin();
+    session_->wait_idle();
+    EXPECT_TRUE(seen.empty());
+    EXPECT_FALSE(session_->library().load_page(ids[1]));
+    EXPECT_EQ(order(), (std::vector{ids[0]}));
+}
+
+TEST_F(PagesInWindow, EverySettingReachesItsTool) {
+    start_with_page();
+    window_->show_settings();
+    auto* dialog = window_->findChild<SettingsDialog*>();
+    ASSERT_TRUE(dialog);
+    const auto choose = [&](const char* name, int index) {
+        for (auto* box : dialog->findChildren<QComboBox*>())
+            if (box->accessibleName() == name) {
+                box->setCurrentIndex(index);
+                emit box->activated(index);
+                return;
+            }
+        ADD_FAILURE() << "no choice " << name;
+    };
+    const auto turn = [&](const char* text, bool on) {
+        for (auto* box : dialog->findChildren<QCheckBox*>())
+            if (box->text() == text) return box->setChecked(on);
+        ADD_FAILURE() << "no switch " << text;
+    };
+    choose("Button on the pen's barrel", 1);
+    choose("The pen's other end", 3);
+    choose("The eraser takes", 2);
+    choose("Its size", 3);
+    turn("Takes highlighter only", true);
+    turn("Afterwards back to the tool before", true);
+    turn("Scribbling over ink erases it", false);
+    turn("Gestures of the pen act", false);
+    choose("Handwriting is read", 2);
+    const auto expect_all = [&] {
+        const Tools& tools = window_->spread()->tray()->tools();
+        EXPECT_EQ(tools.tablet.barrel, ButtonDoes::erases);
+        EXPECT_EQ(tools.tablet.eraser_end, ButtonDoes::moves_page);
+        EXPECT_EQ(tools.eraser.takes, EraserTakes::word);
+        EXPECT_EQ(tools.eraser.size, EraserSize::by_speed);
+        EXPECT_TRUE(tools.eraser.highlighter_only);
+        EXPECT_TRUE(tools.eraser.then_back);
+        EXPECT_FALSE(tools.eraser.scribbles);
+        EXPECT_FALSE(tools.gestures);
+        EXPECT_EQ(session_->reading_mode(), ReadingMode::off);
+    };
+    expect_all();
+    choose("Colours", 1);
+    EXPECT_TRUE(theme().dark);
+    dialog->close();
+    reopen();
+    expect_all();
+}
+
 }  // namespace
 }  // namespace fernleaf
