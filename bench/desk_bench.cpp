@@ -1,5 +1,5 @@
-// The writing desk's geometry: how often scribbling out is taken for what it is, and not; the time of erasing and
-// moving.
+// The writing desk's geometry: how often scribbling out and proof marks are taken for what they are, and not; the time
+// of erasing and moving.
 //
 //   desk_bench [DIRECTORY]     hands of a directory, as reading_bench; the demo's without one
 #include <chrono>
@@ -15,6 +15,7 @@
 #include "ink/scribble.h"
 #include "ink/selecting.h"
 #include "page/edit.h"
+#include "proof_table.h"
 #include "store/library.h"
 
 using namespace fernleaf;
@@ -139,7 +140,9 @@ void move_on_disk(const Page& page, Edit edit) {
 }  // namespace
 
 int main(int argc, char** argv) {
-    scribbles(argc > 1 ? argv[1] : std::string(FERNLEAF_SOURCE_DIR) + "/demo/hands");
+    const std::filesystem::path hands = argc > 1 ? argv[1] : std::string(FERNLEAF_SOURCE_DIR) + "/demo/hands";
+    scribbles(hands);
+    proof_table(hands);
 
     const std::vector<Stroke> ink = full_page(2000);
     auto begin = Clock::now();

@@ -12,6 +12,7 @@
 #include "exchange/import.h"
 #include "ink/grouping.h"
 #include "look/counted.h"
+#include "page/rewording.h"
 #include "paper/examples.h"
 #include "reading/ink_reading.h"
 #include "render/export.h"
@@ -359,6 +360,18 @@ void Session::change(Edit edit) {
     const auto followed = followed_corrections(corrections_, edit.followed, edit.added.strokes);
     corrections_.insert(corrections_.end(), followed.begin(), followed.end());
     commit(std::move(edit));
+}
+
+void Session::change_and_tell(Edit edit, const QString& did) {
+    const int before = edition_;
+    change(std::move(edit));
+    if (edition_ == before) return;
+    emit undoable(did, [this, made = edition_] {
+        if (edition_ == made)
+            undo();
+        else
+            emit notice(tr("Other changes were made after it; undo takes them back one by one."));
+    });
 }
 
 void Session::clear_page() {

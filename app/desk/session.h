@@ -105,6 +105,8 @@ public:
     int64_t new_element_id() { return library_->new_element_id(); }
     // Makes a change to the open page, one step of undo; elements added have their ids.
     void change(Edit edit);
+    // The same, told to the person with a way back beside it.
+    void change_and_tell(Edit edit, const QString& did);
     void clear_page();  // of its ink
     // Puts ink (InkML) and other elements (encode_elements) onto the open page with their middle at a place in mm;
     // pasted() tells what came.

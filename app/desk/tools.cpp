@@ -71,6 +71,8 @@ Tools Tools::stored() {
     tools.tablet.barrel = does("barrel", tools.tablet.barrel);
     tools.tablet.eraser_end = does("eraser_end", tools.tablet.eraser_end);
     tools.gestures = json["gestures"].toBool(true);
+    const auto all = static_cast<int>(all_proof_marks().to_ulong());
+    tools.proof_marks = ProofMarks(static_cast<unsigned long>(json["proof_marks"].toInt(all)));
     return tools;
 }
 
@@ -86,11 +88,9 @@ void Tools::store() const {
     const QJsonObject tablet_json{{"curve", tablet.pressure_curve},
                                   {"barrel", static_cast<int>(tablet.barrel)},
                                   {"eraser_end", static_cast<int>(tablet.eraser_end)}};
-    const QJsonObject json{{"pens", pen_list},
-                           {"palette", colours},
-                           {"eraser", eraser_json},
-                           {"tablet", tablet_json},
-                           {"gestures", gestures}};
+    const QJsonObject json{{"pens", pen_list},      {"palette", colours},
+                           {"eraser", eraser_json}, {"tablet", tablet_json},
+                           {"gestures", gestures},  {"proof_marks", static_cast<int>(proof_marks.to_ulong())}};
     QSettings().setValue(kKey, QJsonDocument(json).toJson(QJsonDocument::Compact));
 }
 

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "ink/pen.h"
+#include "page/proof_mark.h"
 
 namespace fernleaf {
 
@@ -37,6 +38,7 @@ struct Tools {
     Eraser eraser;
     Tablet tablet;
     bool gestures = true;  // whether any gesture acts; each has its own switch besides
+    ProofMarks proof_marks = all_proof_marks();
     friend bool operator==(const Tools&, const Tools&) = default;
 
     static Tools usual();

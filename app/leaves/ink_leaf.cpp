@@ -70,6 +70,8 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(&session_, &Session::page_closed, this, qOverload<>(&QWidget::update));
     connect(&tiles_, &TileStore::ready, this,
             [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
+    flash_timer_.setSingleShot(true);
+    connect(&flash_timer_, &QTimer::timeout, this, [this] { flash({}); });
     update_cursor();
 }
 
@@ -86,6 +88,7 @@ void InkLeaf::page_opened() {
     lasso_.clear();
     chosen_ = {};
     hits_.clear();
+    flashed_ = {};
     tiles_.show(InkScene::of(*session_.page(), theme().page));
     if (fitted_) fit_width();
     if (!lens_) view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx});
@@ -241,6 +244,13 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.setPen(QPen(t.act, 1.8));
         painter.setBrush(wash);
         painter.drawRoundedRect(leaf_rect(word->box, 4), 5, 5);
+    }
+    if (!flashed_.empty()) {
+        QColor wash = t.act;
+        wash.setAlpha(40);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(wash);
+        painter.drawRoundedRect(leaf_rect(flashed_, 4), 5, 5);
     }
     if (!lens_area_.empty()) {
         painter.setPen(QPen(t.act, 1.4));
@@ -406,12 +416,12 @@ void InkLeaf::erase_to(const Sample& sample) {
 }
 
 // The scribble is ink like any other first: one undo brings it and all that it took.
-void InkLeaf::scribble_out(StrokeId newest) {
+bool InkLeaf::scribble_out(StrokeId newest) {
     const auto& strokes = session_.page()->strokes;
     const auto scribble = std::ranges::find(strokes, newest, &Stroke::id);
-    if (scribble == strokes.end()) return;
+    if (scribble == strokes.end()) return false;
     std::vector<StrokeId> out = scribbled_out(*scribble, strokes);
-    if (out.empty()) return;
+    if (out.empty()) return false;
     out.push_back(newest);
     std::set<StrokeId> gone(out.begin(), out.end());
     // A word of which most is scribbled over goes whole, with its dots and tails.
@@ -424,6 +434,7 @@ void InkLeaf::scribble_out(StrokeId newest) {
     for (const Stroke& s : strokes)
         if (gone.contains(s.id)) edit.removed.strokes.push_back(s);
     session_.change(std::move(edit));
+    return true;
 }
 
 void InkLeaf::go_on(const Sample& sample) {
@@ -455,7 +466,7 @@ void InkLeaf::end() {
         painter.end();
         const StrokeId written = session_.write(std::move(live_));
         live_ = {};
-        if (eraser_.scribbles) scribble_out(written);
+        if (!eraser_.scribbles || !scribble_out(written)) follow_proof_mark(written);
         emit pen_lifted();
     } else if (was == Tool::eraser && !erased_.empty()) {
         std::vector<Stroke> pieces;

@@ -3,6 +3,7 @@
 
 #include <QElapsedTimer>
 #include <QImage>
+#include <QTimer>
 #include <QWidget>
 #include <functional>
 #include <map>
@@ -30,6 +31,7 @@ public:
     Tool tool() const { return tool_; }
     void set_pen(const Pen& pen) { pen_ = pen; }
     void set_eraser(const Eraser& eraser);
+    void set_proof_marks(ProofMarks marks) { proof_marks_ = marks; }  // those that act
     void set_tablet(const Tablet& tablet) { tablet_ = tablet; }
     void fit_width();
     // This one shows a piece of the page magnified: it neither fits the width nor is held within the page's edges.
@@ -94,7 +96,9 @@ private:
     void end();
     void write_to(const Sample& sample);
     void erase_to(const Sample& sample);
-    void scribble_out(StrokeId newest);
+    bool scribble_out(StrokeId newest);
+    bool follow_proof_mark(StrokeId newest);
+    void flash(const Box& mm);
     void take_from(const std::shared_ptr<const DrawnStroke>& shape, Point from, Point to, double radius, Edit& edit);
     void begin_lasso(const Sample& sample, bool rectangle);
     void lasso_to(const Sample& sample);
@@ -124,6 +128,7 @@ private:
     Pen pen_;
     Eraser eraser_;
     Tablet tablet_;
+    ProofMarks proof_marks_;
     bool lens_ = false;
     Box lens_area_;
     bool fitted_ = true;  // keeps fitting the width until the person zooms
@@ -152,6 +157,8 @@ private:
 
     WordPlace chosen_;
     std::vector<Box> hits_;
+    Box flashed_;  // where something was just done
+    QTimer flash_timer_;
 };
 
 }  // namespace fernleaf

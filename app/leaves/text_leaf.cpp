@@ -29,9 +29,11 @@ constexpr int kCaptionPx = 14;
 constexpr qsizetype kMostMeasured = 20'000;
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
-QFont text_font(double px) {
+QFont text_font(double px, bool italic = false, bool bold = false) {
     QFont font(kTextFace);
     font.setPixelSize(qRound(px));
+    font.setItalic(italic);
+    font.setBold(bold);
     return font;
 }
 
@@ -152,7 +154,8 @@ void TextLeaf::lay_out() {
         double font_px = px;
         const auto width = [&](double at_px) {
             double sum = (static_cast<double>(line.words.size()) - 1) * advance(QStringLiteral(" "), qRound(at_px));
-            for (const ReadWord& w : line.words) sum += advance(QString::fromStdString(w.text), qRound(at_px));
+            for (const ReadWord& w : line.words)
+                sum += advance(QString::fromStdString(w.text), qRound(at_px), w.italic, w.bold);
             return sum;
         };
         const double natural = width(px);
@@ -172,7 +175,7 @@ void TextLeaf::lay_out() {
             const ReadWord& word = line.words[w];
             const WordPlace place{static_cast<int>(l), static_cast<int>(w)};
             const QString text = QString::fromStdString(word.text);
-            const double wide = advance(text, qRound(font_px));
+            const double wide = advance(text, qRound(font_px), word.italic, word.bold);
             words_.push_back({place,
                               QRectF(x, row.top(), wide, row.height()),
                               {x, row.top() + metrics.ascent()},
@@ -180,7 +183,9 @@ void TextLeaf::lay_out() {
                               text,
                               !word.corrected && word.certainty < kSureEnough,
                               word.corrected,
-                              useful_at(place) != nullptr});
+                              useful_at(place) != nullptr,
+                              word.italic,
+                              word.bold});
             x += wide + space;
         }
     }
@@ -200,12 +205,13 @@ void TextLeaf::lay_out() {
 
 // A page full of words is measured and drawn in more time than an event may take: each word is measured once, and only
 // what looks otherwise than before is drawn again.
-double TextLeaf::advance(const QString& word, int px) {
+double TextLeaf::advance(const QString& word, int px, bool italic, bool bold) {
     if (advances_.size() > kMostMeasured) advances_.clear();
-    const auto found = advances_.constFind({px, word});
+    const std::pair key(4 * px + 2 * int{italic} + int{bold}, word);
+    const auto found = advances_.constFind(key);
     if (found != advances_.constEnd()) return *found;
-    const double wide = QFontMetricsF(text_font(px)).horizontalAdvance(word);
-    advances_.insert({px, word}, wide);
+    const double wide = QFontMetricsF(text_font(px, italic, bold)).horizontalAdvance(word);
+    advances_.insert(key, wide);
     return wide;
 }
 
@@ -294,7 +300,7 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
             painter.setBrush(wash);
             painter.drawRoundedRect(word.box.adjusted(-3, -1, 3, 2), 5, 5);
         }
-        painter.setFont(text_font(word.font_px));
+        painter.setFont(text_font(word.font_px, word.italic, word.bold));
         painter.setPen(t.text);
         painter.drawText(word.baseline, word.text);
         // Quietly: that more can be done with this.

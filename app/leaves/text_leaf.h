@@ -45,16 +45,16 @@ private:
         QPointF baseline;
         double font_px = 16;
         QString text;
-        bool unsure = false, corrected = false, useful = false;
+        bool unsure = false, corrected = false, useful = false, italic = false, bold = false;
         // Whether it looks like another on the leaf.
         bool same(const SetWord& o) const {
             return box == o.box && font_px == o.font_px && text == o.text && unsure == o.unsure &&
-                   corrected == o.corrected && useful == o.useful;
+                   corrected == o.corrected && useful == o.useful && italic == o.italic && bold == o.bold;
         }
     };
     void lay_out();
     void show_news();
-    double advance(const QString& word, int px);
+    double advance(const QString& word, int px, bool italic = false, bool bold = false);
     void place_card();
     void take(const QString& text);
     void choose(WordPlace place);
@@ -66,7 +66,7 @@ private:
     LeafView& view_;
     WordCard* card_;
     std::vector<SetWord> words_;
-    QHash<std::pair<int, QString>, double> advances_;  // px, of words that were measured
+    QHash<std::pair<int, QString>, double> advances_;  // px, of words by size and style
     struct Caption {
         QRectF box;
         QString text;

@@ -214,13 +214,16 @@ void ToolTray::hand_over() {
     leaf_.set_pen(tools_.pens[static_cast<size_t>(pen_)]);
     Eraser eraser = tools_.eraser;
     eraser.scribbles = eraser.scribbles && tools_.gestures;
+    const ProofMarks marks = tools_.gestures ? tools_.proof_marks : ProofMarks();
     leaf_.set_eraser(eraser);
     leaf_.set_tablet(tools_.tablet);
+    leaf_.set_proof_marks(marks);
     leaf_.set_tool(tool_);
     for (InkLeaf* other : others_) {
         other->set_pen(tools_.pens[static_cast<size_t>(pen_)]);
         other->set_eraser(eraser);
         other->set_tablet(tools_.tablet);
+        other->set_proof_marks(marks);
         // In a strip one writes and erases; what needs the page is done on the page.
         other->set_tool(tool_ == Tool::eraser ? Tool::eraser : Tool::pen);
     }

@@ -15,16 +15,8 @@ protected:
     const Page& page() { return *session_->page(); }
     TextEditor* editor() { return ink()->editor(); }
     TextBar* bar() { return window_->spread()->text_bar(); }
-    void take(Tool tool) { window_->spread()->tray()->select(tool); }
     void click(double x, double y) { QTest::mouseClick(ink(), Qt::LeftButton, {}, at(x, y)); }
     void type(const QString& text) { QTest::keyClicks(editor()->viewport(), text); }
-    void write_text(double x, double y, const QString& text) {
-        take(Tool::text);
-        click(x, y);
-        type(text);
-        QTest::keyClick(editor(), Qt::Key_Escape);
-        session_->wait_idle();
-    }
     QAction* action(const QString& begin) {
         for (auto* a : window_->findChildren<QAction*>())
             if (a->text().startsWith(begin)) return a;

@@ -20,6 +20,7 @@
 #include "render/export.h"
 #include "render/fonts.h"
 #include "window/notebook_dialog.h"
+#include "window/proof_sheet.h"
 #include "window/reading_dialog.h"
 #include "window/settings_dialog.h"
 
@@ -296,6 +297,7 @@ void MainWindow::add_shortcuts() {
         if (session_.page()) type_->showMenu();
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
+    key(QKeySequence(Qt::Key_F1), [this] { show_proof_sheet(); });
     key(QKeySequence(Qt::Key_F3), [this] { spread_->show_lens(!spread_->lens()->isVisible()); });
     // Of the lens, and so without effect while it is closed.
     const auto lens = [this](int code, auto move) {
@@ -359,6 +361,13 @@ void MainWindow::show_settings() {
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &SettingsDialog::look_chosen, this, &MainWindow::set_dark);
     connect(dialog, &SettingsDialog::reading_wanted, this, &MainWindow::ask_how_to_read);
+    connect(dialog, &SettingsDialog::proof_sheet_wanted, this, &MainWindow::show_proof_sheet);
+    dialog->open();
+}
+
+void MainWindow::show_proof_sheet() {
+    auto* dialog = new ProofSheet(*spread_->tray(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }
 

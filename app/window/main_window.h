@@ -27,6 +27,7 @@ public:
     void show_leaves(Shown shown);
     void show_strip(bool shown);
     void show_settings();
+    void show_proof_sheet();
     void show_bin();
     void ask_for_paper();
     void set_dark(bool dark);

@@ -126,6 +126,19 @@ QComboBox* SettingsDialog::add_choice(const QString& name, const QStringList& ch
     return box;
 }
 
+// Leads to settings that have a window of their own.
+void SettingsDialog::add_way(const QString& name, const QString& words, bool enabled, std::function<void()> go) {
+    auto* way = new QPushButton(name);
+    way->setProperty("secondary", true);
+    way->setAutoDefault(false);
+    way->setEnabled(enabled);
+    connect(way, &QPushButton::clicked, this, [this, go = std::move(go)] {
+        accept();
+        go();
+    });
+    add({}, way, words);
+}
+
 void SettingsDialog::change(const std::function<void(Tools&)>& change) {
     Tools tools = tray_.tools();
     change(tools);
@@ -186,6 +199,9 @@ void SettingsDialog::add_erasing() {
         [this](bool on) { change([on](Tools& t) { t.eraser.scribbles = on; }); }, tr("scratch out"));
     scribble->setEnabled(tools.gestures);
     connect(all, &QCheckBox::toggled, scribble, &QWidget::setEnabled);
+    add_way(tr("Proof marks: what each sign does, and which are heeded …"),
+            tr("strike out insert caret separate close up paragraph italic bold heading"), true,
+            [this] { emit proof_sheet_wanted(); });
 }
 
 void SettingsDialog::add_reading() {
@@ -194,15 +210,8 @@ void SettingsDialog::add_reading() {
         tr("Handwriting is read"), {tr("While writing"), tr("Paused"), tr("Only when asked")},
         static_cast<int>(session_.reading_mode()),
         [this](int i) { session_.set_reading_mode(static_cast<ReadingMode>(i)); }, tr("recognition on off live"));
-    auto* more = new QPushButton(tr("Languages, lean, word lists and hand of this notebook …"));
-    more->setProperty("secondary", true);
-    more->setAutoDefault(false);
-    more->setEnabled(session_.page() != nullptr);
-    connect(more, &QPushButton::clicked, this, [this] {
-        accept();
-        emit reading_wanted();
-    });
-    add({}, more, tr("language lean word list teach hand"));
+    add_way(tr("Languages, lean, word lists and hand of this notebook …"), tr("language lean word list teach hand"),
+            session_.page() != nullptr, [this] { emit reading_wanted(); });
 }
 
 void SettingsDialog::add_paper() {

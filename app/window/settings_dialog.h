@@ -24,6 +24,7 @@ public:
 signals:
     void look_chosen(bool dark);
     void reading_wanted();  // the notebook's own settings of reading
+    void proof_sheet_wanted();
 
 private:
     // A part of the page: a heading and the rows below it, shown while they match the search.
@@ -40,6 +41,7 @@ private:
     QCheckBox* add_switch(const QString& name, bool on, std::function<void(bool)> take, const QString& words = {});
     QComboBox* add_choice(const QString& name, const QStringList& choices, int chosen, std::function<void(int)> take,
                           const QString& words = {});
+    void add_way(const QString& name, const QString& words, bool enabled, std::function<void()> go);
     void change(const std::function<void(Tools&)>& change);
     void add_writing();
     void add_erasing();

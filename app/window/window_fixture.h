@@ -92,6 +92,15 @@ protected:
                            ink()->mapToGlobal(place), pressure, 12, -7, 0, 0, 0, {}, Qt::LeftButton, Qt::LeftButton);
         QCoreApplication::sendEvent(ink(), &event);
     }
+    void take(Tool tool) { window_->spread()->tray()->select(tool); }
+    // Types at a place, and ends there.
+    void write_text(double x, double y, const QString& text) {
+        take(Tool::text);
+        QTest::mouseClick(ink(), Qt::LeftButton, {}, at(x, y));
+        QTest::keyClicks(ink()->editor()->viewport(), text);
+        QTest::keyClick(ink()->editor(), Qt::Key_Escape);
+        session_->wait_idle();
+    }
     QToolButton* button(const QString& tip_begin) {
         for (auto* b : window_->findChildren<QToolButton*>())
             if (b->toolTip().startsWith(tip_begin)) return b;

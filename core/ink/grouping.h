@@ -32,7 +32,7 @@ struct InkLine {
     Box box;
 };
 
-// A highlighter's strokes say nothing by themselves and are left out.
+// A highlighter's strokes say nothing by themselves and are left out, and so are underlines (ink/underline).
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes);
 
 // A word's strokes in two, parted where the gap between what is left and what is right of it is widest (or its overlap

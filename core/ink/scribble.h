@@ -5,7 +5,7 @@
 // Method: along its main axis (principal component) a scribble runs forth and back at least kTraverses times over most
 // of its length, which no letter does; and it covers ink: a stroke is scribbled out when most of it lies within the
 // scribble's convex hull. Hatching that fills an empty place or a drawn outline covers no stroke that far, and stays
-// ink. How often it fires on ordinary writing is measured by bench/ink_bench.
+// ink. How often it fires on ordinary writing is measured by bench/desk_bench.
 #pragma once
 
 #include <vector>

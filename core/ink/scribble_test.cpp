@@ -5,18 +5,10 @@
 #include <cmath>
 #include <numbers>
 
+#include "ink/test_stroke.h"
+
 namespace fernleaf {
 namespace {
-
-// A path through corners, sampled as a pen does.
-Stroke path(StrokeId id, const std::vector<Point>& corners) {
-    Stroke s;
-    s.id = id;
-    for (size_t i = 1; i < corners.size(); ++i)
-        for (int k = 0; k < 10; ++k) s.points.push_back({corners[i - 1] + (corners[i] - corners[i - 1]) * (k / 10.0)});
-    s.points.push_back({corners.back()});
-    return s;
-}
 
 Stroke zigzag(StrokeId id, Point from, double length, double step, int runs, double angle = 0) {
     std::vector<Point> corners;
@@ -25,12 +17,12 @@ Stroke zigzag(StrokeId id, Point from, double length, double step, int runs, dou
         corners.push_back(
             from + Point{p.x * std::cos(angle) - p.y * std::sin(angle), p.x * std::sin(angle) + p.y * std::cos(angle)});
     }
-    return path(id, corners);
+    return stroke_along(id, corners);
 }
 
 TEST(Scribble, AZigzagOverAWordTakesIt) {
-    const std::vector<Stroke> word{path(1, {{11, 10}, {13, 14}, {15, 10}}), path(2, {{16, 11}, {18, 13}}),
-                                   path(3, {{40, 10}, {44, 14}})};
+    const std::vector<Stroke> word{stroke_along(1, {{11, 10}, {13, 14}, {15, 10}}),
+                                   stroke_along(2, {{16, 11}, {18, 13}}), stroke_along(3, {{40, 10}, {44, 14}})};
     EXPECT_EQ(scribbled_out(zigzag(9, {10, 9}, 10, 0.8, 8), word), (std::vector<StrokeId>{1, 2}));
 }
 
@@ -42,15 +34,15 @@ TEST(Scribble, GoesInAnyDirection) {
 TEST(Scribble, LettersWithManyStrokesAreLetters) {
     const std::vector<Point> w{{0, 0}, {1, 4}, {2, 0}, {3, 4}, {4, 0}},
         m{{0, 4}, {0, 0}, {1, 4}, {2, 0}, {3, 4}, {4, 0}}, z{{0, 0}, {4, 0}, {0, 4}, {4, 4}};
-    for (const auto& letter : {w, m, z}) EXPECT_FALSE(is_scribble(path(1, letter)));
+    for (const auto& letter : {w, m, z}) EXPECT_FALSE(is_scribble(stroke_along(1, letter)));
     // "mum", joined.
     std::vector<Point> mum;
     for (int i = 0; i < 16; ++i) mum.push_back({i * 0.9, i % 2 == 0 ? 3.0 : 0.0});
-    EXPECT_FALSE(is_scribble(path(1, mum)));
+    EXPECT_FALSE(is_scribble(stroke_along(1, mum)));
 }
 
 TEST(Scribble, HatchingOnEmptyPaperOrInAnOutlineStays) {
-    const Stroke box = path(1, {{8, 8}, {22, 8}, {22, 18}, {8, 18}, {8, 8}});
+    const Stroke box = stroke_along(1, {{8, 8}, {22, 8}, {22, 18}, {8, 18}, {8, 8}});
     const Stroke hatching = zigzag(9, {10, 10}, 10, 0.7, 9);
     EXPECT_TRUE(is_scribble(hatching));
     EXPECT_TRUE(scribbled_out(hatching, {box, hatching}).empty());
@@ -58,12 +50,12 @@ TEST(Scribble, HatchingOnEmptyPaperOrInAnOutlineStays) {
 }
 
 TEST(Scribble, AHighlighterNeitherScribblesNorIsScribbledOut) {
-    Stroke band = path(1, {{11, 11}, {19, 11}});
+    Stroke band = stroke_along(1, {{11, 11}, {19, 11}});
     band.pen.kind = PenKind::highlighter;
     Stroke scribble = zigzag(9, {10, 9}, 10, 0.8, 8);
     EXPECT_TRUE(scribbled_out(scribble, {band}).empty());
     scribble.pen.kind = PenKind::highlighter;
-    EXPECT_TRUE(scribbled_out(scribble, {path(1, {{11, 11}, {19, 11}})}).empty());
+    EXPECT_TRUE(scribbled_out(scribble, {stroke_along(1, {{11, 11}, {19, 11}})}).empty());
 }
 
 TEST(Scribble, TakesDotsAndEmptyStrokes) {

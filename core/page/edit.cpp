@@ -18,7 +18,35 @@ void exchange(std::vector<Element>& elements, const std::vector<Element>& added,
     for (const Element& e : added) elements.insert(std::ranges::upper_bound(elements, e, below), e);
 }
 
+// What is added and removed when one exchange follows another: what came and went again is neither.
+template <typename Element>
+void follow(std::vector<Element>& added, std::vector<Element>& removed, const std::vector<Element>& then_added,
+            const std::vector<Element>& then_removed) {
+    for (const Element& e : then_removed)
+        if (std::erase_if(added, [&](const Element& a) { return a.id == e.id; }) == 0) removed.push_back(e);
+    added.insert(added.end(), then_added.begin(), then_added.end());
+}
+
 }  // namespace
+
+Edit joined(Edit first, const Edit& second) {
+    follow(first.added.strokes, first.removed.strokes, second.added.strokes, second.removed.strokes);
+    follow(first.added.pictures, first.removed.pictures, second.added.pictures, second.removed.pictures);
+    follow(first.added.texts, first.removed.texts, second.added.texts, second.removed.texts);
+    const std::unordered_map<StrokeId, StrokeId> next(second.followed.begin(), second.followed.end());
+    std::unordered_set<StrokeId> passed;
+    for (auto& [before, after] : first.followed)
+        if (const auto on = next.find(after); on != next.end()) {
+            passed.insert(after);
+            after = on->second;
+        }
+    for (const auto& pair : second.followed)
+        if (!passed.contains(pair.first)) first.followed.push_back(pair);
+    if (second.sheet)
+        first.sheet = SheetChange{first.sheet ? first.sheet->before : second.sheet->before, second.sheet->after};
+    if (second.flow) first.flow = second.flow;
+    return first;
+}
 
 void apply(Page& page, const Edit& edit) {
     exchange(page.strokes, edit.added.strokes, edit.removed.strokes);

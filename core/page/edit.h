@@ -43,6 +43,10 @@ struct Edit {
     }
 };
 
+// One edit that does what two do after one another; its label is the first one's. At most one of them may move
+// something to a page of its own.
+Edit joined(Edit first, const Edit& second);
+
 // Elements brought back return to their place among the others (lies_below).
 void apply(Page& page, const Edit& edit);
 

@@ -26,6 +26,31 @@ TEST(Edit, ReversedTakesItBackExactly) {
     EXPECT_EQ(page.pictures, before.pictures);
 }
 
+TEST(Edit, JoinedDoesWhatTwoDoOneAfterTheOther) {
+    const auto stroke = [](StrokeId id) {
+        Stroke s;
+        s.id = id;
+        return s;
+    };
+    Page page;
+    page.strokes = {stroke(1), stroke(2), stroke(3)};
+    Edit first{"Cut", {{stroke(11), stroke(12)}}, {{stroke(1), stroke(2)}}};
+    first.followed = {{1, 11}, {2, 12}};
+    Edit second{"Move", {{stroke(21), stroke(23)}}, {{stroke(11), stroke(3)}}};
+    second.followed = {{11, 21}, {3, 23}};
+    Page one_by_one = page;
+    apply(one_by_one, first);
+    apply(one_by_one, second);
+    const Edit both = joined(first, second);
+    Page at_once = page;
+    apply(at_once, both);
+    EXPECT_EQ(at_once.strokes, one_by_one.strokes);
+    EXPECT_EQ(both.label, "Cut");
+    EXPECT_EQ(both.followed, (std::vector<std::pair<StrokeId, StrokeId>>{{1, 21}, {2, 12}, {3, 23}}));
+    apply(at_once, both.reversed());
+    EXPECT_EQ(at_once.strokes, page.strokes);
+}
+
 TEST(Edit, CorrectionsGoWithTheStrokesThatFollow) {
     Stroke moved, other;
     moved.id = 11, moved.points = {{{5, 5}}, {{9, 7}}};

@@ -21,6 +21,7 @@ constexpr double kJoinGap = 3;
 // The lines of one block as it was set.
 std::vector<ReadLine> lines_of(const TextBlock& block) {
     std::vector<ReadLine> lines;
+    const std::vector<const TextStyle*> styles = word_styles(block);
     for (size_t i = 0; i < block.words.size(); ++i) {
         const PlacedWord& word = block.words[i];
         if (lines.empty() || word.line != block.words[i - 1].line) lines.emplace_back();
@@ -28,6 +29,10 @@ std::vector<ReadLine> lines_of(const TextBlock& block) {
         line.certainty = 1;
         line.box.include(word.box);
         line.words.push_back({word.text, 1, word.box, {}, {}, false, block.id, static_cast<int>(i)});
+        if (i < styles.size()) {
+            line.words.back().italic = styles[i]->italic;
+            line.words.back().bold = styles[i]->bold;
+        }
     }
     return lines;
 }

@@ -130,6 +130,7 @@ struct ReadWord {
     bool corrected = false;                 // a person said so
     TextId block = 0;                       // typed: in this block of text
     int block_word = 0;                     // and there this word, counted from 0
+    bool italic = false, bold = false;      // underlined with a line or a wave; typed so
 };
 
 enum class RegionKind { text = 0, drawing = 1, picture = 2 };  // as libraries keep them

@@ -5,6 +5,8 @@
 #include <map>
 #include <unordered_map>
 
+#include "ink/underline.h"
+
 namespace fernleaf {
 namespace {
 
@@ -41,6 +43,7 @@ public:
     Setter(const Page& page, const Reading& reading, const std::set<StrokeId>* chosen, const MeasureText& measure)
         : page_(page), reading_(reading), chosen_(chosen), measure_(measure) {
         for (const Stroke& s : page.strokes) strokes_[s.id] = &s;
+        underlines_ = underlines_in(page.strokes);
         std::vector<double> heights;
         for (const ReadLine& line : reading.lines)
             if (line.kind == RegionKind::text && !line.words.empty()) heights.push_back(line.box.height());
@@ -218,7 +221,8 @@ private:
             for (size_t k = i;; ++k) {
                 for (const ReadWord* word : pieces[k].words) {
                     TextStyle style = style_of(*word, first.heading != 0 ? heading_size(first, line_mm) : size);
-                    style.bold = first.heading != 0;
+                    style.bold = word->bold || first.heading != 0;
+                    style.italic = word->italic;
                     const double wide = measure_(word->text + ' ', style);
                     if (x > 0 && x + wide > block.width_mm - paragraph.indent_mm) x = 0, ++lines;
                     x += wide;
@@ -285,6 +289,11 @@ private:
                     if (const auto found = strokes_.find(id); found != strokes_.end()) take(*found->second);
                 for (const Stroke* band : bands_over(word->box)) take(*band);
             }
+        for (const Underline& u : underlines_) {
+            const auto gone =
+                std::ranges::count_if(u.over, [&](size_t i) { return taken_.contains(page_.strokes[i].id); });
+            if (2 * gone > std::ssize(u.over)) take(page_.strokes[u.stroke]);
+        }
     }
 
     const Page& page_;
@@ -292,6 +301,7 @@ private:
     const std::set<StrokeId>* chosen_;
     const MeasureText& measure_;
     std::unordered_map<StrokeId, const Stroke*> strokes_;
+    std::vector<Underline> underlines_;
     std::set<StrokeId> taken_;
     double usual_ = 6;
     Setting out_;

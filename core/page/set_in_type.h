@@ -6,7 +6,8 @@
 // Method: lines of a region run on in one paragraph where the first word of the next would not have fitted any more
 // (Knuth & Plass's first-fit rule, read backwards: "Breaking paragraphs into lines", 1981); else a paragraph ends. Type
 // is as large as the writing, as long as it fits its place; every paragraph begins at the height of its ink, whatever
-// its own length in type. List signs, headings, colours and highlights are taken over from the ink.
+// its own length in type. List signs, headings, colours, highlights and
+// underlines (a line for italic, a wave for bold) are taken over from the ink.
 #pragma once
 
 #include <functional>

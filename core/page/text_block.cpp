@@ -60,40 +60,23 @@ size_t words_in(const std::string& text) {
     return words;
 }
 
+std::vector<const TextStyle*> word_styles(const TextBlock& block) {
+    std::vector<const TextStyle*> styles;
+    for (const Paragraph& paragraph : block.paragraphs) {
+        bool in_word = false;
+        for (const TextRun& run : paragraph.runs)
+            for (const char c : run.text) {
+                if (!is_blank(c) && !in_word) styles.push_back(&run.style);
+                in_word = !is_blank(c);
+            }
+    }
+    return styles;
+}
+
 bool has_text(const TextBlock& block) {
     return std::ranges::any_of(block.paragraphs, [](const Paragraph& p) {
         return std::ranges::any_of(p.runs, [](const TextRun& r) { return !trimmed(r.text).empty(); });
     });
-}
-
-bool replace_word(TextBlock& block, size_t n, const std::string& by) {
-    size_t word = 0;
-    for (Paragraph& paragraph : block.paragraphs) {
-        bool in_word = false, found = false;
-        for (TextRun& run : paragraph.runs) {
-            std::string kept;
-            for (const char c : run.text) {
-                if (is_blank(c)) {
-                    if (in_word) ++word;
-                    in_word = false;
-                    kept += c;
-                    continue;
-                }
-                const bool begins = !in_word;
-                in_word = true;
-                if (word != n) {
-                    kept += c;
-                } else if (begins) {
-                    kept += by;
-                    found = true;
-                }
-            }
-            run.text = std::move(kept);
-        }
-        if (found) return true;
-        if (in_word) ++word;
-    }
-    return false;
 }
 
 }  // namespace fernleaf

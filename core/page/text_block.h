@@ -89,11 +89,10 @@ bool sound(const TextBlock& text);
 // How many words stand in a text, parted by blanks.
 size_t words_in(const std::string& text);
 
+// The style of each word's first letter, words counted over all paragraphs; the styles are the block's own.
+std::vector<const TextStyle*> word_styles(const TextBlock& block);
+
 // Whether there is anything to see in it.
 bool has_text(const TextBlock& block);
-
-// Replaces the nth word (counted as blank-separated words of all paragraphs from 0); the style is that of its first
-// letter. False when there is no such word.
-bool replace_word(TextBlock& block, size_t n, const std::string& by);
 
 }  // namespace fernleaf

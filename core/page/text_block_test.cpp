@@ -26,16 +26,6 @@ TEST(TextBlock, GivesItsTextWithListSigns) {
     EXPECT_FALSE(has_text(blank));
 }
 
-TEST(TextBlock, ReplacesOneWordInItsStyle) {
-    TextBlock block = list();
-    ASSERT_TRUE(replace_word(block, 5, "twine"));
-    EXPECT_EQ(plain_text(block), "Tools\n1. saw\n2. wax\n☐ tape and twine");
-    EXPECT_TRUE(block.paragraphs[3].runs[1].style.bold);
-    ASSERT_TRUE(replace_word(block, 0, "For grafting"));
-    EXPECT_TRUE(plain_text(block).starts_with("For grafting\n"));
-    EXPECT_FALSE(replace_word(block, 99, "nothing"));
-}
-
 TEST(TextBlock, IsLargerOnThePageWhenItIsTurned) {
     TextBlock block;
     block.at = {10, 10}, block.width_mm = 40, block.height_mm = 20;

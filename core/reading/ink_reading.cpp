@@ -4,9 +4,11 @@
 #include <cmath>
 #include <optional>
 #include <unordered_map>
+#include <unordered_set>
 
 #include "base/text.h"
 #include "ink/grouping.h"
+#include "ink/underline.h"
 
 namespace fernleaf {
 namespace {
@@ -122,6 +124,22 @@ std::vector<InkLine> lines_of(const Share& share) {
     return {drawing};
 }
 
+// A word is emphasised when most of its ink stands on a line or a wave.
+void emphasise(std::vector<ReadLine>& lines, const std::vector<Stroke>& strokes) {
+    std::unordered_set<StrokeId> italic, bold;
+    for (const Underline& u : underlines_in(strokes))
+        for (const size_t i : u.over) (u.wave ? bold : italic).insert(strokes[i].id);
+    const auto most = [](const ReadWord& word, const std::unordered_set<StrokeId>& of) {
+        return 2 * std::ranges::count_if(word.strokes, [&](StrokeId id) { return of.contains(id); }) >
+               std::ssize(word.strokes);
+    };
+    for (ReadLine& line : lines)
+        for (ReadWord& word : line.words) {
+            word.italic = most(word, italic);
+            word.bold = most(word, bold);
+        }
+}
+
 }  // namespace
 
 std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
@@ -165,6 +183,7 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader&
         else
             insert_region(out, std::move(lines));
     }
+    emphasise(out.lines, strokes);
     return out.lines;
 }
 

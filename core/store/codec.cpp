@@ -197,6 +197,8 @@ std::string encode_words(const std::vector<ReadWord>& words) {
         for (const Alternative& a : word.alternatives) j["alternatives"].push_back({a.text, a.certainty});
         if (word.corrected) j["corrected"] = true;
         if (word.block != 0) j["block"] = {word.block, word.block_word};
+        if (word.italic) j["italic"] = true;
+        if (word.bold) j["bold"] = true;
         list.push_back(std::move(j));
     }
     return text_of(list);
@@ -215,6 +217,8 @@ Result<std::vector<ReadWord>> decode_words(const std::string& json) {
                 for (const auto& a : j["alternatives"]) word.alternatives.push_back({a.at(0), a.at(1)});
             word.corrected = j.value("corrected", false);
             if (j.contains("block")) word.block = j["block"].at(0), word.block_word = j["block"].at(1);
+            word.italic = j.value("italic", false);
+            word.bold = j.value("bold", false);
             words.push_back(std::move(word));
         }
         return words;

@@ -1,0 +1,102 @@
+#include "window/proof_sheet.h"
+
+#include <QCheckBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "look/heading.h"
+#include "look/theme.h"
+#include "window/sign_picture.h"
+
+namespace fernleaf {
+namespace {
+
+struct Sign {
+    ProofMark mark;
+    QString name, does;
+};
+
+std::vector<Sign> signs() {
+    const auto tr = [](const char* text) { return ProofSheet::tr(text); };
+    return {
+        {ProofMark::strike_out, tr("Strike out"), tr("A line through words takes them away.")},
+        {ProofMark::insert, tr("Insert"), tr("A caret at the foot of a gap makes room; in type, one types there.")},
+        {ProofMark::separate, tr("Separate"), tr("An upright through a word makes two of it.")},
+        {ProofMark::close_up, tr("Close up"), tr("A bow over or under a gap joins what stands about it.")},
+        {ProofMark::run_on, tr("Run on"), tr("From the end of a line to the next one: it follows at once.")},
+        {ProofMark::paragraph, tr("New paragraph"), tr("A corner before a word begins a paragraph with it.")},
+        {ProofMark::italic, tr("Italic"), tr("A line under words. Under ink it is kept, and read as emphasis.")},
+        {ProofMark::bold, tr("Bold"), tr("A wave under words. Under ink it is kept, and read as emphasis.")},
+        {ProofMark::heading, tr("Heading"), tr("A, B or C in the margin of typed lines, with a ring drawn around.")}};
+}
+
+}  // namespace
+
+ProofSheet::ProofSheet(ToolTray& tray, QWidget* parent) : QDialog(parent) {
+    setWindowTitle(tr("Proof marks"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(26, 20, 26, 18);
+    column->setSpacing(10);
+    column->addWidget(dialog_heading(tr("Proof marks")));
+    auto* says =
+        new QLabel(tr("Drawn with any pen over ink or type, each in one stroke. What a mark did is said at once, "
+                      "and undo brings the mark back as ink. Marks that are not ticked stay ink."));
+    says->setWordWrap(true);
+    says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
+    column->addWidget(says);
+    column->addSpacing(4);
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(16);
+    grid->setVerticalSpacing(10);
+    const std::vector<Sign> all = signs();
+    const int rows = static_cast<int>(all.size() + 1) / 2;
+    for (int i = 0; i < static_cast<int>(all.size()); ++i) {
+        const Sign& sign = all[static_cast<size_t>(i)];
+        const auto number = static_cast<size_t>(sign.mark);
+        auto* heeded = new QCheckBox(sign.name);
+        QFont font = heeded->font();
+        font.setWeight(QFont::DemiBold);
+        heeded->setFont(font);
+        heeded->setAccessibleDescription(sign.does);
+        heeded->setChecked(tray.tools().proof_marks.test(number));
+        heeded->setEnabled(tray.tools().gestures);
+        connect(heeded, &QCheckBox::toggled, this, [&tray, number](bool on) {
+            Tools tools = tray.tools();
+            tools.proof_marks.set(number, on);
+            tray.set_tools(tools);
+        });
+        auto* does = new QLabel(sign.does);
+        does->setWordWrap(true);
+        does->setFixedWidth(210);
+        does->setStyleSheet(says->styleSheet());
+        auto* words = new QVBoxLayout;
+        words->setSpacing(2);
+        words->addStretch();
+        words->addWidget(heeded);
+        words->addWidget(does);
+        words->addStretch();
+        const int at = 2 * (i / rows);
+        grid->addWidget(new SignPicture(sign.mark), i % rows, at);
+        grid->addLayout(words, i % rows, at + 1);
+    }
+    grid->setColumnMinimumWidth(2, SignPicture::kWidth);
+    column->addLayout(grid);
+    column->addSpacing(6);
+    auto* foot = new QHBoxLayout;
+    auto* off = new QLabel(tray.tools().gestures
+                               ? QString()
+                               : tr("Gestures of the pen are turned off in the settings, and proof marks with them."));
+    off->setStyleSheet(QStringLiteral("color: %1").arg(theme().unsure.name()));
+    foot->addWidget(off);
+    foot->addStretch();
+    auto* close = new QPushButton(tr("Close"));
+    close->setProperty("primary", true);
+    close->setDefault(true);
+    foot->addWidget(close);
+    column->addLayout(foot);
+    connect(close, &QPushButton::clicked, this, &QDialog::accept);
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,23 @@
+// A proof mark as it is drawn, over a few words of type.
+#pragma once
+
+#include <QWidget>
+
+#include "page/proof_mark.h"
+
+namespace fernleaf {
+
+class SignPicture : public QWidget {
+public:
+    static constexpr int kWidth = 168, kHeight = 84;
+
+    explicit SignPicture(ProofMark mark);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    ProofMark mark_;
+};
+
+}  // namespace fernleaf
