@@ -48,7 +48,6 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
     head_ = build_head();
-    notice_ = new NoticeBar;
     spread_ = new Spread(session_);
     strip_ = new PageStrip(session_);
     auto* desk = new QWidget;
@@ -60,8 +59,8 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     stack_ = new QStackedWidget;
     stack_->addWidget(build_welcome());
     stack_->addWidget(desk);
+    notice_ = new NoticeBar(stack_);
     right->addWidget(head_);
-    right->addWidget(notice_);
     right->addWidget(stack_, 1);
     row->addLayout(right, 1);
     setCentralWidget(whole);

@@ -12,7 +12,8 @@ constexpr int kTakeBackMs = 12000;
 
 }  // namespace
 
-NoticeBar::NoticeBar(QWidget* parent) : QFrame(parent) {
+NoticeBar::NoticeBar(QWidget* over) : QFrame(over) {
+    over->installEventFilter(this);
     setObjectName(QStringLiteral("noticeBar"));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 8, 8, 8);
@@ -61,7 +62,19 @@ void NoticeBar::show_text(const QString& text, bool problem) {
     back_->hide();
     text_->setText(text);
     restyle();
+    place();
     show();
+}
+
+bool NoticeBar::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Resize) place();
+    return QFrame::eventFilter(watched, event);
+}
+
+void NoticeBar::place() {
+    const int width = parentWidget()->width();
+    setGeometry(0, 0, width, std::max(heightForWidth(width), minimumSizeHint().height()));
+    raise();
 }
 
 void NoticeBar::restyle() {

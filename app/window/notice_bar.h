@@ -1,5 +1,6 @@
 // One message across the top of the spread: what went wrong and what to do, or what was done. Stays until it is closed,
-// or a few seconds when it is good news.
+// or a few seconds when it is good news. It lies over what it stands upon: a page that moved when a message came would
+// move away under the pen.
 #pragma once
 
 #include <QFrame>
@@ -15,7 +16,7 @@ class NoticeBar : public QFrame {
     Q_OBJECT
 
 public:
-    explicit NoticeBar(QWidget* parent = nullptr);
+    explicit NoticeBar(QWidget* over);
     void show_problem(const QString& text);
     void show_notice(const QString& text);
     // With a button that takes it back.
@@ -23,7 +24,11 @@ public:
     QString text() const { return text_->text(); }
     void restyle();
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
 private:
+    void place();
     void show_text(const QString& text, bool problem);
 
     QLabel* text_;

@@ -11,8 +11,8 @@ namespace fernleaf {
 namespace {
 
 // In small letters' heights of the line, unless said otherwise.
-constexpr double kCoveredToStrike = 0.75, kCoveredToStyle = 0.5;  // of a word's width
-constexpr double kSpared = 0.3;                                   // of a word's width, at most, where it is not meant
+constexpr double kCoveredToStrike = 0.6, kCoveredToStyle = 0.5;  // of a word's width
+constexpr double kSpared = 0.45;                                  // of a word's width, at most, where it is not meant
 constexpr double kOverrun = 2.5;                                  // beyond the words, at either end
 constexpr double kShortestLine = 2.2;                             // a bar across a letter is shorter
 constexpr double kTopQuantile = 0.3, kFootQuantile = 0.85;        // of the ink's edges, measured: tall letters, tails

@@ -39,7 +39,7 @@ TEST_F(ProofMarksOnInk, ALineThroughWordsStrikesThemOut) {
 }
 
 TEST_F(ProofMarksOnInk, ALineThroughHalfAWordOrPastItIsInk) {
-    EXPECT_FALSE(drawn({{33, 38.6}, {50, 38.6}})) << "half of the second word";
+    EXPECT_FALSE(drawn({{33, 38.6}, {50.1, 38.6}})) << "half of the second word";
     EXPECT_FALSE(drawn({{2, 38.6}, {31, 38.6}})) << "it comes from far";
     EXPECT_FALSE(drawn({{35, 38.6}, {38, 38.6}})) << "a bar across a letter";
     EXPECT_FALSE(drawn({{20, 48}, {60, 48}})) << "between the lines";
