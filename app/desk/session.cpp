@@ -224,6 +224,10 @@ void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading readi
         }
     reading_ = std::move(reading);
     corrections_ = std::move(corrections);
+    for (const Unsaved& waiting : unsaved_)
+        if (waiting.page == page_->info.id)
+            corrections_.insert(corrections_.end(), waiting.edit.said.begin(), waiting.edit.said.end());
+    unsaid_.clear();
     steps_ = std::move(steps);
     notebook_ = std::move(notebook);
     open_notebook_ = notebook_.id;
@@ -277,6 +281,7 @@ void Session::commit(Edit edit) {
     apply(*page_, edit);
     mirror(edit);
     ++edition_;
+    take_corrections(edit);
     emit page_edited(edit);
     steps_ = {edit.label, {}};
     emit steps_changed();
@@ -288,6 +293,20 @@ void Session::commit(Edit edit) {
     else
         unsaved_.push_back({page, std::move(edit)});
     want_reading();
+}
+
+void Session::take_corrections(const Edit& edit) {
+    if (edit.said.empty() && edit.unsaid.empty()) return;
+    for (const Correction& gone : edit.unsaid)
+        if (const auto found = std::ranges::find(corrections_, gone); found != corrections_.end())
+            corrections_.erase(found);
+    corrections_.insert(corrections_.end(), edit.said.begin(), edit.said.end());
+    unsaid_.insert(unsaid_.end(), edit.unsaid.begin(), edit.unsaid.end());
+    forget(reading_, edit.unsaid);
+    apply_corrections(reading_, edit.said);
+    reading_unsaved_ = true;
+    save_timer_.start();
+    emit reading_changed();
 }
 
 void Session::save(PageId page, Edit edit) {
@@ -409,6 +428,7 @@ void Session::step(bool forward) {
             apply(*page_, *stepped->edit);
             mirror(*stepped->edit);
             ++edition_;
+            take_corrections(*stepped->edit);
             steps_ = stepped->steps;
             if (!stepped->edit->added.pictures.empty() || stepped->edit->sheet) load_pictures_again();
             emit page_edited(*stepped->edit);
@@ -424,26 +444,15 @@ void Session::correct(WordPlace place, const QString& text) {
     if (!word || tidy.isEmpty()) return;
     if (!may_change()) return;
     if (word->block != 0) return retype(*word, tidy.toStdString());
-    const Correction correction{word->strokes, word->box, tidy.toStdString()};
-    keep_corrections({correction});
+    keep_corrections("Correct", {{word->strokes, word->box, tidy.toStdString()}});
     learn_from(*this->word(place));
-    emit reading_changed();
 }
 
-void Session::keep_corrections(const std::vector<Correction>& said) {
-    corrections_.insert(corrections_.end(), said.begin(), said.end());
-    apply_corrections(reading_, said);
-    reading_unsaved_ = true;
-    save_timer_.start();
-    on_disk(
-        [this, id = page_->info.id, said]() -> Status {
-            for (const Correction& correction : said)
-                if (Status status = library_->correct(id, correction); !status) return status;
-            return Done{};
-        },
-        [this](const Status& status) {
-            if (!status) emit problem(text_of(status.error()));
-        });
+// A step of undo like any other; the reading shows it at once.
+void Session::keep_corrections(const char* label, std::vector<Correction> said) {
+    Edit edit{label};
+    edit.said = std::move(said);
+    change(std::move(edit));
 }
 
 void Session::open_next_unsure() {
@@ -470,8 +479,7 @@ void Session::join_with_next(WordPlace place) {
     Correction whole{first.strokes, first.box, first.text + next.text};
     whole.strokes.insert(whole.strokes.end(), next.strokes.begin(), next.strokes.end());
     whole.box.include(next.box);
-    keep_corrections({whole});
-    emit reading_changed();
+    keep_corrections("Join words", {whole});
 }
 
 bool Session::can_split(WordPlace place) const { return word(place) && word(place)->strokes.size() > 1; }
@@ -504,8 +512,7 @@ void Session::split_word(WordPlace place) {
                 this,
                 [this, page, said = std::move(said)] {
                     if (!page_ || page_->info.id != page) return;
-                    keep_corrections(said);
-                    emit reading_changed();
+                    keep_corrections("Split a word", said);
                 },
                 Qt::QueuedConnection);
         });
@@ -516,10 +523,8 @@ void Session::say_kind(const std::vector<StrokeId>& strokes, RegionKind kind) {
     Correction said{strokes, {}, "", kind};
     for (const Stroke& s : page_->strokes)
         if (std::ranges::find(strokes, s.id) != strokes.end()) said.box.include(s.box());
-    keep_corrections({said});
-    ++edition_;
+    keep_corrections(kind == RegionKind::text ? "This is text" : "This is a drawing", {said});
     asked_ = true;
-    want_reading();
 }
 
 // A typed word is changed where it stands.
@@ -723,7 +728,12 @@ void Session::take_reading(PageId id, Reading reading, int edition, bool whole) 
     } else if (page_ && page_->info.id == id) {
         reading_ = std::move(reading);
         apply_corrections(reading_, corrections_);  // some may have been made meanwhile
-        if (edition != edition_) reading_wanted_ = true;
+        if (edition != edition_) {
+            reading_wanted_ = true;
+            forget(reading_, unsaid_);
+        } else {
+            unsaid_.clear();
+        }
         reading_unsaved_ = true;
         if (!save_timer_.isActive()) save_timer_.start();
         emit reading_changed();

@@ -193,6 +193,7 @@ private:
     template <typename Job, typename Then>
     void on_disk(Job job, Then then);
     void commit(Edit edit);
+    void take_corrections(const Edit& edit);
     void save(PageId page, Edit edit);
     void saved(PageId page, const Edit& edit, const Status& status);
     void save_again();
@@ -213,7 +214,7 @@ private:
     void save_reading_now();
     void read_later(const std::vector<PageId>& pages);
     void learn_from(const ReadWord& word);
-    void keep_corrections(const std::vector<Correction>& said);
+    void keep_corrections(const char* label, std::vector<Correction> said);
     void retype(const ReadWord& word, const std::string& text);
     void run_task(const QString& label, std::function<void(CancelToken, Progress)> task);
 
@@ -229,6 +230,7 @@ private:
     int pages_in_notebook_ = 0;
     Reading reading_;
     std::vector<Correction> corrections_;
+    std::vector<Correction> unsaid_;  // since the reading that is under way began
     Steps steps_;
     int edition_ = 0;  // of the page in memory; counts edits and openings
     NotebookId open_notebook_ = 0;

@@ -45,6 +45,8 @@ Edit joined(Edit first, const Edit& second) {
     if (second.sheet)
         first.sheet = SheetChange{first.sheet ? first.sheet->before : second.sheet->before, second.sheet->after};
     if (second.flow) first.flow = second.flow;
+    first.said.insert(first.said.end(), second.said.begin(), second.said.end());
+    first.unsaid.insert(first.unsaid.end(), second.unsaid.begin(), second.unsaid.end());
     return first;
 }
 

@@ -36,10 +36,12 @@ struct Edit {
     std::vector<std::pair<StrokeId, StrokeId>> followed = {};
     std::optional<SheetChange> sheet = {};
     std::optional<Flow> flow = {};
+    std::vector<Correction> said = {};    // of what is written
+    std::vector<Correction> unsaid = {};  // taken back
 
     Edit reversed() const {
         return {label, removed, added, {}, sheet ? std::optional(SheetChange{sheet->after, sheet->before}) : sheet,
-                flow};
+                flow,  unsaid,  said};
     }
 };
 

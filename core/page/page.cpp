@@ -240,6 +240,21 @@ ReadWord* split_off(ReadLine& line, const Correction& correction) {
 
 }  // namespace
 
+void forget(Reading& reading, const std::vector<Correction>& corrections) {
+    std::set<uint64_t> sources;  // lines of a picture share theirs
+    for (const Correction& correction : corrections) {
+        const std::set<StrokeId> said(correction.strokes.begin(), correction.strokes.end());
+        for (const ReadLine& line : reading.lines)
+            for (const ReadWord& word : line.words) {
+                const bool ink = std::ranges::any_of(word.strokes, [&](StrokeId id) { return said.contains(id); });
+                if (ink || (said.empty() && word.strokes.empty() && correction.box.overlap(word.box) > 0))
+                    sources.insert(line.source);
+            }
+    }
+    for (ReadLine& line : reading.lines)
+        if (sources.contains(line.source)) line.source = 0;
+}
+
 void apply_corrections(Reading& reading, const std::vector<Correction>& corrections) {
     for (const Correction& correction : corrections) {
         if (correction.text.empty()) continue;  // what kind it is was known before it was read

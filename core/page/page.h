@@ -165,11 +165,15 @@ struct Correction {
     Box box;                             // mm
     std::string text;                    // what the word says; empty: what is said is the kind
     RegionKind kind = RegionKind::text;  // with an empty text: that the strokes are this
+    friend bool operator==(const Correction&, const Correction&) = default;
 };
 
 // Lays corrections over a reading: a word whose strokes (or, in a picture, whose place) are those of the correction
 // takes its text and certainty 1. A correction of the strokes of several words of a line joins them; one of part of a
 // word's strokes splits them off as a word of their own.
 void apply_corrections(Reading& reading, const std::vector<Correction>& corrections);
+
+// Lines that a correction may have changed are no longer known: the next reading reads them anew.
+void forget(Reading& reading, const std::vector<Correction>& corrections);
 
 }  // namespace fernleaf

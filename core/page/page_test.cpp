@@ -68,5 +68,23 @@ TEST(Corrections, FindTheirPlaceInAPicture) {
     EXPECT_EQ(r.lines[0].text(), "a bee");
 }
 
+TEST(Corrections, TakenBackLetTheirLinesBeReadAnew) {
+    Reading reading;
+    for (const StrokeId id : {1, 2, 3}) {
+        ReadLine line;
+        line.source = static_cast<uint64_t>(10 + id);
+        line.words = {{"word", 0.9, Box::of(10, 10.0 * static_cast<double>(id), 10, 5), {id}, {}, false}};
+        reading.lines.push_back(line);
+    }
+    reading.lines[2].words[0].strokes.clear();  // read in a picture
+    forget(reading, {{{2}, {}, "words"}});
+    EXPECT_EQ(reading.lines[0].source, 11U);
+    EXPECT_EQ(reading.lines[1].source, 0U);
+    EXPECT_EQ(reading.lines[2].source, 13U);
+    forget(reading, {{{}, Box::of(12, 31, 4, 4), "in the picture"}});
+    EXPECT_EQ(reading.lines[0].source, 11U);
+    EXPECT_EQ(reading.lines[2].source, 0U);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -88,6 +88,11 @@ constexpr char kStrokeColumns[] = "id, colour, width, kind, tip, opacity, by_pre
 constexpr char kPictureColumns[] =
     "id, file, name, frame, x, y, width, height, angle, crop_left, crop_top, crop_right, crop_bottom, locked, place";
 constexpr char kTextColumns[] = "id, data";
+constexpr char kCorrectionColumns[] = "strokes, box_left, box_top, box_right, box_bottom, text, kind";
+
+Correction correction_at(const Statement& row) {
+    return {ids_from(row.text(0)), box_at(row, 1), row.text(5), static_cast<RegionKind>(row.integer(6))};
+}
 
 // What is on a page's list of ids, in the order of the list.
 template <typename Element, typename At>
@@ -461,10 +466,12 @@ Status Library::commit(PageId page, Edit& edit) {
         for (const Correction& c : followed_corrections(load_corrections(page), edit.followed, edit.added.strokes))
             insert_correction(page, c);
     if (edit.flow) insert_flow(page, *edit.flow);
+    std::vector<int64_t> corrections;
+    for (const Correction& c : edit.said) corrections.push_back(insert_correction(page, c));
     db_->prepare("DELETE FROM edit WHERE page = ? AND undone = 1").bind(page).run();
     db_->prepare(
            "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed, "
-           "texts_added, texts_removed, sheet, page_added) VALUES (?, ?, 0, ?, ?, ?, ?, ?, ?, ?, ?)")
+           "texts_added, texts_removed, sheet, page_added, corrections) VALUES (?, ?, 0, ?, ?, ?, ?, ?, ?, ?, ?, ?)")
         .bind(page)
         .bind(edit.label)
         .bind(ids_of(edit.added.strokes))
@@ -475,6 +482,7 @@ Status Library::commit(PageId page, Edit& edit) {
         .bind(ids_of(edit.removed.texts))
         .bind(edit.sheet ? encode_sheet_change(*edit.sheet) : std::string())
         .bind(edit.flow ? edit.flow->page : 0)
+        .bind(Json(corrections).dump())
         .run();
     return transaction.commit();
 }
@@ -505,11 +513,11 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
     Edit edit;
     {
         // Undo takes the newest edit, redo the oldest of those undone.
-        Statement s =
-            db_->prepare(std::string("SELECT id, label, strokes_added, strokes_removed, pictures_added, "
-                                     "pictures_removed, texts_added, texts_removed, sheet, page_added FROM edit ") +
-                         (forward ? "WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1"
-                                  : "WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1"));
+        Statement s = db_->prepare(
+            std::string("SELECT id, label, strokes_added, strokes_removed, pictures_added, "
+                        "pictures_removed, texts_added, texts_removed, sheet, page_added, corrections FROM edit ") +
+            (forward ? "WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1"
+                     : "WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1"));
         s.bind(page);
         if (!s.step()) {
             if (Status status = db_->take_status(); !status) return status.error();
@@ -536,6 +544,16 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
             edit.sheet = *sheet;
         }
         if (s.integer(9) != 0) edit.flow = Flow{s.integer(9)};
+        const std::string said = s.text(10);
+        Statement correction =
+            db_->prepare(std::string("SELECT ") + kCorrectionColumns +
+                         " FROM correction WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id");
+        correction.bind(said);
+        while (correction.step()) edit.said.push_back(correction_at(correction));
+        db_->prepare("UPDATE correction SET live = ? WHERE id IN (SELECT value FROM json_each(?))")
+            .bind(forward ? 1 : 0)
+            .bind(said)
+            .run();
     }
     if (!forward) edit = edit.reversed();
     set_live(*db_, edit.added, true);
@@ -673,30 +691,20 @@ Result<std::vector<Correction>> Library::corrections(PageId page) const {
 
 std::vector<Correction> Library::load_corrections(PageId page) const {
     std::vector<Correction> out;
-    Statement s = db_->prepare(
-        "SELECT strokes, box_left, box_top, box_right, box_bottom, text, kind FROM correction WHERE page = ? ORDER BY "
-        "id");
+    Statement s = db_->prepare(std::string("SELECT ") + kCorrectionColumns +
+                               " FROM correction WHERE page = ? AND live = 1 ORDER BY id");
     s.bind(page);
-    while (s.step())
-        out.push_back({ids_from(s.text(0)), box_at(s, 1), s.text(5), static_cast<RegionKind>(s.integer(6))});
+    while (s.step()) out.push_back(correction_at(s));
     return out;
 }
 
-Status Library::correct(PageId page, const Correction& correction) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
-    Transaction transaction(*db_);
-    insert_correction(page, correction);
-    return transaction.commit();
-}
-
-void Library::insert_correction(PageId page, const Correction& correction) {
+int64_t Library::insert_correction(PageId page, const Correction& correction) {
     Statement s = db_->prepare(
         "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made, kind) VALUES (?, "
-        "?, "
-        "?, ?, ?, ?, ?, ?, ?)");
+        "?, ?, ?, ?, ?, ?, ?, ?)");
     s.bind(page).bind(Json(correction.strokes).dump());
     bind_box(s, correction.box).bind(correction.text).bind(now_ms()).bind(static_cast<int>(correction.kind)).run();
+    return db_->last_id();
 }
 
 Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {

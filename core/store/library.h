@@ -141,7 +141,6 @@ public:
     // and not corrected; this page itself at last; nothing when there is none.
     Result<std::optional<PageId>> next_unsure(PageId after, double certainty) const;
     Result<std::vector<Correction>> corrections(PageId page) const;
-    Status correct(PageId page, const Correction& correction);
 
     // Own words of a notebook, or of the person (kPersonsWords): what the reader is to know besides its languages.
     Result<std::vector<std::string>> words(NotebookId notebook) const;
@@ -172,7 +171,7 @@ private:
     Library() = default;
     Status migrate();
     std::vector<Correction> load_corrections(PageId page) const;
-    void insert_correction(PageId page, const Correction& correction);
+    int64_t insert_correction(PageId page, const Correction& correction);
     PageId insert_page(NotebookId notebook, const PageInfo& info);
     void insert_elements(PageId page, Elements& elements);
     // Makes room for the page at a number among the others; renumber() closes the gaps then.

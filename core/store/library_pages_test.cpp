@@ -59,7 +59,7 @@ TEST_F(Pages, CopiesKeepWhatWasSaidOfTheirInkAndWhatTypeWasSetFrom) {
     Edit write{"Write", {{test_stroke(10, 20), test_stroke(30, 40)}}};
     ASSERT_TRUE(library_->commit(pages_[0], write));
     const StrokeId kept = write.added.strokes[0].id;
-    ASSERT_TRUE(library_->correct(pages_[0], {{kept}, Box::of(1, 2, 3, 4), "Hallow"}));
+    library_.say(pages_[0], {{kept}, Box::of(1, 2, 3, 4), "Hallow"});
     TextBlock block;
     block.paragraphs = {{{{"frost", {}}}}};
     block.ink = {write.added.strokes[1].id};
@@ -155,7 +155,7 @@ TEST_F(Pages, WhatFlowsToAPageOfItsOwnComesAndGoesWithTheEdit) {
     Edit write{"Write", {{test_stroke(10, 20), test_stroke(10, 190)}}};
     ASSERT_TRUE(library_->commit(pages_[0], write));
     const Stroke low = write.added.strokes[1];
-    ASSERT_TRUE(library_->correct(pages_[0], {{low.id}, Box::of(1, 2, 3, 4), "Hallow"}));
+    library_.say(pages_[0], {{low.id}, Box::of(1, 2, 3, 4), "Hallow"});
     Edit room{"Make room", {}, {{low}}};
     Stroke flowed = low;
     flowed.id = library_->new_element_id();

@@ -262,13 +262,31 @@ TEST(Library, RefusesWhatIsNoLibrary) {
 TEST(Library, CorrectionsAreKeptInOrder) {
     TemporaryLibrary library;
     const PageId page = library.page();
-    ASSERT_TRUE(library->correct(page, {{4, 5}, {}, "grafting"}));
-    ASSERT_TRUE(library->correct(page, {{}, Box::of(1, 2, 3, 4), "wood"}));
+    library.say(page, {{4, 5}, {}, "grafting"});
+    library.say(page, {{}, Box::of(1, 2, 3, 4), "wood"});
     library.reopen();
     const auto corrections = library->corrections(page);
     ASSERT_EQ(corrections->size(), 2U);
     EXPECT_EQ(corrections->at(0).strokes, (std::vector<StrokeId>{4, 5}));
     EXPECT_EQ(corrections->at(1).box, Box::of(1, 2, 3, 4));
+}
+
+TEST(Library, CorrectionsAreStepsOfUndo) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    const Correction first{{4, 5}, Box::of(1, 2, 3, 4), "grafting"}, second{{4, 5}, Box::of(1, 2, 3, 4), "graft"};
+    library.say(page, first);
+    library.say(page, second);
+    const auto undone = library->undo(page);
+    ASSERT_TRUE(undone && *undone);
+    EXPECT_EQ((*undone)->label, "Correct");
+    EXPECT_EQ((*undone)->unsaid, std::vector{second});
+    EXPECT_TRUE((*undone)->said.empty());
+    EXPECT_EQ(*library->corrections(page), std::vector{first});
+    library.reopen();
+    const auto redone = library->redo(page);
+    EXPECT_EQ((*redone)->said, std::vector{second});
+    EXPECT_EQ(*library->corrections(page), (std::vector{first, second}));
 }
 
 // A library as the fourth step of the schema left it, with a page written on.

@@ -38,6 +38,12 @@ public:
         notebook.title = title;
         return *library->add_page(*library->add_notebook(notebook), {});
     }
+    // Keeps a correction, as a step of undo.
+    void say(PageId page, const Correction& correction) {
+        Edit edit{"Correct"};
+        edit.said = {correction};
+        EXPECT_TRUE(library->commit(page, edit));
+    }
     Library* operator->() { return library.get(); }
 
     std::filesystem::path directory;

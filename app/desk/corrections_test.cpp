@@ -1,0 +1,80 @@
+// What a person says of a reading, taken back and said again.
+#include "window/window_fixture.h"
+
+namespace fernleaf {
+namespace {
+
+class Corrections : public Window {
+protected:
+    void SetUp() override {
+        Window::SetUp();
+        start_with_page();
+        write_hill(30, 60);
+        write_hill(70, 60);
+        session_->wait_idle();
+        before_ = said();
+    }
+    std::string said() {
+        std::string out;
+        for (const ReadLine& line : session_->reading().lines)
+            for (const ReadWord& word : line.words) out += (out.empty() ? "" : " ") + word.text;
+        return out;
+    }
+    void undo() {
+        session_->undo();
+        session_->wait_idle();
+    }
+    std::string before_;
+};
+
+TEST_F(Corrections, AreTakenBackAndMadeAgain) {
+    session_->correct({0, 0}, "Hallow");
+    EXPECT_TRUE(said().starts_with("Hallow")) << "at once";
+    EXPECT_EQ(session_->steps().undo, "Correct");
+    session_->correct({0, 0}, "Hello");
+    session_->wait_idle();
+    undo();
+    EXPECT_TRUE(said().starts_with("Hallow"));
+    undo();
+    EXPECT_EQ(said(), before_);
+    EXPECT_FALSE(session_->reading().lines[0].words[0].corrected);
+    session_->redo();
+    session_->wait_idle();
+    EXPECT_TRUE(said().starts_with("Hallow"));
+    reopen();
+    EXPECT_TRUE(said().starts_with("Hallow"));
+    undo();
+    EXPECT_EQ(said(), before_) << "also after reopening";
+}
+
+TEST_F(Corrections, AreTakenBackWhileAReadingIsUnderWay) {
+    session_->correct({0, 0}, "Hallow");
+    mouse_stroke({{30, 90}, {40, 90}});  // begins one
+    session_->undo();
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(said(), before_);
+}
+
+TEST_F(Corrections, JoinedWordsComeApartAgain) {
+    ASSERT_TRUE(session_->can_join({0, 0}));
+    session_->join_with_next({0, 0});
+    EXPECT_EQ(said().find(' '), std::string::npos);
+    session_->wait_idle();
+    EXPECT_EQ(session_->steps().undo, "Join words");
+    undo();
+    EXPECT_EQ(said(), before_);
+}
+
+TEST_F(Corrections, WhatWasCalledADrawingIsReadAgain) {
+    std::vector<StrokeId> ink;
+    for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
+    session_->say_kind(ink, RegionKind::drawing);
+    session_->wait_idle();
+    EXPECT_EQ(said(), "");
+    undo();
+    EXPECT_EQ(said(), before_);
+}
+
+}  // namespace
+}  // namespace fernleaf
