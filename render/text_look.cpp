@@ -14,7 +14,13 @@ namespace {
 
 constexpr int kListIndentMm = 6;
 // What a format holds besides what it shows.
-enum Property { chosen_colour = QTextFormat::UserProperty + 1, chosen_highlight, heading_level, chosen_size };
+enum Property {
+    chosen_colour = QTextFormat::UserProperty + 1,
+    chosen_highlight,
+    heading_level,
+    chosen_size,
+    unsure_word
+};
 
 double units(double mm) { return mm * kTextUnitsPerMm; }
 
@@ -113,6 +119,7 @@ QTextCharFormat format_of(const TextStyle& style, const PageScheme& scheme) {
         format.setBackground(band);
         format.setProperty(chosen_highlight, *style.highlight);
     }
+    if (style.unsure) format.setProperty(unsure_word, true);
     return format;
 }
 
@@ -130,6 +137,7 @@ TextStyle style_of(const QTextCharFormat& format) {
     style.underline = format.fontUnderline();
     style.strike = format.fontStrikeOut();
     if (format.hasProperty(chosen_colour)) style.colour = format.property(chosen_colour).toUInt();
+    style.unsure = format.boolProperty(unsure_word);
     if (format.hasProperty(chosen_highlight)) style.highlight = format.property(chosen_highlight).toUInt();
     return style;
 }

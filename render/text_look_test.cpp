@@ -70,7 +70,7 @@ TEST(TextLook, BreaksLinesAtTheBlocksWidth) {
 }
 
 TEST(TextLook, ADocumentGivesBackWhatItWasMadeOf) {
-    TextStyle loud{"Fernleaf Sans", 6, true, true, true, true, 0x8A3B6B, 0xEBCB6B};
+    TextStyle loud{"Fernleaf Sans", 6, true, true, true, true, 0x8A3B6B, 0xEBCB6B, true};
     std::vector<Paragraph> paragraphs = {{{{"Frost ", {}}, {"at dawn", loud}}, Align::centre, ListKind::none, 2},
                                          {{{"saw", {}}}, Align::left, ListKind::bullet},
                                          {{{"wax", {}}}, Align::left, ListKind::number},

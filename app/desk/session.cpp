@@ -532,7 +532,9 @@ void Session::retype(const ReadWord& word, const std::string& text) {
     const auto found = std::ranges::find(page_->texts, word.block, &TextBlock::id);
     if (found == page_->texts.end()) return;
     TextBlock changed = *found;
-    if (!replace_word(changed, static_cast<size_t>(word.block_word), text)) return;
+    const auto n = static_cast<size_t>(word.block_word);
+    if (!replace_word(changed, n, text)) return;
+    style_words(changed, n, n + words_in(text) - 1, [](TextStyle& s) { s.unsure = false; });
     if (changed.order == 0) changed.order = changed.id;
     changed.id = library_->new_element_id();
     lay_out(changed);

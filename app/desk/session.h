@@ -33,9 +33,6 @@ struct NotebookSummary {
     std::vector<PageSummary> contents;  // of the open notebook only
 };
 
-// Words read with less certainty than this are marked and asked about.
-constexpr double kSureEnough = 0.6;
-
 // Where a word stands in the reading.
 struct WordPlace {
     int line = -1;

@@ -104,8 +104,8 @@ void Session::set_in_type(const TypeWish& wish) {
                 if (edition != edition_) return set_in_type(wish);  // written on meanwhile: once more
                 if (made->unsure > 0)
                     emit notice(
-                        tr("The reader was not sure of %1 in it: look at the type, or take it back and check the "
-                           "words first.")
+                        tr("The reader was not sure of %1 in it. They keep their mark on the text leaf; F8 goes "
+                           "through them.")
                             .arg(counted(made->unsure, tr("word"), tr("words"))));
                 const auto numbered = [this](std::vector<TextBlock> blocks) {
                     for (TextBlock& b : blocks) b.id = library_->new_element_id();
@@ -225,14 +225,27 @@ void Session::back_to_ink(const std::vector<TextId>& blocks) {
     }
     if (gone.empty()) return emit notice(tr("Nothing here was set from ink."));
     on_disk([this, ids] { return library_->strokes(ids); },
-            [this, gone, page = page_->info.id](const Result<std::vector<Stroke>>& ink) {
-                if (!ink) return emit problem(text_of(ink.error()));
+            [this, gone, page = page_->info.id](const Result<std::vector<Stroke>>& found) {
+                if (!found) return emit problem(text_of(found.error()));
                 if (!page_ || page_->info.id != page) return;
                 const auto there = [&](const TextBlock& t) {
                     return std::ranges::find(page_->texts, t.id, &TextBlock::id) != page_->texts.end();
                 };
                 if (!std::ranges::all_of(gone, there)) return;  // taken away meanwhile
-                change({"Back to ink", {*ink}, {{}, {}, gone}});
+                Edit edit{"Back to ink", {}, {{}, {}, gone}};
+                for (const TextBlock& t : gone) {
+                    Elements back;
+                    for (const Stroke& s : *found)
+                        if (std::ranges::find(t.ink, s.id) != t.ink.end()) back.strokes.push_back(s);
+                    // Where the block went its ink goes, too.
+                    if (t.carried != Affine()) {
+                        back = transformed(std::move(back), t.carried);
+                        const auto followed = renew(back, [this] { return library_->new_element_id(); });
+                        edit.followed.insert(edit.followed.end(), followed.begin(), followed.end());
+                    }
+                    edit.added.strokes.insert(edit.added.strokes.end(), back.strokes.begin(), back.strokes.end());
+                }
+                change(std::move(edit));
             });
 }
 

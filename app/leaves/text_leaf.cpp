@@ -459,7 +459,7 @@ void TextLeaf::go_on_checking() {
 bool TextLeaf::choose_unsure_after(WordPlace place) {
     const auto unsure = [this](const SetWord& set) {
         const ReadWord* word = session_.word(set.place);
-        return word && !word->corrected && word->block == 0 && word->certainty < kSureEnough;
+        return word && !word->corrected && word->certainty < kSureEnough;
     };
     const auto at = std::ranges::find(words_, place, &SetWord::place);
     const auto next = std::find_if(at == words_.end() ? words_.begin() : at + 1, words_.end(), unsure);

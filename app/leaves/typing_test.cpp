@@ -5,6 +5,7 @@
 #include <fstream>
 
 #include "page/moving.h"
+#include "render/text_look.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -162,6 +163,57 @@ TEST_F(Typing, InkIsSetInTypeWhereItStandsAndGoesBackToInk) {
     session_->undo();
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(id)->texts.size(), 1U);
+}
+
+TEST_F(Typing, ABlockThatWasMovedGivesItsInkBackWhereItIs) {
+    start_with_page();
+    write_hill(20, 40);
+    session_->wait_idle();
+    session_->correct({0, 0}, "Hallow");
+    session_->wait_idle();
+    Box before;
+    for (const Stroke& s : page().strokes) before.include(s.box());
+    session_->set_in_type({});
+    session_->wait_idle();
+    take(Tool::lasso);
+    ink()->select_all();
+    ink()->move_selection(Affine::shift({30, 50}), "Move");
+    session_->wait_idle();
+    session_->back_to_ink({});
+    session_->wait_idle();
+    ASSERT_EQ(page().strokes.size(), 6U);
+    Box after;
+    for (const Stroke& s : page().strokes) after.include(s.box());
+    EXPECT_NEAR(after.left, before.left + 30, 0.1);
+    EXPECT_NEAR(after.top, before.top + 50, 0.1);
+    EXPECT_EQ(said(), "Hallow\n") << "what was said of it came along";
+    for (int i = 0; i < 3; ++i) session_->undo();
+    session_->wait_idle();
+    Box again;
+    for (const Stroke& s : page().strokes) again.include(s.box());
+    EXPECT_NEAR(again.left, before.left, 0.01);
+    EXPECT_NEAR(again.bottom, before.bottom, 0.01);
+}
+
+TEST_F(Typing, WordsOfLowCertaintyStayMarkedInTypeUntilTheyAreLookedAt) {
+    start_with_page();
+    TextBlock block;
+    block.id = session_->new_element_id();
+    block.at = {20, 40};
+    TextStyle unsure;
+    unsure.unsure = true;
+    block.paragraphs = {{{{"late ", {}}, {"frest", unsure}}}};
+    lay_out(block);
+    session_->change({"Set in type", {{}, {}, {block}}});
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.size(), 1U);
+    EXPECT_LT(session_->reading().lines[0].words[1].certainty, kSureEnough);
+    QTest::keyClick(window_.get(), Qt::Key_F8);
+    EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
+    session_->correct({0, 1}, "frost");
+    session_->wait_idle();
+    EXPECT_EQ(said(), "late frost\n");
+    EXPECT_EQ(session_->reading().lines[0].words[1].certainty, 1);
 }
 
 TEST_F(Typing, AChosenWordIsSetByItselfBesideOrOnTheClipboard) {

@@ -10,7 +10,7 @@ namespace {
 
 constexpr double kUsualHeightMm = 2.5;   // of strokes, where there are none to tell
 constexpr double kLeastHeightMm = 0.8;   // lower strokes are dots
-constexpr double kShortest = 1.8;        // in usual heights; shorter lines are dashes and bars of letters
+constexpr double kShortest = 1.5;        // in usual heights; shorter lines are dashes and bars of letters
 constexpr double kFlat = 0.35;           // of an underline's width: its height at most
 constexpr double kReach = 3.2;           // above it, in usual heights, writing is looked for
 constexpr double kGap = 1.5;             // from feet to the line, at most

@@ -76,6 +76,7 @@ TEST_F(Underlines, BarsOfLettersAndEdgesOfBoxesAreNone) {
     EXPECT_TRUE(underlines_in(strokes_).empty());
     write(40, 6);
     add({{38, kFoot - 5}, {38, kFoot + 1}});  // a box about a word
+    add({{56, kFoot - 5}, {56, kFoot + 1}});
     add({{38, kFoot + 1}, {56, kFoot + 1}});
     EXPECT_TRUE(underlines_in(strokes_).empty());
 }

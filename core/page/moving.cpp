@@ -40,6 +40,7 @@ void grow_type(TextBlock& text, double by) {
 TextBlock transformed(TextBlock text, const Affine& by) {
     const double wider = std::hypot(by.xx, by.yx), taller = std::hypot(by.xy, by.yy);
     const Point middle = by(Box::of(text.at.x, text.at.y, text.width_mm, text.height_mm).centre());
+    const Point before = text.at;
     if (by == Affine::shift({by.dx, by.dy}))
         for (PlacedWord& w : text.words) w.box = shifted(w.box, {by.dx, by.dy});
     if (std::abs(wider - taller) < kEvenly) {
@@ -48,9 +49,11 @@ TextBlock transformed(TextBlock text, const Affine& by) {
         text.height_mm *= wider;
         text.at = middle - Point{text.width_mm, text.height_mm} * 0.5;
         text.angle = normal(text.angle + degrees_of(by));
+        if (!text.ink.empty()) text.carried = text.carried.then(by);
     } else {
         text.at = by(text.at);
         text.width_mm = std::max(kLeastSideMm, text.width_mm * wider);
+        if (!text.ink.empty()) text.carried = text.carried.then(Affine::shift(text.at - before));
     }
     return text;
 }

@@ -31,6 +31,17 @@ TEST(Moving, StretchingABlockKeepsItsType) {
     EXPECT_EQ(t.paragraphs, text().paragraphs);
 }
 
+TEST(Moving, ABlockSetFromInkRemembersWhereTheInkWouldBe) {
+    TextBlock set = text();
+    set.ink = {1, 2};
+    const Affine turn = Affine::turn(0.4, {30, 20}), shift = Affine::shift({5, -3});
+    const auto moved = transformed(transformed(Elements{{}, {}, {set}}, turn), shift).texts[0];
+    EXPECT_EQ(moved.carried, turn.then(shift));
+    const auto stretched = transformed(Elements{{}, {}, {set}}, Affine::scale(2, 1, {0, 0})).texts[0];
+    EXPECT_EQ(stretched.carried, Affine::shift({10, 0})) << "set in another width, its ink is only carried along";
+    EXPECT_EQ(transformed(Elements{{}, {}, {text()}}, shift).texts[0].carried, Affine());
+}
+
 TEST(Moving, TurnsBlocksAndPicturesAboutAPlace) {
     const Affine quarter = Affine::turn(std::numbers::pi / 2, {0, 0});
     const Elements e = transformed(Elements{{}, {picture()}, {text()}}, quarter);

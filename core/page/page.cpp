@@ -13,6 +13,7 @@ constexpr double kSamePlace = 0.5;
 
 constexpr double kEndlessRoomMm = 80;  // below what is on an endless page
 constexpr double kEndlessStepMm = 40;
+constexpr double kUnsureTyped = 0.5;  // the certainty of typed words that the reader was not sure of
 // A typed word joins a written line that it overlaps by this share of its height, no farther from its ink than this
 // many heights of it.
 constexpr double kSameHeight = 0.5;
@@ -32,6 +33,7 @@ std::vector<ReadLine> lines_of(const TextBlock& block) {
         if (i < styles.size()) {
             line.words.back().italic = styles[i]->italic;
             line.words.back().bold = styles[i]->bold;
+            if (styles[i]->unsure) line.words.back().certainty = kUnsureTyped;
         }
     }
     return lines;

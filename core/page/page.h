@@ -135,6 +135,9 @@ struct ReadWord {
 
 enum class RegionKind { text = 0, drawing = 1, picture = 2 };  // as libraries keep them
 
+// Words read with less certainty than this are marked and asked about.
+constexpr double kSureEnough = 0.6;
+
 struct ReadLine {
     int region = 0;
     RegionKind kind = RegionKind::text;

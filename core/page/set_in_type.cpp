@@ -223,6 +223,7 @@ private:
                     TextStyle style = style_of(*word, first.heading != 0 ? heading_size(first, line_mm) : size);
                     style.bold = word->bold || first.heading != 0;
                     style.italic = word->italic;
+                    style.unsure = !word->corrected && word->certainty < kSureEnough;
                     const double wide = measure_(word->text + ' ', style);
                     if (x > 0 && x + wide > block.width_mm - paragraph.indent_mm) x = 0, ++lines;
                     x += wide;

@@ -7,7 +7,8 @@
 // (Knuth & Plass's first-fit rule, read backwards: "Breaking paragraphs into lines", 1981); else a paragraph ends. Type
 // is as large as the writing, as long as it fits its place; every paragraph begins at the height of its ink, whatever
 // its own length in type. List signs, headings, colours, highlights and
-// underlines (a line for italic, a wave for bold) are taken over from the ink.
+// underlines (a line for italic, a wave for bold) are taken over from the ink, and words of low certainty
+// keep their mark.
 #pragma once
 
 #include <functional>

@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
+
 namespace fernleaf {
 namespace {
 
@@ -108,6 +110,44 @@ TEST_F(SetInType, KeepsColoursAndHighlights) {
     EXPECT_EQ(runs[1].style.colour, 0x8A3B6BU);
     EXPECT_EQ(runs[1].style.highlight, std::optional(0xEBCB6BU));
     EXPECT_EQ(setting.ink.size(), 3U) << "the band goes with the words";
+}
+
+TEST_F(SetInType, WordsOfLowCertaintyKeepTheirMark) {
+    write(20, 20, {"the", "grafts", "on"});
+    reading_.lines[0].words[1].certainty = 0.3;
+    reading_.lines[0].words[2].certainty = 0.3;
+    reading_.lines[0].words[2].corrected = true;
+    TextBlock block = all().blocks.at(0);
+    const auto styles = word_styles(block);
+    ASSERT_EQ(styles.size(), 3U);
+    EXPECT_FALSE(styles[0]->unsure);
+    EXPECT_TRUE(styles[1]->unsure);
+    EXPECT_FALSE(styles[2]->unsure) << "a person said so";
+    for (const char* word : {"the", "grafts", "on"}) block.words.push_back({word, Box::of(20, 20, 10, 6), 0});
+    Reading typed;
+    add_typed(typed, {block});
+    EXPECT_LT(typed.lines[0].words[1].certainty, kSureEnough);
+    EXPECT_EQ(typed.lines[0].words[0].certainty, 1);
+}
+
+TEST_F(SetInType, LinesAndWavesUnderInkAreItalicAndBold) {
+    const auto underline = [&](double left, double right, double wave) {
+        Stroke s;
+        s.id = ++id_;
+        for (double x = left; x <= right; x += 0.5) s.points.push_back({{x, 27 + wave * std::sin(2 * x)}});
+        page_.strokes.push_back(s);
+    };
+    write(20, 20, {"the", "grafts", "under"});  // 20-30.5, 34.5-55.5, 59.5-77
+    reading_.lines[0].words[1].italic = true;
+    reading_.lines[0].words[2].bold = true;
+    underline(34.5, 55.5, 0);
+    underline(59, 77, 0.4);
+    const Setting setting = all();
+    const auto styles = word_styles(setting.blocks.at(0));
+    EXPECT_FALSE(styles[0]->italic || styles[0]->bold);
+    EXPECT_TRUE(styles[1]->italic);
+    EXPECT_TRUE(styles[2]->bold);
+    EXPECT_EQ(setting.ink.size(), 5U) << "the lines go with their words";
 }
 
 TEST_F(SetInType, SetsPartOfALineByItselfAndLeavesTheRest) {

@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "ink/selecting.h"
 #include "ink/stroke.h"
 
 namespace fernleaf {
@@ -30,6 +31,7 @@ struct TextStyle {
     bool strike = false;
     uint32_t colour = 0x1E2A44;              // 0xRRGGBB
     std::optional<uint32_t> highlight = {};  // behind the words
+    bool unsure = false;  // set from ink that was read with little certainty, and not looked at since
     friend bool operator==(const TextStyle&, const TextStyle&) = default;
 };
 
@@ -68,6 +70,7 @@ struct TextBlock {
     std::optional<uint32_t> fill = {};  // behind the block
     std::vector<Paragraph> paragraphs = {};
     std::vector<StrokeId> ink = {};      // what it was set from; empty: it was typed
+    Affine carried = {};                 // what has become of the block since then: its ink would have gone with it
     std::vector<PlacedWord> words = {};  // as set
 
     Box box() const;  // with its turn

@@ -75,6 +75,7 @@ Json json_of(const TextRun& run) {
     if (s.underline) j["underline"] = true;
     if (s.strike) j["strike"] = true;
     if (s.highlight) j["highlight"] = *s.highlight;
+    if (s.unsure) j["unsure"] = true;
     return j;
 }
 
@@ -89,6 +90,7 @@ TextRun run_from(const Json& j) {
     s.underline = j.value("underline", false);
     s.strike = j.value("strike", false);
     if (j.contains("highlight")) s.highlight = j["highlight"].get<uint32_t>();
+    s.unsure = j.value("unsure", false);
     return run;
 }
 
@@ -235,6 +237,7 @@ std::string encode_text(const TextBlock& text) {
     if (text.fill) j["fill"] = *text.fill;
     for (const Paragraph& p : text.paragraphs) j["paragraphs"].push_back(json_of(p));
     if (const auto& from = text.ink; !from.empty()) j["ink"] = from;
+    if (const Affine& c = text.carried; c != Affine()) j["carried"] = {c.xx, c.xy, c.dx, c.yx, c.yy, c.dy};
     for (const PlacedWord& w : text.words) j["words"].push_back({w.text, json_of(w.box), w.line});
     return text_of(j);
 }
@@ -253,6 +256,8 @@ Result<TextBlock> decode_text(const std::string& json) {
         if (j.contains("paragraphs"))
             for (const Json& p : j["paragraphs"]) text.paragraphs.push_back(paragraph_from(p));
         if (const auto from = j.find("ink"); from != j.end()) text.ink = from->get<std::vector<StrokeId>>();
+        if (const auto c = j.find("carried"); c != j.end())
+            text.carried = {c->at(0), c->at(1), c->at(2), c->at(3), c->at(4), c->at(5)};
         if (j.contains("words"))
             for (const Json& w : j["words"]) text.words.push_back({w.at(0), box_from(w.at(1)), w.at(2)});
         return text;

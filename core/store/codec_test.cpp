@@ -65,14 +65,16 @@ TextBlock styled() {
     TextBlock text;
     text.at = {12, 34}, text.width_mm = 80, text.height_mm = 9, text.angle = -30, text.pitch_mm = 8, text.order = -4;
     text.fill = 0x00FF00;
-    text.paragraphs = {{{{"Öl \"q\"", {"Fernleaf Sans", 6, true, true, true, true, 0x8A3B6B, 0xEBCB6B}}, {" end", {}}},
-                        Align::justified,
-                        ListKind::number,
-                        3,
-                        4,
-                        2},
-                       {}};
+    text.paragraphs = {
+        {{{"Öl \"q\"", {"Fernleaf Sans", 6, true, true, true, true, 0x8A3B6B, 0xEBCB6B, true}}, {" end", {}}},
+         Align::justified,
+         ListKind::number,
+         3,
+         4,
+         2},
+        {}};
     text.ink = {3, 1, 2};
+    text.carried = Affine::turn(0.5, {3, 4}).then(Affine::shift({5, 6}));
     text.words = {{"Öl", Box::of(1, 2, 3, 4), 0}, {"end", Box::of(5, 2, 3, 4), 1}};
     return text;
 }

@@ -138,9 +138,7 @@ Result<std::optional<PageId>> Library::next_unsure(PageId after, double certaint
         while (lines.step()) {
             const auto words = decode_words(lines.text(0));
             if (!words) continue;
-            const auto unsure = [&](const ReadWord& w) {
-                return !w.corrected && w.block == 0 && w.certainty < certainty;
-            };
+            const auto unsure = [&](const ReadWord& w) { return !w.corrected && w.certainty < certainty; };
             if (std::ranges::any_of(*words, unsure)) return std::optional(pages.integer(0));
         }
     }
