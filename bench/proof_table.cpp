@@ -9,6 +9,7 @@
 
 #include "demo/demo_library.h"
 #include "demo/hand.h"
+#include "figures.h"
 #include "ink/underline.h"
 #include "page/proof_mark.h"
 
@@ -16,7 +17,7 @@ using namespace fernleaf;
 
 namespace {
 
-constexpr double kSmallMm = 2.1;  // the height of small letters
+constexpr double kSmallMm = 2.1;  // the height of small letters that hands are asked for, and of type
 constexpr double kPitchMm = 9;
 constexpr std::array kNames = {"strike out", "insert", "separate", "close up", "run on",
                                "paragraph",  "italic", "bold",     "heading"};
@@ -99,6 +100,28 @@ private:
     std::mt19937 random_;
 };
 
+// How large a hand really writes its small letters, and how far below its line they stand.
+struct Letters {
+    double height = kSmallMm, foot = 0;  // mm
+};
+
+Letters letters_of(const Hand& hand) {
+    std::vector<double> tops, feet;
+    for (const char* letter : {"a", "c", "e", "m", "n", "o", "r", "s", "u", "v", "x", "z"}) {
+        std::mt19937 random(1);
+        Box box;
+        for (const Stroke& s :
+             hand.write(letter, {0, 0}, {.x_height_mm = kSmallMm, .pen = {}, .unevenness = 0}, random))
+            box.include(s.box());
+        if (box.empty()) continue;
+        tops.push_back(box.top);
+        feet.push_back(box.bottom);
+    }
+    if (tops.empty()) return {};
+    const double top = quantile(tops, 0.5), foot = quantile(feet, 0.5);
+    return {foot - top, foot};
+}
+
 struct Written {
     Page page;
     Reading reading;
@@ -164,22 +187,28 @@ Reading in_type(const Written& written) {
 
 class Table {
 public:
-    Table(Written& written, Reading reading, unsigned seed, std::array<Count, kProofMarks>& counts)
-        : page_(written.page), reading_(std::move(reading)), feet_(written.feet), draw_(seed), counts_(counts) {}
+    Table(Written& written, Reading reading, const Letters& letters, unsigned seed,
+          std::array<Count, kProofMarks>& counts)
+        : page_(written.page),
+          reading_(std::move(reading)),
+          feet_(written.feet),
+          letters_(letters),
+          draw_(seed),
+          counts_(counts) {}
 
     void mark_up(bool typed) {
         for (size_t l = 0; l < reading_.lines.size(); ++l) {
             const auto& words = reading_.lines[l].words;
             const int count = static_cast<int>(words.size());
-            const double foot = feet_[l], top = foot - kSmallMm;
+            const double small = letters_.height, foot = feet_[l] + letters_.foot, top = foot - small;
             const int first = draw_.any(count), last = std::min(count - 1, first + draw_.any(3));
             const double left = words[static_cast<size_t>(first)].box.left,
                          right = words[static_cast<size_t>(last)].box.right;
             const double from = left + draw_.some(-1.5, 0.4), to = right + draw_.some(-0.4, 1.5);
             if (right - left > 5) {
                 expect(ProofMark::strike_out, l, first, last,
-                       draw_.level(from, to, foot - kSmallMm * draw_.some(0.3, 0.75)));
-                const double under = foot + kSmallMm * draw_.some(0.3, 1.1);
+                       draw_.level(from, to, foot - small * draw_.some(0.3, 0.75)));
+                const double under = foot + small * draw_.some(0.3, 1.1);
                 if (typed) {
                     expect(ProofMark::italic, l, first, last, draw_.level(from, to, under));
                     expect(ProofMark::bold, l, first, last, draw_.wave(from, to, under));
@@ -195,29 +224,28 @@ public:
                        {{x + slant, word.top - draw_.some(0.5, 2)}, {x - slant, word.bottom + draw_.some(0.3, 1.5)}});
             }
             const double leg = draw_.some(3, 7);
-            const Point corner{word.left - draw_.some(0.2, 1), top - kSmallMm * draw_.some(0.2, 1.3)};
+            const Point corner{word.left - draw_.some(0.2, 1), top - small * draw_.some(0.2, 1.3)};
             expect(ProofMark::paragraph, l, first, first,
-                   {{corner.x + draw_.some(-0.3, 0.3), foot + kSmallMm * draw_.some(0, 0.7)},
+                   {{corner.x + draw_.some(-0.3, 0.3), foot + small * draw_.some(0, 0.7)},
                     corner,
                     {corner.x + leg, corner.y + draw_.some(-0.4, 0.4)}});
             if (first + 1 < count) {
                 const double gap_left = word.right, gap_right = words[static_cast<size_t>(first) + 1].box.left;
                 const double middle = (gap_left + gap_right) / 2;
                 expect(ProofMark::insert, l, first, first + 1,
-                       draw_.caret({middle + draw_.some(-0.3, 0.3), foot + kSmallMm * draw_.some(-0.4, 0.3)},
-                                   kSmallMm * draw_.some(0.9, 1.7)));
+                       draw_.caret({middle + draw_.some(-0.3, 0.3), foot + small * draw_.some(-0.4, 0.3)},
+                                   small * draw_.some(0.9, 1.7)));
                 const double a = gap_left - draw_.some(0.3, 1.5), b = gap_right + draw_.some(0.3, 1.5);
                 const double sagitta = (b - a) * draw_.some(0.25, 0.5);
                 const bool over = draw_.any(2) == 0;
-                expect(
-                    ProofMark::close_up, l, first, first + 1,
-                    draw_.bow(a, b, over ? top - kSmallMm * draw_.some(0, 0.8) : foot + kSmallMm * draw_.some(0, 0.5),
-                              over ? sagitta : -sagitta));
+                expect(ProofMark::close_up, l, first, first + 1,
+                       draw_.bow(a, b, over ? top - small * draw_.some(0, 0.8) : foot + small * draw_.some(0, 0.5),
+                                 over ? sagitta : -sagitta));
             }
             if (l + 1 < reading_.lines.size()) {
-                const Point a{words.back().box.right + draw_.some(0.2, 2), foot - kSmallMm * draw_.some(0.2, 0.8)};
+                const Point a{words.back().box.right + draw_.some(0.2, 2), foot - small * draw_.some(0.2, 0.8)};
                 const Point d{reading_.lines[l + 1].words.front().box.left - draw_.some(0.2, 2),
-                              feet_[l + 1] - kSmallMm * draw_.some(0.2, 0.8)};
+                              feet_[l + 1] + letters_.foot - small * draw_.some(0.2, 0.8)};
                 const double bulge = draw_.some(6, 20);
                 if (a.x - d.x > 15)
                     expect(ProofMark::run_on, l, count - 1, count - 1,
@@ -266,6 +294,7 @@ private:
     Page& page_;
     Reading reading_;
     std::vector<double> feet_;
+    Letters letters_;
     Marker draw_;
     std::array<Count, kProofMarks>& counts_;
 };
@@ -294,14 +323,15 @@ void proof_table(const std::filesystem::path& hands) {
     for (const auto& entry : std::filesystem::directory_iterator(hands)) {
         if (entry.path().extension() != ".json") continue;
         const Hand hand = *Hand::load(entry.path());
+        const Letters letters = letters_of(hand);
         std::mt19937 random(3);
         for (const DemoPage& text : *demo_texts()) {
             Written written = write(hand, text, random, as);
             strokes += written.strokes;
             misread += written.misread;
             underlines += underlines_in(written.page.strokes).size();
-            Table(written, written.reading, ++seed, ink).mark_up(false);
-            Table(written, in_type(written), ++seed, type).mark_up(true);
+            Table(written, written.reading, letters, ++seed, ink).mark_up(false);
+            Table(written, in_type(written), {}, ++seed, type).mark_up(true);
         }
     }
     std::printf("proof marks: of %zu strokes of writing %zu taken for one (%.3f %%), %zu for an underline\n", strokes,

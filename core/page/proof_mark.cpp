@@ -12,12 +12,12 @@ namespace {
 
 // In small letters' heights of the line, unless said otherwise.
 constexpr double kCoveredToStrike = 0.6, kCoveredToStyle = 0.5;  // of a word's width
-constexpr double kSpared = 0.45;                                  // of a word's width, at most, where it is not meant
-constexpr double kOverrun = 2.5;                                  // beyond the words, at either end
-constexpr double kShortestLine = 2.2;                             // a bar across a letter is shorter
-constexpr double kTopQuantile = 0.3, kFootQuantile = 0.85;        // of the ink's edges, measured: tall letters, tails
-constexpr double kColumnMm = 0.3;                                 // the ink's edges are taken so far apart
-constexpr double kTypedTop = 0.36, kTypedFoot = 0.75;             // of a typed word's height
+constexpr double kSpared = 0.45;                                 // of a word's width, at most, where it is not meant
+constexpr double kOverrun = 2.5;                                 // beyond the words, at either end
+constexpr double kShortestLine = 2.2;                            // a bar across a letter is shorter
+constexpr double kTopQuantile = 0.3, kFootQuantile = 0.85;       // of the ink's edges, measured: tall letters, tails
+constexpr double kColumnMm = 0.3;                                // the ink's edges are taken so far apart
+constexpr double kTypedTop = 0.36, kTypedFoot = 0.75;            // of a typed word's height
 
 int index(auto position) { return static_cast<int>(position); }
 
@@ -248,6 +248,9 @@ private:
             if (top < -3 || top > -0.5 || foot < -0.4 || foot > 1.8) continue;
             for (int w = 0; w < index(line(l).words.size()); ++w) {
                 const Box& b = word(l, w).box;
+                // A letter that is just being written.
+                const bool newest = w + 1 == index(line(l).words.size()) && word(l, w).block == 0;
+                if (newest && b.width() < 1.5 * frame.unit) continue;
                 const double before = w > 0 ? word(l, w - 1).box.right - 0.5 * frame.unit : b.left - 3 * frame.unit;
                 if (corner.at.x < before || corner.at.x > b.left + 0.4 * frame.unit) continue;
                 if (corner.right.x < b.left + std::min(0.6 * frame.unit, 0.5 * b.width())) continue;
