@@ -65,6 +65,8 @@ void InkLeaf::update_selection() {
 
 void InkLeaf::select(const std::vector<int64_t>& ids) {
     update_selection();
+    if (crop_.open()) update();
+    crop_.close();
     const bool was_empty = selection_.empty();
     selection_.choose(session_.page() && !ids.empty() ? picked(*session_.page(), ids) : Elements{});
     update_selection();
@@ -86,6 +88,10 @@ void InkLeaf::clear_selection() {
 void InkLeaf::begin_lasso(const Sample& sample, bool rectangle) {
     const QPointF mm = view_.to_page(sample.at);
     const Point at{mm.x(), mm.y()};
+    if (crop_.open()) {
+        if (const Grip grip = crop_.grip_at(sample.at, view_); grip != Grip::none) return crop_.begin(grip, at);
+        close_crop();
+    }
     lasso_ = {at};
     lasso_rectangle_ = rectangle;
     if (const Grip grip = selection_.grip_at(sample.at, view_); grip != Grip::none && !session_.read_only()) {
@@ -99,6 +105,10 @@ void InkLeaf::begin_lasso(const Sample& sample, bool rectangle) {
 void InkLeaf::lasso_to(const Sample& sample) {
     const QPointF mm = view_.to_page(sample.at);
     const Point at{mm.x(), mm.y()};
+    if (crop_.pulling()) {
+        crop_.drag_to(at);
+        return update();
+    }
     if (selection_.changing()) {
         // The ink leaves its place when it is first moved, not when it is touched.
         if (selection_.change() == Affine{}) {
@@ -121,6 +131,10 @@ void InkLeaf::lasso_to(const Sample& sample) {
 }
 
 void InkLeaf::end_lasso() {
+    if (crop_.pulling()) {
+        crop_.end();
+        return keep_crop();
+    }
     const std::vector<Point> lasso = std::move(lasso_);
     lasso_.clear();
     Box drawn;
@@ -235,6 +249,64 @@ void InkLeaf::lock_selection(bool locked) {
     replace_selection(std::move(changed), locked ? "Lock" : "Unlock");
 }
 
+bool InkLeaf::may_crop() const {
+    const Elements& chosen = selection_.chosen();
+    return chosen.count() == 1 && chosen.pictures.size() == 1 && !selection_.locked();
+}
+
+void InkLeaf::crop_selection() {
+    if (crop_.open()) return close_crop();
+    if (!may_crop() || !session_.may_change()) return;
+    crop_.show(selection_.chosen().pictures.front());
+    emit selection_changed();
+    update();
+}
+
+// Each pull is a step of undo; the frame goes on with what came of it.
+void InkLeaf::keep_crop() {
+    if (crop_.picture() == selection_.chosen().pictures.front()) return;
+    Elements changed;
+    changed.pictures = {crop_.picture()};
+    replace_selection(std::move(changed), "Crop");
+    if (may_crop()) crop_.show(selection_.chosen().pictures.front());
+    emit selection_changed();
+    update();
+}
+
+void InkLeaf::close_crop() {
+    crop_.close();
+    emit selection_changed();
+    update();
+}
+
+// Arrows move the right and the lower side, with Alt the left and the upper one.
+bool InkLeaf::crop_key(QKeyEvent* event) {
+    const bool far = event->modifiers() & Qt::ShiftModifier, other = event->modifiers() & Qt::AltModifier;
+    const double step = far ? kFarNudgeMm : kNudgeMm;
+    const auto nudge = [&](Grip side, double by) {
+        crop_.nudge(side, by);
+        keep_crop();
+        return true;
+    };
+    switch (event->key()) {
+        case Qt::Key_Left:
+            return nudge(other ? Grip::left : Grip::right, other ? step : -step);
+        case Qt::Key_Right:
+            return nudge(other ? Grip::left : Grip::right, other ? -step : step);
+        case Qt::Key_Up:
+            return nudge(other ? Grip::top : Grip::bottom, other ? step : -step);
+        case Qt::Key_Down:
+            return nudge(other ? Grip::top : Grip::bottom, other ? -step : step);
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
+        case Qt::Key_Escape:
+            close_crop();
+            return true;
+        default:
+            return false;
+    }
+}
+
 void InkLeaf::delete_selection(const char* label) {
     if (selection_.empty() || selection_.locked() || !session_.may_change()) return;
     Elements gone = selection_.chosen();
@@ -282,6 +354,10 @@ void InkLeaf::copy_as_picture() {
 Point InkLeaf::place_for_new() const {
     QPointF px = mapFromGlobal(QPointF(QCursor::pos()));
     if (!rect().contains(px.toPoint())) px = rect().center();
+    return page_place(px);
+}
+
+Point InkLeaf::page_place(QPointF px) const {
     const QPointF mm = view_.to_page(px);
     const Sheet& sheet = session_.page()->info;
     return {std::clamp(mm.x(), 0.0, sheet.width_mm), std::clamp(mm.y(), 0.0, sheet.height_mm)};

@@ -85,6 +85,7 @@ void InkLeaf::page_opened() {
     active_.reset();
     room_.reset();
     clear_selection();
+    crop_.close();
     lasso_.clear();
     chosen_ = {};
     hits_.clear();
@@ -266,7 +267,10 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.setBrush(wash);
         painter.drawPolygon(line);
     }
-    selection_.paint(painter, view_);
+    if (crop_.open())
+        crop_.paint(painter, view_, tiles_.scene().images ? *tiles_.scene().images : PictureImages{});
+    else
+        selection_.paint(painter, view_);
     if (room_) paint_room(painter);
     if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
     if (session_.page()->empty() && !active_ && !editor_->is_open() && !lens_) {
@@ -509,7 +513,8 @@ void InkLeaf::mouseMoveEvent(QMouseEvent* event) {
     } else if (active_ && event->buttons() & Qt::LeftButton) {
         go_on({event->position()});
     } else if (tool_ == Tool::lasso) {
-        setCursor(cursor_of(selection_.grip_at(event->position(), view_)));
+        setCursor(cursor_of(crop_.open() ? crop_.grip_at(event->position(), view_)
+                                         : selection_.grip_at(event->position(), view_)));
     }
 }
 
@@ -604,6 +609,7 @@ bool InkLeaf::event(QEvent* event) {
 }
 
 void InkLeaf::keyPressEvent(QKeyEvent* event) {
+    if (crop_.open() && crop_key(event)) return;
     if (selection_key(event)) return;
     const double step = 60;
     switch (event->key()) {

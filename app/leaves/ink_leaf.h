@@ -11,6 +11,7 @@
 
 #include "desk/session.h"
 #include "desk/tools.h"
+#include "leaves/crop_frame.h"
 #include "leaves/leaf_view.h"
 #include "leaves/selection.h"
 #include "leaves/text_editor.h"
@@ -54,6 +55,10 @@ public:
     void recolour_selection(uint32_t colour);
     void reorder_selection(bool to_front);
     void lock_selection(bool locked);  // its pictures
+    // Opens the crop frame on the one picture chosen, or closes it.
+    void crop_selection();
+    bool may_crop() const;
+    bool cropping() const { return crop_.open(); }
     void set_selection_in_type(TypePlace place, const std::string& language = {});
     void copy_selection();
     void cut_selection();
@@ -61,6 +66,7 @@ public:
     void paste();
     // A place for what comes without one: under the pointer, else in the middle of what is seen.
     Point place_for_new() const;
+    Point page_place(QPointF px) const;  // on the sheet, of a place on the leaf
 
     TextEditor* editor() const { return editor_; }
 
@@ -104,6 +110,9 @@ private:
     void lasso_to(const Sample& sample);
     void end_lasso();
     void tap(QPointF px);
+    void keep_crop();
+    void close_crop();
+    bool crop_key(QKeyEvent* event);
     void replace_selection(Elements elements, const char* label);
     void paste_text(const QString& text, Point at);
     void write_text(QPointF px);
@@ -142,6 +151,7 @@ private:
     QElapsedTimer eraser_clock_;
     double eraser_speed_ = 0;  // px/ms
     Selection selection_;
+    CropFrame crop_;
     std::vector<Point> lasso_;  // mm
     bool lasso_rectangle_ = false;
     int taps_ = 0;  // on what is chosen: word, line, paragraph

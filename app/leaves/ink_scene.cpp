@@ -32,7 +32,26 @@ InkScene InkScene::of(const Page& page, const PageScheme& scheme) {
     return scene;
 }
 
+namespace {
+
+// A picture that follows another of the same file shows at once; its own image is on its way.
+std::shared_ptr<const PictureImages> carried_on(std::shared_ptr<const PictureImages> images, const Edit& edit) {
+    if (!images) return images;
+    std::shared_ptr<PictureImages> more;
+    for (const Picture& added : edit.added.pictures)
+        for (const Picture& gone : edit.removed.pictures) {
+            const auto image = images->find(gone.id);
+            if (gone.file != added.file || gone.frame != added.frame || image == images->end()) continue;
+            if (!more) more = std::make_shared<PictureImages>(*images);
+            more->emplace(added.id, image->second);
+        }
+    return more ? more : std::move(images);
+}
+
+}  // namespace
+
 void InkScene::apply(const Edit& edit) {
+    images = carried_on(std::move(images), edit);
     const auto& removed = edit.removed;
     if (!removed.strokes.empty()) {
         std::unordered_set<StrokeId> gone;

@@ -52,6 +52,9 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     });
     lock_ = add(QStringLiteral("lock"), tr("Lock: keep the picture from being moved"));
     connect(lock_, &QToolButton::clicked, this, [this] { leaf_.lock_selection(!leaf_.selection().locked()); });
+    crop_ = add(QStringLiteral("crop"), tr("Crop the picture"));
+    crop_->setCheckable(true);
+    connect(crop_, &QToolButton::clicked, &leaf_, &InkLeaf::crop_selection);
     row_->addSpacing(6);
     connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_, &InkLeaf::copy_selection);
     connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_, &InkLeaf::cut_selection);
@@ -118,6 +121,9 @@ void SelectionBar::place() {
     type_->setVisible(ink);
     back_->setVisible(std::ranges::any_of(chosen.texts, [](const TextBlock& t) { return !t.ink.empty(); }));
     lock_->setVisible(!chosen.pictures.empty());
+    crop_->setVisible(leaf_.may_crop());
+    crop_->setChecked(leaf_.cropping());
+    crop_->setToolTip(leaf_.cropping() ? tr("Done with cropping  (Enter)") : tr("Crop the picture"));
     lock_->setToolTip(locked ? tr("Unlock: let the picture be moved") : tr("Lock: keep the picture from being moved"));
     lock_->setChecked(locked);
     adjustSize();

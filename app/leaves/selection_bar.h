@@ -29,7 +29,7 @@ private:
     const ToolTray& tray_;
     const LeafView& view_;
     QHBoxLayout* row_;
-    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_;
+    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_, *crop_;
     std::vector<QToolButton*> buttons_;
 };
 

@@ -9,6 +9,7 @@
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QMimeDatabase>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
@@ -535,9 +536,19 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void MainWindow::dropEvent(QDropEvent* event) {
+    // Pictures let go over the ink leaf go onto the page; all else becomes pages of its own.
+    InkLeaf* leaf = spread_->ink();
+    const QPoint at = leaf->mapFrom(this, event->position().toPoint());
+    const bool on_page = session_.page() && leaf->isVisible() && leaf->rect().contains(at);
     QStringList paths;
-    for (const QUrl& url : event->mimeData()->urls())
-        if (url.isLocalFile()) paths << url.toLocalFile();
+    for (const QUrl& url : event->mimeData()->urls()) {
+        if (!url.isLocalFile()) continue;
+        const QString path = url.toLocalFile();
+        if (on_page && QMimeDatabase().mimeTypeForFile(path).name().startsWith(QLatin1String("image/")))
+            session_.add_picture(path, leaf->page_place(at));
+        else
+            paths << path;
+    }
     if (!paths.isEmpty())
         session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
     event->acceptProposedAction();

@@ -14,6 +14,7 @@ constexpr double kFillMm = 1.2;   // a block's fill reaches beyond its words
 constexpr double kEvenly = 0.01;  // sides that grow alike, but for this
 constexpr int kProbes = 6;        // a side, to tell how much of an element a lasso encloses
 constexpr double kLeastSideMm = 2;
+constexpr double kLeastPart = 0.01;  // of a picture, to be shown
 constexpr double kLeastTypeMm = 0.5, kMostTypeMm = 100;
 
 double degrees_of(const Affine& by) { return std::atan2(by.yx, by.xx) * 180 / std::numbers::pi; }
@@ -86,6 +87,28 @@ Elements transformed(Elements elements, const Affine& by) {
     for (TextBlock& t : elements.texts) t = transformed(std::move(t), by);
     for (Picture& p : elements.pictures) p = transformed(std::move(p), by);
     return elements;
+}
+
+Box whole_box(const Picture& picture) {
+    const double width = picture.box.width() / picture.crop.width(),
+                 height = picture.box.height() / picture.crop.height();
+    return Box::of(picture.box.left - picture.crop.left * width, picture.box.top - picture.crop.top * height, width,
+                   height);
+}
+
+Picture cropped(Picture picture, Box part) {
+    part = {std::clamp(part.left, 0.0, 1 - kLeastPart), std::clamp(part.top, 0.0, 1 - kLeastPart),
+            std::clamp(part.right, 0.0, 1.0), std::clamp(part.bottom, 0.0, 1.0)};
+    part.right = std::max(part.right, part.left + kLeastPart);
+    part.bottom = std::max(part.bottom, part.top + kLeastPart);
+    const Box whole = whole_box(picture);
+    const Box shown = Box::of(whole.left + part.left * whole.width(), whole.top + part.top * whole.height(),
+                              part.width() * whole.width(), part.height() * whole.height());
+    // It is turned about its own middle from now on, and still lies as it lay.
+    const Point middle = turned_back(shown.centre(), -picture.angle, picture.box.centre());
+    picture.box = shifted(shown, middle - shown.centre());
+    picture.crop = part;
+    return picture;
 }
 
 Elements within(const Elements& all, const std::vector<Point>& polygon) {

@@ -12,6 +12,13 @@ namespace fernleaf {
 // width when only one does. Where words stand is known only after a mere shift; else the caller lays the type out.
 Elements transformed(Elements elements, const Affine& by);
 
+// A picture of which another part is shown, in parts of the whole; what is shown of both stays where it was. Parts
+// beyond the picture and parts smaller than a hundredth of it are mended.
+Picture cropped(Picture picture, Box part);
+
+// Where the whole of a picture would lie, before it is turned about the middle of what is shown.
+Box whole_box(const Picture& picture);
+
 // What of a page a closed line encloses: strokes, blocks of text and pictures of which most lies inside; no locked
 // pictures.
 Elements within(const Elements& all, const std::vector<Point>& polygon);

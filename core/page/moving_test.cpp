@@ -79,6 +79,26 @@ TEST(Moving, ATurnedPictureIsCoveredAsItLies) {
     EXPECT_FALSE(covers(text(), {30, 25}));
 }
 
+TEST(Moving, ACroppedPictureStaysWhereItLies) {
+    for (const double angle : {0.0, 30.0, -90.0}) {
+        Picture whole = picture();
+        whole.angle = angle;
+        const Picture part = cropped(whole, {0.25, 0.5, 1, 1});
+        EXPECT_NEAR(part.box.width(), 22.5, 1e-9);
+        EXPECT_NEAR(part.box.height(), 10, 1e-9);
+        // The lower right corner, seen on the page, is the same.
+        const auto corner = [](const Picture& p) {
+            return Affine::turn(p.angle * std::numbers::pi / 180, p.box.centre())({p.box.right, p.box.bottom});
+        };
+        EXPECT_NEAR(distance(corner(part), corner(whole)), 0, 1e-9) << angle;
+        const Picture back = cropped(part, {0, 0, 1, 1});
+        EXPECT_NEAR(back.box.left, whole.box.left, 1e-9);
+        EXPECT_NEAR(back.box.bottom, whole.box.bottom, 1e-9);
+    }
+    EXPECT_EQ(cropped(picture(), {-3, -3, 5, 5}), picture());
+    EXPECT_NEAR(cropped(picture(), {0.5, 0.5, 0.2, 0.2}).crop.width(), 0.01, 1e-9);
+}
+
 TEST(Moving, AShiftKeepsWordsKnownAndOtherChangesLeaveThemToBeSet) {
     TextBlock t = text();
     t.words = {{"frost", Box::of(10, 11, 12, 5), 0}};
