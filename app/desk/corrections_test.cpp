@@ -66,10 +66,30 @@ TEST_F(Corrections, JoinedWordsComeApartAgain) {
     EXPECT_EQ(said(), before_);
 }
 
+TEST_F(Corrections, LinesArePartedAndJoinedAgain) {
+    const auto lines = [this] { return session_->reading().lines.size(); };
+    ASSERT_EQ(lines(), 1U);
+    std::vector<StrokeId> second, all;
+    for (const Stroke& s : session_->page()->strokes) {
+        all.push_back(s.id);
+        if (s.box().left > 60) second.push_back(s.id);
+    }
+    session_->say_kind(second, Said::one_line);
+    session_->wait_idle();
+    EXPECT_EQ(lines(), 2U);
+    EXPECT_EQ(session_->steps().undo, "This is one line");
+    session_->say_kind(all, Said::one_line);
+    session_->wait_idle();
+    EXPECT_EQ(lines(), 1U);
+    EXPECT_EQ(said(), before_);
+    undo();
+    EXPECT_EQ(lines(), 2U);
+}
+
 TEST_F(Corrections, WhatWasCalledADrawingIsReadAgain) {
     std::vector<StrokeId> ink;
     for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
-    session_->say_kind(ink, RegionKind::drawing);
+    session_->say_kind(ink, Said::drawing);
     session_->wait_idle();
     EXPECT_EQ(said(), "");
     undo();

@@ -518,12 +518,15 @@ void Session::split_word(WordPlace place) {
         });
 }
 
-void Session::say_kind(const std::vector<StrokeId>& strokes, RegionKind kind) {
+void Session::say_kind(const std::vector<StrokeId>& strokes, Said kind) {
     if (!page_ || strokes.empty() || !may_change()) return;
     Correction said{strokes, {}, "", kind};
     for (const Stroke& s : page_->strokes)
         if (std::ranges::find(strokes, s.id) != strokes.end()) said.box.include(s.box());
-    keep_corrections(kind == RegionKind::text ? "This is text" : "This is a drawing", {said});
+    const char* label = kind == Said::text      ? "This is text"
+                        : kind == Said::drawing ? "This is a drawing"
+                                                : "This is one line";
+    keep_corrections(label, {said});
     asked_ = true;
 }
 

@@ -70,6 +70,7 @@ Tools Tools::stored() {
     tools.tablet.pressure_curve = std::clamp(tablet["curve"].toDouble(1), kLightestCurve, kHeaviestCurve);
     tools.tablet.barrel = does("barrel", tools.tablet.barrel);
     tools.tablet.eraser_end = does("eraser_end", tools.tablet.eraser_end);
+    tools.tablet.hand_rest = std::clamp(tablet["hand_rest"].toDouble(), 0.0, 1.0);
     tools.gestures = json["gestures"].toBool(true);
     const auto all = static_cast<int>(all_proof_marks().to_ulong());
     tools.proof_marks = ProofMarks(static_cast<unsigned long>(json["proof_marks"].toInt(all)));
@@ -87,7 +88,8 @@ void Tools::store() const {
                                   {"scribbles", eraser.scribbles}};
     const QJsonObject tablet_json{{"curve", tablet.pressure_curve},
                                   {"barrel", static_cast<int>(tablet.barrel)},
-                                  {"eraser_end", static_cast<int>(tablet.eraser_end)}};
+                                  {"eraser_end", static_cast<int>(tablet.eraser_end)},
+                                  {"hand_rest", tablet.hand_rest}};
     const QJsonObject json{{"pens", pen_list},      {"palette", colours},
                            {"eraser", eraser_json}, {"tablet", tablet_json},
                            {"gestures", gestures},  {"proof_marks", static_cast<int>(proof_marks.to_ulong())}};

@@ -28,6 +28,7 @@ struct Tablet {
     double pressure_curve = 1;  // the pen's pressure to this power: below 1 a light hand, above 1 a heavy one
     ButtonDoes barrel = ButtonDoes::lassoes;
     ButtonDoes eraser_end = ButtonDoes::erases;
+    double hand_rest = 0;  // of the ink leaf's height, where touch does nothing; 0: nowhere
     friend bool operator==(const Tablet&, const Tablet&) = default;
 };
 constexpr double kLightestCurve = 0.4, kHeaviestCurve = 2.5;

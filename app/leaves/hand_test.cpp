@@ -123,6 +123,44 @@ TEST_F(Hands, ThePensOtherEndErasesUnlessItIsToDoOtherwise) {
     EXPECT_EQ(window_->spread()->tray()->tools().tablet.eraser_end, ButtonDoes::nothing);
 }
 
+TEST_F(Hands, TouchDoesNothingInTheHandRestButThePenWritesThere) {
+    start_with_page();
+    QTest::keyClick(ink(), Qt::Key_H);
+    HandRest* rest = ink()->hand_rest();
+    ASSERT_FALSE(rest->area().isEmpty());
+    const QPointF inside = QRectF(rest->area()).center();
+    swipe(inside, inside + QPointF(60, 0));
+    EXPECT_TRUE(page().strokes.empty());
+    swipe(QPointF(200, 100), QPointF(260, 100));
+    EXPECT_EQ(page().strokes.size(), 1U) << "above it a finger writes";
+    const double scale = (ink()->width() - 44.0) / page().info.width_mm;
+    const Point mm{(inside.x() - 22) / scale, (inside.y() - 22) / scale};
+    pen_with(Qt::LeftButton, mm, {mm.x + 20, mm.y});
+    EXPECT_EQ(page().strokes.size(), 2U);
+}
+
+TEST_F(Hands, TheHandRestIsDraggedAndKeptAndTurnedOff) {
+    start_with_page();
+    QTest::keyClick(ink(), Qt::Key_H);
+    HandRest* rest = ink()->hand_rest();
+    const int before = rest->area().top();
+    QTest::mousePress(rest, Qt::LeftButton, {}, rest->rect().center());
+    QMouseEvent move(QEvent::MouseMove, QPointF(rest->rect().center()) - QPointF(0, 80),
+                     rest->mapToGlobal(QPointF(rest->rect().center()) - QPointF(0, 80)), Qt::NoButton, Qt::LeftButton,
+                     {});
+    QCoreApplication::sendEvent(rest, &move);
+    QTest::mouseRelease(rest, Qt::LeftButton, {}, rest->rect().center());
+    EXPECT_NEAR(rest->area().top(), before - 80, 2);
+    QTest::keyClick(rest, Qt::Key_Down);
+    EXPECT_GT(rest->area().top(), before - 80);
+    const double share = rest->share();
+    reopen();
+    EXPECT_NEAR(ink()->hand_rest()->share(), share, 1e-6);
+    QTest::keyClick(ink(), Qt::Key_H);
+    EXPECT_TRUE(ink()->hand_rest()->area().isEmpty());
+    EXPECT_FALSE(ink()->hand_rest()->isVisible());
+}
+
 TEST_F(Hands, GesturesActOnlyWhileTheirSwitchesAreOn) {
     start_with_page();
     const auto scribble = [&] {

@@ -33,7 +33,12 @@ constexpr double kClosestSampleMm = 0.04;
 }  // namespace
 
 InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
-    : QWidget(parent), session_(session), view_(view), tiles_(this), editor_(new TextEditor(this, view)) {
+    : QWidget(parent),
+      session_(session),
+      view_(view),
+      tiles_(this),
+      editor_(new TextEditor(this, view)),
+      hand_rest_(new HandRest(this)) {
     setObjectName(QStringLiteral("inkLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
     setTabletTracking(true);
@@ -272,6 +277,7 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
     else
         selection_.paint(painter, view_);
     if (room_) paint_room(painter);
+    hand_rest_->paint_area(painter);
     if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
     if (session_.page()->empty() && !active_ && !editor_->is_open() && !lens_) {
         painter.setPen(t.quiet_text);
@@ -487,6 +493,7 @@ void InkLeaf::mousePressEvent(QMouseEvent* event) {
     // Where there is a pen, fingers move the page; while it is near, the hand that rests does nothing.
     const bool touch = event->device() && event->device()->type() == QInputDevice::DeviceType::TouchScreen;
     if (touch && pen_near_.isValid() && pen_near_.elapsed() < kPenNearMs) return;
+    if (touch && hand_rest_->area().contains(event->position().toPoint())) return;
     const bool pan = (touch && pen_near_.isValid()) || event->button() == Qt::MiddleButton ||
                      (event->button() == Qt::LeftButton && tool_ == Tool::choose);
     if (pan) {

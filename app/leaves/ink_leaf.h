@@ -12,6 +12,7 @@
 #include "desk/session.h"
 #include "desk/tools.h"
 #include "leaves/crop_frame.h"
+#include "leaves/hand_rest.h"
 #include "leaves/leaf_view.h"
 #include "leaves/selection.h"
 #include "leaves/text_editor.h"
@@ -68,6 +69,7 @@ public:
     Point place_for_new() const;
     Point page_place(QPointF px) const;  // on the sheet, of a place on the leaf
 
+    HandRest* hand_rest() const { return hand_rest_; }
     TextEditor* editor() const { return editor_; }
 
 signals:
@@ -156,6 +158,7 @@ private:
     bool lasso_rectangle_ = false;
     int taps_ = 0;  // on what is chosen: word, line, paragraph
     TextEditor* editor_;
+    HandRest* hand_rest_;
     TextBlock edited_;          // what is being written, as it is on the page
     bool keeping_ = false;      // what is typed becomes part of the page just now
     bool edited_kept_ = false;  // whether it is on the page

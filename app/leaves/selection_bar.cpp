@@ -98,13 +98,14 @@ void SelectionBar::offer_type() {
         other->addAction(language_name(code), this,
                          [this, code] { leaf_.set_selection_in_type(TypePlace::in_place, code); });
     menu.addSeparator();
-    const auto say = [this](RegionKind kind) {
+    const auto say = [this](Said kind) {
         std::vector<StrokeId> ink;
         for (const Stroke& s : leaf_.selection().chosen().strokes) ink.push_back(s.id);
         session_.say_kind(ink, kind);
     };
-    menu.addAction(tr("This is text: read it"), this, [say] { say(RegionKind::text); });
-    menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(RegionKind::drawing); });
+    menu.addAction(tr("This is text: read it"), this, [say] { say(Said::text); });
+    menu.addAction(tr("This is one line: read it by itself"), this, [say] { say(Said::one_line); });
+    menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(Said::drawing); });
     show_below(menu, *type_);
 }
 

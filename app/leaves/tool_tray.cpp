@@ -96,6 +96,10 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     connect(undo_, &QToolButton::clicked, &session, &Session::undo);
     connect(redo_, &QToolButton::clicked, &session, &Session::redo);
     connect(fit_, &QToolButton::clicked, this, &ToolTray::fit_wanted);
+    connect(leaf_.hand_rest(), &HandRest::moved, this, [this](double share) {
+        tools_.tablet.hand_rest = share;
+        tools_.store();
+    });
     const auto steps = [this] {
         const Steps& s = session_.steps();
         undo_->setEnabled(s.undo.has_value());
@@ -217,6 +221,7 @@ void ToolTray::hand_over() {
     const ProofMarks marks = tools_.gestures ? tools_.proof_marks : ProofMarks();
     leaf_.set_eraser(eraser);
     leaf_.set_tablet(tools_.tablet);
+    leaf_.hand_rest()->set_share(tools_.tablet.hand_rest);
     leaf_.set_proof_marks(marks);
     leaf_.set_tool(tool_);
     for (InkLeaf* other : others_) {

@@ -329,6 +329,11 @@ void MainWindow::add_shortcuts() {
         else
             spread_->tray()->select(Tool::eraser);
     });
+    on_ink(Qt::Key_H, [this] {
+        Tools tools = spread_->tray()->tools();
+        tools.tablet.hand_rest = tools.tablet.hand_rest > 0 ? 0 : kUsualHandRest;
+        spread_->tray()->set_tools(tools);
+    });
     on_ink(Qt::Key_L, [this] { spread_->tray()->select(Tool::lasso); });
     on_ink(Qt::Key_C, [this] { spread_->tray()->select(Tool::choose); });
     on_ink(Qt::Key_Q, [this] { spread_->tray()->select_previous(); });

@@ -172,6 +172,10 @@ void SettingsDialog::add_writing() {
         tr("The pen's other end"), does, static_cast<int>(tools.tablet.eraser_end),
         [this](int i) { change([i](Tools& t) { t.tablet.eraser_end = static_cast<ButtonDoes>(i); }); },
         tr("tablet stylus eraser end"));
+    add_switch(
+        tr("Hand rest: touch does nothing in the lower part of the ink leaf  (H)"), tools.tablet.hand_rest > 0,
+        [this](bool on) { change([on](Tools& t) { t.tablet.hand_rest = on ? kUsualHandRest : 0; }); },
+        tr("palm touch finger"));
 }
 
 void SettingsDialog::add_erasing() {

@@ -567,6 +567,17 @@ std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
     return lines;
 }
 
+InkLine one_line(const std::vector<Stroke>& strokes) {
+    InkLine line;
+    std::vector<Blot> blots;
+    for (size_t i = 0; i < strokes.size(); ++i) {
+        blots.push_back(measured(strokes[i]));
+        line.members.push_back(i);
+    }
+    finish(line, blots);
+    return line;
+}
+
 std::pair<std::vector<Stroke>, std::vector<Stroke>> parted(std::vector<Stroke> word) {
     if (word.size() < 2) return {};
     std::ranges::sort(word, {}, [](const Stroke& s) { return s.box().centre().x; });

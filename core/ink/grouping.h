@@ -35,6 +35,9 @@ struct InkLine {
 // A highlighter's strokes say nothing by themselves and are left out, and so are underlines (ink/underline).
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes);
 
+// Strokes that are known to be one line, whatever it looks like; there must be some.
+InkLine one_line(const std::vector<Stroke>& strokes);
+
 // A word's strokes in two, parted where the gap between what is left and what is right of it is widest (or its overlap
 // least). Both sides are empty when there are fewer than two strokes.
 std::pair<std::vector<Stroke>, std::vector<Stroke>> parted(std::vector<Stroke> word);

@@ -187,5 +187,16 @@ TEST(Parting, AWordIsPartedAtItsWidestGap) {
     EXPECT_TRUE(parted({bar(1, 0, 5)}).first.empty());
 }
 
+TEST(Grouping, StrokesSaidToBeOneLineAreOneWhateverTheyLookLike) {
+    std::vector<Stroke> strokes(3);
+    strokes[0].points = {{{60, 10}}, {{64, 14}}};
+    strokes[1].points = {{{10, 50}}, {{14, 54}}};
+    strokes[2].points = {{{30, 30}}, {{34, 34}}};
+    const InkLine line = one_line(strokes);
+    EXPECT_EQ(line.members, (std::vector<size_t>{1, 2, 0})) << "from left to right";
+    EXPECT_FALSE(line.drawing);
+    EXPECT_EQ(line.box, (Box{10, 10, 64, 54}));
+}
+
 }  // namespace
 }  // namespace fernleaf

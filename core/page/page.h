@@ -162,12 +162,15 @@ void add_typed(Reading& reading, const std::vector<TextBlock>& texts);
 // Puts the signs of typed lists ("•", "2.", "☐") before their items, for text that is taken away.
 void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts);
 
+// What ink can be said to be; as libraries keep them.
+enum class Said { text = 0, drawing = 1, one_line = 3 };
+
 // What a person said some ink or some place in a picture means. It is laid over every later reading.
 struct Correction {
     std::vector<StrokeId> strokes;
-    Box box;                             // mm
-    std::string text;                    // what the word says; empty: what is said is the kind
-    RegionKind kind = RegionKind::text;  // with an empty text: that the strokes are this
+    Box box;                 // mm
+    std::string text;        // what the word says; empty: what is said is the kind
+    Said kind = Said::text;  // with an empty text: that the strokes are this
     friend bool operator==(const Correction&, const Correction&) = default;
 };
 

@@ -90,7 +90,7 @@ namespace {
 // Strokes that are read together, and what is known of them beforehand.
 struct Share {
     std::vector<Stroke> strokes;
-    std::optional<RegionKind> kind;
+    std::optional<Said> kind;
 };
 
 // What a person spoke of by itself, and first all the rest.
@@ -109,19 +109,15 @@ std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vect
 }
 
 std::vector<InkLine> lines_of(const Share& share) {
-    if (share.kind != RegionKind::drawing) {
-        std::vector<InkLine> lines = group_lines(share.strokes);
-        if (share.kind == RegionKind::text)
-            for (InkLine& line : lines) line.drawing = false;
-        return lines;
+    if (share.kind == Said::drawing || share.kind == Said::one_line) {
+        InkLine line = one_line(share.strokes);
+        line.drawing = share.kind == Said::drawing;
+        return {line};
     }
-    InkLine drawing;
-    drawing.drawing = true;
-    for (size_t i = 0; i < share.strokes.size(); ++i) {
-        drawing.members.push_back(i);
-        drawing.box.include(share.strokes[i].box());
-    }
-    return {drawing};
+    std::vector<InkLine> lines = group_lines(share.strokes);
+    if (share.kind == Said::text)
+        for (InkLine& line : lines) line.drawing = false;
+    return lines;
 }
 
 // A word is emphasised when most of its ink stands on a line or a wave.

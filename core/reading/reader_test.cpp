@@ -152,12 +152,12 @@ TEST_F(ReaderTest, WhatAPersonSaysIsADrawingOrTextIsThatFromThenOn) {
     ASSERT_EQ(before[0].kind, RegionKind::text);
     std::vector<StrokeId> all;
     for (const Stroke& s : script.strokes) all.push_back(s.id);
-    std::vector<Correction> said = {{all, before[0].box, "", RegionKind::drawing}};
+    std::vector<Correction> said = {{all, before[0].box, "", Said::drawing}};
     auto after = read_ink(script.strokes, *reader_, {}, Reading{before}, {}, {}, said);
     ASSERT_EQ(after.size(), 1U);
     EXPECT_EQ(after[0].kind, RegionKind::drawing);
     EXPECT_TRUE(after[0].words.empty());
-    said.push_back({all, before[0].box, "", RegionKind::text});
+    said.push_back({all, before[0].box, "", Said::text});
     after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, said);
     EXPECT_EQ(after[0].kind, RegionKind::text) << "the later word holds";
     EXPECT_EQ(after[0].text(), before[0].text());

@@ -91,7 +91,7 @@ constexpr char kTextColumns[] = "id, data";
 constexpr char kCorrectionColumns[] = "strokes, box_left, box_top, box_right, box_bottom, text, kind";
 
 Correction correction_at(const Statement& row) {
-    return {ids_from(row.text(0)), box_at(row, 1), row.text(5), static_cast<RegionKind>(row.integer(6))};
+    return {ids_from(row.text(0)), box_at(row, 1), row.text(5), static_cast<Said>(row.integer(6))};
 }
 
 // What is on a page's list of ids, in the order of the list.

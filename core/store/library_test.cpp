@@ -332,7 +332,7 @@ TEST(Library, OfTheFourthStepKeepsItsPagesPaperAndUndo) {
         EXPECT_EQ(picture.angle, 0);
         EXPECT_FALSE(picture.locked);
         ASSERT_EQ(library.corrections(5)->size(), 1U);
-        EXPECT_EQ(library.corrections(5)->at(0).kind, RegionKind::text);
+        EXPECT_EQ(library.corrections(5)->at(0).kind, Said::text);
         EXPECT_TRUE(library.bin()->empty());
         const auto undone = *library.undo(5);
         ASSERT_TRUE(undone);
