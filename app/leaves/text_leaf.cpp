@@ -155,7 +155,7 @@ void TextLeaf::lay_out() {
         const auto width = [&](double at_px) {
             double sum = (static_cast<double>(line.words.size()) - 1) * advance(QStringLiteral(" "), qRound(at_px));
             for (const ReadWord& w : line.words)
-                sum += advance(QString::fromStdString(w.text), qRound(at_px), w.italic, w.bold);
+                sum += advance(QString::fromStdString(w.text), qRound(at_px), w.italic, w.bold || line.heading != 0);
             return sum;
         };
         const double natural = width(px);
@@ -175,7 +175,8 @@ void TextLeaf::lay_out() {
             const ReadWord& word = line.words[w];
             const WordPlace place{static_cast<int>(l), static_cast<int>(w)};
             const QString text = QString::fromStdString(word.text);
-            const double wide = advance(text, qRound(font_px), word.italic, word.bold);
+            const bool bold = word.bold || line.heading != 0;
+            const double wide = advance(text, qRound(font_px), word.italic, bold);
             words_.push_back({place,
                               QRectF(x, row.top(), wide, row.height()),
                               {x, row.top() + metrics.ascent()},
@@ -185,7 +186,7 @@ void TextLeaf::lay_out() {
                               word.corrected,
                               useful_at(place) != nullptr,
                               word.italic,
-                              word.bold});
+                              bold});
             x += wide + space;
         }
     }

@@ -145,6 +145,7 @@ struct ReadLine {
     Box box;              // mm
     uint64_t source = 0;  // signature of the ink or pixels read: the same source needs no second reading
     std::vector<ReadWord> words;
+    int heading = 0;           // 1 to 3: a ringed A, B or C stands beside it; 0: none
     std::string text() const;  // the words with spaces between
 };
 

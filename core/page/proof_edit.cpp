@@ -49,10 +49,11 @@ const char* label_of(ProofMark mark) {
 
 class ProofEditor {
 public:
-    ProofEditor(const Page& page, const Reading& reading, const Proof& proof, const TypeMeans& means)
-        : page_(page), reading_(reading), proof_(proof), means_(means) {}
+    ProofEditor(const Page& page, const Reading& reading, const Proof& proof, const Stroke& mark,
+                const TypeMeans& means)
+        : page_(page), reading_(reading), proof_(proof), mark_(mark), means_(means) {}
 
-    // Without the mark's own ink, which is no longer on the page given.
+    // All but the mark's own going.
     std::optional<Edit> edit() {
         switch (proof_.mark) {
             case ProofMark::strike_out:
@@ -82,6 +83,16 @@ private:
     const ReadWord& word(int w) const { return line().words[static_cast<size_t>(w)]; }
     const ReadWord& first() const { return word(proof_.first); }
     Edit labelled() const { return {label_of(proof_.mark)}; }
+
+    // Where room is made, the mark must not be in the way; other edits don't come upon it, and need no copy of the
+    // page.
+    const Page& without_mark() {
+        if (!without_mark_) {
+            without_mark_ = page_;
+            apply(*without_mark_, {"", {}, {{mark_}}});
+        }
+        return *without_mark_;
+    }
 
     const TextBlock* block(TextId id) const {
         const auto found = std::ranges::find(page_.texts, id, &TextBlock::id);
@@ -143,12 +154,12 @@ private:
         return edit;
     }
 
-    std::optional<Edit> insert() const {
+    std::optional<Edit> insert() {
         if (first().block != 0 && first().block == word(proof_.last).block) return labelled();  // it is typed there
-        const Room room = room_at(page_, reading_, proof_.at, Push::right);
+        const Room room = room_at(without_mark(), reading_, proof_.at, Push::right);
         const double height = line().box.height(), by = std::min(kInsertRoom * height, free_right(room));
         if (room.moving.empty() || by < kLeastInsertRoom * height) return {};
-        return moved(page_, reading_, room, by);
+        return moved(without_mark(), reading_, room, by);
     }
 
     std::optional<Edit> separate_type() const {
@@ -170,10 +181,10 @@ private:
     }
 
     // What is right of the mark moves away from what is left of it; strokes across it are cut there.
-    std::optional<Edit> separate_ink() const {
+    std::optional<Edit> separate_ink() {
         const double x = proof_.at.x, far = 1000;
         Edit cut = labelled();
-        Page parted = page_;
+        Page parted = without_mark();
         Reading reading = reading_;
         auto& words = reading.lines[static_cast<size_t>(proof_.line)].words;
         ReadWord left = first(), right = first();
@@ -210,14 +221,14 @@ private:
         return joined(std::move(cut), moved(parted, reading, room, by));
     }
 
-    std::optional<Edit> close_up() const {
+    std::optional<Edit> close_up() {
         const ReadWord& next = word(proof_.last);
         if (first().block != 0 && first().block == next.block) return in_block(first(), join_words);
-        Room room = room_at(page_, reading_, proof_.at, Push::right);
+        Room room = room_at(without_mark(), reading_, proof_.at, Push::right);
         const double by = next.box.left - first().box.right - kLetterGap * line().box.height();
         if (room.moving.empty() || by <= 0) return {};
         room.closes_mm = by;
-        return moved(page_, reading_, room, -by);
+        return moved(without_mark(), reading_, room, -by);
     }
 
     std::optional<Edit> run_on() const {
@@ -247,7 +258,7 @@ private:
 
     std::optional<Edit> paragraph_in_type() const { return in_block(first(), begin_paragraph); }
 
-    std::optional<Edit> paragraph_in_ink() const {
+    std::optional<Edit> paragraph_in_ink() {
         const double pitch = page_.info.paper == Paper::plain || page_.info.paper == Paper::picture
                                  ? kFreePitch * line().box.height()
                                  : std::ceil(line().box.height() / page_.info.spacing_mm * 0.8) * page_.info.spacing_mm;
@@ -257,8 +268,8 @@ private:
         Elements rest = picked(page_, {ink.begin(), ink.end()});
         if (rest.empty()) return {};
         if (proof_.first == 0) return put_at(std::move(rest), {kIndentMm, 0});
-        const Room below = room_at(page_, reading_, {first().box.left, line().box.bottom}, Push::down);
-        Edit edit = moved(page_, reading_, below, pitch);
+        const Room below = room_at(without_mark(), reading_, {first().box.left, line().box.bottom}, Push::down);
+        Edit edit = moved(without_mark(), reading_, below, pitch);
         return joined(std::move(edit),
                       put_at(std::move(rest), {line().words.front().box.left - first().box.left, pitch}));
     }
@@ -295,8 +306,10 @@ private:
     }
 
     const Page& page_;
+    std::optional<Page> without_mark_;
     const Reading& reading_;
     const Proof& proof_;
+    const Stroke& mark_;
     const TypeMeans& means_;
 };
 
@@ -304,12 +317,9 @@ private:
 
 std::optional<Edit> proofed(const Page& page, const Reading& reading, const Proof& proof, const Stroke& mark,
                             const TypeMeans& means) {
-    Edit away{label_of(proof.mark), {}, {{mark}}};
-    Page without = page;
-    apply(without, away);
-    const auto edit = ProofEditor(without, reading, proof, means).edit();
+    const auto edit = ProofEditor(page, reading, proof, mark, means).edit();
     if (!edit) return {};
-    return joined(std::move(away), *edit);
+    return joined({label_of(proof.mark), {}, {{mark}}}, *edit);
 }
 
 }  // namespace fernleaf

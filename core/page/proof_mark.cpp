@@ -302,7 +302,7 @@ private:
                 if (one.strokes.empty() || !box_.contains({one.box.left, one.box.top}) ||
                     !box_.contains({one.box.right, one.box.bottom}))
                     continue;
-                const int level = level_of(one);
+                const int level = head_level(one);
                 if (level == 0) continue;
                 // The typed line beside it.
                 int best = -1;
@@ -323,18 +323,6 @@ private:
         return {};
     }
 
-    static int level_of(const ReadWord& word) {
-        const auto level = [](const std::string& text) {
-            if (text.size() != 1) return 0;
-            const char c = text[0] >= 'a' ? static_cast<char>(text[0] - 'a' + 'A') : text[0];
-            return c >= 'A' && c <= 'C' ? c - 'A' + 1 : 0;
-        };
-        if (const int best = level(word.text); best != 0) return best;
-        for (const Alternative& a : word.alternatives)
-            if (const int other = level(a.text); other != 0) return other;
-        return 0;
-    }
-
     const Stroke& newest_;
     const Page& page_;
     const Reading& reading_;
@@ -344,6 +332,18 @@ private:
 };
 
 }  // namespace
+
+int head_level(const ReadWord& letter) {
+    const auto level = [](const std::string& text) {
+        if (text.size() != 1) return 0;
+        const char c = text[0] >= 'a' ? static_cast<char>(text[0] - 'a' + 'A') : text[0];
+        return c >= 'A' && c <= 'C' ? c - 'A' + 1 : 0;
+    };
+    if (const int best = level(letter.text); best != 0) return best;
+    for (const Alternative& a : letter.alternatives)
+        if (const int other = level(a.text); other != 0) return other;
+    return 0;
+}
 
 std::optional<Proof> proof_mark(const Stroke& newest, const Page& page, const Reading& reading, ProofMarks wanted) {
     if (newest.points.size() < 2 || newest.pen.kind == PenKind::highlighter || wanted.none()) return {};

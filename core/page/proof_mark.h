@@ -46,8 +46,11 @@ struct Proof {
     StrokeId letter_of = 0;  // a heading's letter: the first of its strokes
 };
 
-// What the newest stroke means on the page, which it is part of; the reading need not know of it yet. Under ink, lines
-// and waves stay: they are emphasis there (ink/underline).
+// The level of heading that a ringed letter stands for, by what it was read as: A, B or C, 1 to 3; 0: none.
+int head_level(const ReadWord& letter);
+
+// What the newest stroke means on the page, which it is part of; the reading need not know of it yet. Under and beside
+// ink, lines, waves and ringed letters stay: they are read as emphasis and headings (ink/underline, ink/ringed).
 std::optional<Proof> proof_mark(const Stroke& newest, const Page& page, const Reading& reading, ProofMarks wanted);
 
 }  // namespace fernleaf

@@ -5,6 +5,7 @@
 #include <map>
 #include <unordered_map>
 
+#include "ink/ringed.h"
 #include "ink/underline.h"
 
 namespace fernleaf {
@@ -29,6 +30,7 @@ struct Piece {  // the chosen words of one line
     ListKind list = ListKind::none;
     int heading = 0;
     std::vector<const ReadWord*> sign;  // the list sign's
+    const Ringed* head = nullptr;       // the letter that makes it a heading
 };
 
 double median(std::vector<double> values) {
@@ -44,6 +46,7 @@ public:
         : page_(page), reading_(reading), chosen_(chosen), measure_(measure) {
         for (const Stroke& s : page.strokes) strokes_[s.id] = &s;
         underlines_ = underlines_in(page.strokes);
+        ringed_ = ringed_in(page.strokes);
         std::vector<double> heights;
         for (const ReadLine& line : reading.lines)
             if (line.kind == RegionKind::text && !line.words.empty()) heights.push_back(line.box.height());
@@ -93,7 +96,13 @@ private:
                 piece.words.erase(piece.words.begin());
             }
         }
-        if (piece.list == ListKind::none && piece.box.height() > kHeadingHeight * usual_)
+        if (line.heading != 0) {
+            piece.heading = line.heading;
+            for (const Ringed& r : ringed_) {
+                const Box box = page_.strokes[r.ring].box();
+                if (std::abs(box.centre().y - line.box.centre().y) < line.box.height()) piece.head = &r;
+            }
+        } else if (piece.list == ListKind::none && piece.box.height() > kHeadingHeight * usual_)
             piece.heading = piece.box.height() > kLargeHeadingHeight * usual_ ? 1 : 2;
         return piece;
     }
@@ -290,6 +299,10 @@ private:
                     if (const auto found = strokes_.find(id); found != strokes_.end()) take(*found->second);
                 for (const Stroke* band : bands_over(word->box)) take(*band);
             }
+        if (piece.head) {
+            take(page_.strokes[piece.head->ring]);
+            for (const size_t i : piece.head->inside) take(page_.strokes[i]);
+        }
         for (const Underline& u : underlines_) {
             const auto gone =
                 std::ranges::count_if(u.over, [&](size_t i) { return taken_.contains(page_.strokes[i].id); });
@@ -303,6 +316,7 @@ private:
     const MeasureText& measure_;
     std::unordered_map<StrokeId, const Stroke*> strokes_;
     std::vector<Underline> underlines_;
+    std::vector<Ringed> ringed_;
     std::set<StrokeId> taken_;
     double usual_ = 6;
     Setting out_;

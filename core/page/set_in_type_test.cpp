@@ -150,6 +150,25 @@ TEST_F(SetInType, LinesAndWavesUnderInkAreItalicAndBold) {
     EXPECT_EQ(setting.ink.size(), 5U) << "the lines go with their words";
 }
 
+TEST_F(SetInType, ARingedLetterMakesAHeadingAndGoesWithItsLine) {
+    write(30, 20, {"the", "grafts"});
+    write(30, 29, {"on", "row", "three"});
+    reading_.lines[0].heading = 2;
+    Stroke letter, ring;
+    letter.id = ++id_;
+    letter.points = {{{20, 25}}, {{21.5, 20}}, {{23, 25}}};
+    ring.id = ++id_;
+    for (int i = 0; i <= 40; ++i) ring.points.push_back({{21.5 + 4 * std::cos(i / 6.3), 22.5 + 4 * std::sin(i / 6.3)}});
+    page_.strokes.push_back(letter);
+    page_.strokes.push_back(ring);
+    const Setting setting = all();
+    ASSERT_EQ(setting.blocks.size(), 1U);
+    EXPECT_EQ(setting.blocks[0].paragraphs.at(0).heading, 2);
+    EXPECT_TRUE(setting.blocks[0].paragraphs[0].runs[0].style.bold);
+    EXPECT_EQ(setting.blocks[0].paragraphs.at(1).heading, 0);
+    EXPECT_EQ(setting.ink.size(), 7U);
+}
+
 TEST_F(SetInType, SetsPartOfALineByItselfAndLeavesTheRest) {
     write(20, 20, {"frost", "at", "dawn"});
     const std::set<StrokeId> chosen = {2};

@@ -2,13 +2,16 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <optional>
 #include <unordered_map>
 #include <unordered_set>
 
 #include "base/text.h"
 #include "ink/grouping.h"
+#include "ink/ringed.h"
 #include "ink/underline.h"
+#include "page/proof_mark.h"
 
 namespace fernleaf {
 namespace {
@@ -136,13 +139,77 @@ void emphasise(std::vector<ReadLine>& lines, const std::vector<Stroke>& strokes)
         }
 }
 
+// A ringed letter in the margin.
+struct Head {
+    ReadWord letter;  // with its ring
+    int level = 0;
+    std::vector<size_t> ink;  // indices into the strokes
+};
+
+std::vector<Head> heads_in(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
+                           const std::vector<Correction>& said) {
+    std::vector<Head> heads;
+    for (const Ringed& ringed : ringed_in(strokes)) {
+        // What a person said of the ring holds.
+        const StrokeId ring = strokes[ringed.ring].id;
+        if (std::ranges::any_of(said, [ring](const Correction& c) {
+                return ring != 0 && c.text.empty() && std::ranges::find(c.strokes, ring) != c.strokes.end();
+            }))
+            continue;
+        std::vector<const Stroke*> inside;
+        for (const size_t i : ringed.inside) inside.push_back(&strokes[i]);
+        const LineReading reading = reader.read(draw_line(inside, 0), settings);
+        if (reading.words.size() != 1) continue;
+        const WordReading& word = reading.words[0];
+        Head head{{word.text, word.certainty, strokes[ringed.ring].box(), {}, word.alternatives}, 0, ringed.inside};
+        head.level = head_level(head.letter);
+        if (head.level == 0) continue;
+        head.ink.push_back(ringed.ring);
+        for (const size_t i : head.ink) head.letter.strokes.push_back(strokes[i].id);
+        heads.push_back(std::move(head));
+    }
+    return heads;
+}
+
+// Makes headings of the lines beside which letters stand; a letter beside none is a line of its own.
+void place_heads(Reading& reading, std::vector<Head> heads) {
+    for (ReadLine& line : reading.lines) line.heading = 0;
+    for (Head& head : heads) {
+        ReadLine* beside = nullptr;
+        double nearest = std::numeric_limits<double>::infinity();
+        for (ReadLine& line : reading.lines) {
+            if (line.kind != RegionKind::text) continue;
+            const double off = std::abs(line.box.centre().y - head.letter.box.centre().y);
+            const bool margin = head.letter.box.right < line.box.left || head.letter.box.left > line.box.right;
+            if (margin && off < line.box.height() && off < nearest) beside = &line, nearest = off;
+        }
+        if (beside) {
+            beside->heading = head.level;
+            continue;
+        }
+        ReadLine alone;
+        alone.box = head.letter.box;
+        alone.certainty = head.letter.certainty;
+        alone.words.push_back(std::move(head.letter));
+        insert_region(reading, {std::move(alone)});
+    }
+}
+
 }  // namespace
 
-std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
+std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& reader, const ReadSettings& settings,
                                const Reading& earlier, const CancelToken& cancel, const Progress& progress,
                                const std::vector<Correction>& said) {
     std::unordered_map<uint64_t, const ReadLine*> known;
     for (const ReadLine& line : earlier.lines) known[line.source] = &line;
+
+    std::vector<Head> heads = heads_in(all, reader, settings, said);
+    std::unordered_set<size_t> apart;
+    for (const Head& head : heads) apart.insert(head.ink.begin(), head.ink.end());
+    std::vector<Stroke> rest;
+    for (size_t i = 0; i < all.size() && !apart.empty(); ++i)
+        if (!apart.contains(i)) rest.push_back(all[i]);
+    const std::vector<Stroke>& strokes = apart.empty() ? all : rest;
 
     Reading out;
     size_t done = 0;
@@ -180,6 +247,7 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader&
             insert_region(out, std::move(lines));
     }
     emphasise(out.lines, strokes);
+    place_heads(out, std::move(heads));
     return out.lines;
 }
 

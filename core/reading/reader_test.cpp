@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
 #include <limits>
 #include <opencv2/core.hpp>
 
@@ -142,6 +143,46 @@ TEST_F(ReaderTest, LanguagesWithoutDataAreAnErrorAndReadingIsLiteral) {
     ReadSettings settings;
     settings.languages = {"xx"};
     EXPECT_EQ(fold(read_ink(script.strokes, *reader_, settings, {})[0].text()), "hill");  // I and l are one bar here
+}
+
+TEST_F(ReaderTest, UnderlinedWordsAreEmphasisedAndReadAsWithoutTheirLine) {
+    Script script;
+    script.hill({20, 30});
+    script.hill({38, 30});
+    script.stroke({{0, 0}, {12, 0.2}}, {37.6, 31});
+    const auto lines = read_ink(script.strokes, *reader_, {}, {});
+    ASSERT_EQ(lines.size(), 1U);
+    EXPECT_EQ(lines[0].text(), "HILL HILL");
+    EXPECT_FALSE(lines[0].words[0].italic);
+    EXPECT_TRUE(lines[0].words[1].italic);
+    EXPECT_FALSE(lines[0].words[1].bold);
+    // Without its line, the emphasis is gone, though the line of words need not be read again.
+    script.strokes.pop_back();
+    EXPECT_FALSE(read_ink(script.strokes, *reader_, {}, Reading{lines})[0].words[1].italic);
+}
+
+TEST_F(ReaderTest, ARingedLetterMakesAHeadingOfTheLineBesideIt) {
+    Script script;
+    const auto ringed_letter = [&script](Point at) {
+        script.stroke({{0, 0}, {1.6, -4}, {3.2, 0}}, at), script.stroke({{0.7, -1.5}, {2.5, -1.5}}, at);
+        std::vector<Point> ring;
+        for (int i = 0; i <= 20; ++i) ring.push_back({1.6 + 4.2 * std::cos(i * 0.32), -1.8 + 4.2 * std::sin(i * 0.32)});
+        script.stroke(ring, at);
+    };
+    script.hill({30, 30});
+    script.hill({30, 50});
+    ringed_letter({15, 30});
+    auto lines = read_ink(script.strokes, *reader_, {}, {});
+    ASSERT_EQ(lines.size(), 2U);
+    EXPECT_EQ(lines[0].text(), "HILL");
+    EXPECT_EQ(lines[0].heading, 1);
+    EXPECT_EQ(lines[1].heading, 0);
+    // Beside nothing it is a letter.
+    ringed_letter({15, 100});
+    lines = read_ink(script.strokes, *reader_, {}, Reading{lines});
+    ASSERT_EQ(lines.size(), 3U);
+    EXPECT_EQ(fold(lines[2].text()), "a");
+    EXPECT_EQ(lines[0].heading, 1);
 }
 
 TEST_F(ReaderTest, WhatAPersonSaysIsADrawingOrTextIsThatFromThenOn) {

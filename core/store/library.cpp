@@ -635,7 +635,7 @@ Result<Reading> Library::reading(PageId page) const {
     const std::lock_guard lock(mutex_);
     Reading out;
     Statement s = db_->prepare(
-        "SELECT region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words "
+        "SELECT region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words, heading "
         "FROM reading_line WHERE page = ? ORDER BY number");
     s.bind(page);
     while (s.step()) {
@@ -648,6 +648,7 @@ Result<Reading> Library::reading(PageId page) const {
         auto words = decode_words(s.text(8));
         if (!words) return words.error();
         line.words = *std::move(words);
+        line.heading = static_cast<int>(s.integer(9));
         out.lines.push_back(std::move(line));
     }
     if (Status status = db_->take_status(); !status) return status.error();
@@ -661,7 +662,7 @@ Status Library::save_reading(PageId page, const Reading& reading) {
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
     Statement insert = db_->prepare(
         "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
-        "box_bottom, source, words) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "box_bottom, source, words, heading) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     Statement term = db_->prepare("INSERT INTO term (word, line, position, certainty) VALUES (?, ?, ?, ?)");
     int number = 0;
     for (const ReadLine& line : reading.lines) {
@@ -674,6 +675,7 @@ Status Library::save_reading(PageId page, const Reading& reading) {
                  line.box)
             .bind(static_cast<int64_t>(line.source))
             .bind(encode_words(line.words))
+            .bind(line.heading)
             .run();
         const int64_t id = db_->last_id();
         for (const Term& t : terms_of(line))

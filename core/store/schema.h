@@ -95,10 +95,11 @@ constexpr std::array kMigrations = {
     ALTER TABLE edit ADD COLUMN page_added INTEGER NOT NULL DEFAULT 0;
     ALTER TABLE correction ADD COLUMN kind INTEGER NOT NULL DEFAULT 0;
     )",
-    // 6: corrections are steps of undo
+    // 6: corrections are steps of undo; lines marked as headings
     R"(
     ALTER TABLE correction ADD COLUMN live INTEGER NOT NULL DEFAULT 1;
     ALTER TABLE edit ADD COLUMN corrections TEXT NOT NULL DEFAULT '[]';
+    ALTER TABLE reading_line ADD COLUMN heading INTEGER NOT NULL DEFAULT 0;
     )",
 };
 
