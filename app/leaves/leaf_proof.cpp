@@ -38,8 +38,10 @@ QString done_by(const Proof& proof) {
 bool InkLeaf::follow_proof_mark(StrokeId newest) {
     if (newest == 0 || proof_marks_.none()) return false;
     const Page& page = *session_.page();
-    const auto stroke = std::ranges::find(page.strokes, newest, &Stroke::id);
-    if (stroke == page.strokes.end()) return false;
+    // It lies above nearly all others.
+    const auto stroke =
+        std::find_if(page.strokes.rbegin(), page.strokes.rend(), [newest](const Stroke& s) { return s.id == newest; });
+    if (stroke == page.strokes.rend()) return false;
     const auto proof = proof_mark(*stroke, page, session_.reading(), proof_marks_);
     if (!proof) return false;
     const TypeMeans means{[this] { return session_.new_element_id(); }, [](TextBlock& block) { lay_out(block); },

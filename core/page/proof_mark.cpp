@@ -16,6 +16,7 @@ constexpr double kSpared = 0.45;                                 // of a word's 
 constexpr double kOverrun = 2.5;                                 // beyond the words, at either end
 constexpr double kShortestLine = 2.2;                            // a bar across a letter is shorter
 constexpr double kTopQuantile = 0.3, kFootQuantile = 0.85;       // of the ink's edges, measured: tall letters, tails
+constexpr size_t kMostLines = 3;                                 // a mark may belong to
 constexpr double kColumnMm = 0.3;                                // the ink's edges are taken so far apart
 constexpr double kTypedTop = 0.36, kTypedFoot = 0.75;            // of a typed word's height
 
@@ -28,36 +29,47 @@ struct LineFrame {
     double level(Point p) const { return (p.y - slope * (p.x - x0) - foot) / unit; }
 };
 
-// The upper and the lower edge of the ink, column by column.
+// The upper and the lower edge of a line's ink, column by column.
 class Contour {
 public:
+    explicit Contour(const Box& line)
+        : left_(line.left),
+          columns_(static_cast<size_t>(std::clamp(line.width(), 0.0, kMostSheetMm) / kColumnMm) + 1) {}
+
     void add(const Stroke& stroke, const LineFrame& frame) {
         for (size_t i = 1; i < stroke.points.size(); ++i) {
             const Point a = stroke.points[i - 1].at, b = stroke.points[i].at;
             const int steps = 1 + static_cast<int>(std::abs(b.x - a.x) / kColumnMm);
             for (int k = 0; k <= steps; ++k) {
                 const Point p = a + (b - a) * (static_cast<double>(k) / steps);
-                const double y = p.y - frame.slope * (p.x - frame.x0);
-                auto [column, fresh] = columns_.try_emplace(static_cast<int>(std::floor(p.x / kColumnMm)), y, y);
-                column->second.first = std::min(column->second.first, y);
-                column->second.second = std::max(column->second.second, y);
+                const double y = p.y - frame.slope * (p.x - frame.x0), column = (p.x - left_) / kColumnMm;
+                if (column < 0 || column >= static_cast<double>(columns_.size())) continue;
+                Column& at = columns_[static_cast<size_t>(column)];
+                at.top = std::min(at.top, y);
+                at.foot = std::max(at.foot, y);
             }
         }
     }
-    bool empty() const { return columns_.empty(); }
-    double top() const { return quantile(&std::pair<double, double>::first, kTopQuantile); }
-    double foot() const { return quantile(&std::pair<double, double>::second, kFootQuantile); }
+    bool empty() const { return std::ranges::none_of(columns_, &Column::inked); }
+    double top() const { return quantile(&Column::top, kTopQuantile); }
+    double foot() const { return quantile(&Column::foot, kFootQuantile); }
 
 private:
-    double quantile(double std::pair<double, double>::*edge, double part) const {
+    struct Column {
+        double top = std::numeric_limits<double>::infinity(), foot = -std::numeric_limits<double>::infinity();
+        bool inked() const { return top <= foot; }
+    };
+    double quantile(double Column::*edge, double part) const {
         std::vector<double> values;
-        for (const auto& [x, column] : columns_) values.push_back(column.*edge);
+        for (const Column& column : columns_)
+            if (column.inked()) values.push_back(column.*edge);
         const auto at = values.begin() + static_cast<std::ptrdiff_t>(part * static_cast<double>(values.size() - 1));
         std::ranges::nth_element(values, at);
         return *at;
     }
 
-    std::map<int, std::pair<double, double>> columns_;
+    double left_;
+    std::vector<Column> columns_;
 };
 
 class Marks {
@@ -65,7 +77,7 @@ public:
     Marks(const Stroke& newest, const Page& page, const Reading& reading, ProofMarks wanted)
         : newest_(newest), page_(page), reading_(reading), wanted_(wanted), box_(newest.box()) {}
 
-    std::optional<Proof> find() {
+    std::optional<Proof> find() const {
         if (is_ring(newest_)) return wants(ProofMark::heading) ? heading() : std::nullopt;
         if (auto proof = wants(ProofMark::run_on) ? run_on() : std::nullopt) return proof;
         const bool wave = is_wave(newest_);
@@ -82,10 +94,27 @@ public:
 private:
     bool wants(ProofMark mark) const { return wanted_.test(static_cast<size_t>(mark)); }
 
-    LineFrame frame_of(const ReadLine& line) {
-        // Most strokes never come so far as to need it.
-        if (strokes_.empty())
-            for (const Stroke& s : page_.strokes) strokes_[s.id] = &s;
+    // Strokes lie in the order of their ids, but for those that follow others and lie where these lay.
+    const Stroke* stroke(StrokeId id) const {
+        const auto& all = page_.strokes;
+        const auto at =
+            std::ranges::lower_bound(all, id, {}, [](const Stroke& s) { return s.order != 0 ? s.order : s.id; });
+        if (at != all.end() && at->id == id) return &*at;
+        if (!moved_) {
+            moved_.emplace();
+            for (const Stroke& s : all)
+                if (s.order != 0) moved_->emplace(s.id, &s);
+        }
+        const auto found = moved_->find(id);
+        return found == moved_->end() ? nullptr : found->second;
+    }
+
+    const LineFrame& frame_of(const ReadLine& line) const {
+        const auto known = frames_.find(&line);
+        return known != frames_.end() ? known->second : frames_.emplace(&line, measured(line)).first->second;
+    }
+
+    LineFrame measured(const ReadLine& line) const {
         LineFrame frame;
         frame.x0 = line.box.centre().x;
         // The slope of a line through the middles of its words (least squares); few words tell none.
@@ -97,7 +126,7 @@ private:
             }
             if (xx > 0) frame.slope = std::clamp(xy / xx, -0.2, 0.2);
         }
-        Contour contour;
+        Contour contour(line.box);
         double typed_top = 0, typed_foot = 0;
         int typed = 0;
         for (const ReadWord& word : line.words) {
@@ -107,7 +136,7 @@ private:
                 ++typed;
             }
             for (const StrokeId id : word.strokes)
-                if (const auto found = strokes_.find(id); found != strokes_.end()) contour.add(*found->second, frame);
+                if (const Stroke* s = stroke(id)) contour.add(*s, frame);
         }
         double top = 0;
         if (typed > 0) {
@@ -135,6 +164,7 @@ private:
         const double middle = (from + to) / 2;
         std::ranges::sort(
             near, {}, [&](int l) { return std::abs(reading_.lines[static_cast<size_t>(l)].box.centre().y - middle); });
+        if (near.size() > kMostLines) near.resize(kMostLines);
         return near;
     }
     std::vector<int> lines_near() const { return lines_near(box_.top, box_.bottom); }
@@ -142,11 +172,13 @@ private:
     const ReadWord& word(int l, int w) const { return line(l).words[static_cast<size_t>(w)]; }
 
     // A line or a wave through words or under them.
-    std::optional<Proof> along(bool wave) {
+    std::optional<Proof> along(bool wave) const {
         // Its usual height: it may bow.
         double middle = 0;
         for (const InkPoint& p : newest_.points) middle += p.at.y / static_cast<double>(newest_.points.size());
         for (const int l : lines_near()) {
+            const auto is_typed = [](const ReadWord& w) { return w.block != 0; };
+            if (wave && std::ranges::none_of(line(l).words, is_typed)) continue;  // under ink it is emphasis
             const LineFrame frame = frame_of(line(l));
             const double level = frame.level({box_.centre().x, middle});
             const bool through = !wave && level > -1.4 && level < -0.08;
@@ -178,20 +210,19 @@ private:
         return {};
     }
 
-    std::optional<Proof> separate() {
+    std::optional<Proof> separate() const {
         for (const int l : lines_near()) {
-            const LineFrame frame = frame_of(line(l));
             for (int w = 0; w < index(line(l).words.size()); ++w) {
                 const Box& b = word(l, w).box;
                 const double x = box_.centre().x, inset = 0.12 * b.width();
                 if (x < b.left + inset || x > b.right - inset) continue;
+                if (box_.height() < 1.1 * b.height() || box_.height() > 4 * b.height()) continue;
+                const LineFrame frame = frame_of(line(l));
                 // Taller than any letter of the word: writing within a word is not.
                 const double above = std::min(b.top, b.centre().y - 0.75 * frame.unit), below = b.bottom;
                 if (box_.top > above - 0.1 * frame.unit || box_.bottom < below + 0.05 * frame.unit) continue;
                 if (x < b.left + 0.7 * frame.unit || x > b.right - 0.7 * frame.unit) continue;
-                if (box_.height() < 1.1 * b.height() || box_.height() > 4 * b.height()) continue;
-                Proof proof{ProofMark::separate, l, w, w, 0, {x, b.centre().y}, 0, b, 0};
-                return proof;
+                return Proof{ProofMark::separate, l, w, w, 0, {x, b.centre().y}, 0, b, 0};
             }
         }
         return {};
@@ -208,7 +239,7 @@ private:
         return {};
     }
 
-    std::optional<Proof> insert(const Caret& caret) {
+    std::optional<Proof> insert(const Caret& caret) const {
         const double feet = std::max(caret.left.y, caret.right.y);
         for (const int l : lines_near(caret.apex.y, caret.apex.y)) {
             const LineFrame frame = frame_of(line(l));
@@ -224,7 +255,7 @@ private:
         return {};
     }
 
-    std::optional<Proof> close_up(const Arc& arc) {
+    std::optional<Proof> close_up(const Arc& arc) const {
         for (const int l : lines_near()) {
             const LineFrame frame = frame_of(line(l));
             const double ends = (frame.level(arc.left) + frame.level(arc.right)) / 2;
@@ -241,7 +272,7 @@ private:
         return {};
     }
 
-    std::optional<Proof> paragraph(const Corner& corner) {
+    std::optional<Proof> paragraph(const Corner& corner) const {
         for (const int l : lines_near()) {
             const LineFrame frame = frame_of(line(l));
             const double top = frame.level(corner.at), foot = frame.level(corner.foot);
@@ -260,7 +291,7 @@ private:
         return {};
     }
 
-    std::optional<Proof> run_on() {
+    std::optional<Proof> run_on() const {
         Point begin = newest_.points.front().at, end = newest_.points.back().at;
         if (begin.y > end.y) std::swap(begin, end);
         for (const int l : lines_near(begin.y, begin.y)) {
@@ -328,7 +359,8 @@ private:
     const Reading& reading_;
     ProofMarks wanted_;
     Box box_;
-    std::unordered_map<StrokeId, const Stroke*> strokes_;
+    mutable std::optional<std::unordered_map<StrokeId, const Stroke*>> moved_;
+    mutable std::map<const ReadLine*, LineFrame> frames_;
 };
 
 }  // namespace
