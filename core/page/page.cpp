@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <utility>
 
 namespace fernleaf {
 namespace {
@@ -89,22 +90,24 @@ void make_room_below(Page& page) {
     page.info.height_mm = std::max(page.info.height_mm, wanted);
 }
 
-void insert_region(Reading& reading, std::vector<ReadLine> region) {
-    if (region.empty()) return;
+void insert_regions(Reading& reading, std::vector<ReadLine> news) {
+    if (news.empty()) return;
     std::vector<std::vector<ReadLine>> regions;
     for (ReadLine& line : reading.lines) {
         if (regions.empty() || regions.back().front().region != line.region) regions.emplace_back();
         regions.back().push_back(std::move(line));
     }
-    const double top = region.front().box.top;
+    const double top = std::ranges::min_element(news, {}, [](const ReadLine& line) { return line.box.top; })->box.top;
     const auto lower = std::ranges::find_if(regions, [&](const auto& other) {
         return std::ranges::all_of(other, [&](const ReadLine& line) { return line.box.top > top; });
     });
-    regions.insert(lower, std::move(region));
+    regions.insert(lower, std::move(news));
     reading.lines.clear();
     int number = 0;
     for (auto& lines : regions) {
+        int before = lines.front().region;
         for (ReadLine& line : lines) {
+            if (line.region != std::exchange(before, line.region)) ++number;
             line.region = number;
             reading.lines.push_back(std::move(line));
         }
@@ -127,7 +130,7 @@ void add_typed(Reading& reading, const std::vector<TextBlock>& texts) {
         if (!lines.empty()) blocks.push_back(std::move(lines));
     }
     std::ranges::stable_sort(blocks, {}, [](const auto& lines) { return lines.front().box.top; });
-    for (auto& block : blocks) insert_region(reading, std::move(block));
+    for (auto& block : blocks) insert_regions(reading, std::move(block));
 }
 
 void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts) {

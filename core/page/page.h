@@ -153,8 +153,8 @@ struct Reading {
     std::vector<ReadLine> lines;  // in reading order
 };
 
-// Puts lines that belong together among the others as a region of their own, before the first region that begins lower.
-void insert_region(Reading& reading, std::vector<ReadLine> region);
+// Puts one region or several that belong together among the others, before the first that begins lower.
+void insert_regions(Reading& reading, std::vector<ReadLine> news);
 
 // Lines of typed words are laid among those read: a word set within a written line joins it, the rest stands by itself
 // where its height on the page puts it.

@@ -68,6 +68,22 @@ TEST(Corrections, FindTheirPlaceInAPicture) {
     EXPECT_EQ(r.lines[0].text(), "a bee");
 }
 
+TEST(Regions, OfAPictureStandTogetherAmongTheOthersByHeight) {
+    const auto line = [](int region, double top, const char* word) {
+        ReadLine l;
+        l.region = region;
+        l.box = Box::of(10, top, 50, 6);
+        l.words = {{word, 0.9, l.box, {}, {}, false}};
+        return l;
+    };
+    Reading reading{{line(0, 10, "heading"), line(1, 100, "below")}};
+    insert_regions(reading, {line(4, 40, "left"), line(4, 50, "left too"), line(5, 40, "right")});
+    std::vector<std::pair<int, std::string>> got;
+    for (const ReadLine& l : reading.lines) got.emplace_back(l.region, l.text());
+    EXPECT_EQ(got, (std::vector<std::pair<int, std::string>>{
+                       {0, "heading"}, {1, "left"}, {1, "left too"}, {2, "right"}, {3, "below"}}));
+}
+
 TEST(Corrections, TakenBackLetTheirLinesBeReadAnew) {
     Reading reading;
     for (const StrokeId id : {1, 2, 3}) {

@@ -73,17 +73,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
     // Typed words are set among the others anew.
     Reading earlier = before;
     for (ReadLine& line : earlier.lines) std::erase_if(line.words, [](const ReadWord& w) { return w.block != 0; });
-    Reading reading;
-    int regions = 0;
-    const auto append = [&](std::vector<ReadLine> lines) {
-        int most = 0;
-        for (ReadLine& line : lines) {
-            most = std::max(most, line.region + 1);
-            line.region += regions;
-            reading.lines.push_back(std::move(line));
-        }
-        regions += most;
-    };
+    std::vector<std::vector<ReadLine>> pictures;
     for (const Picture& picture : page.pictures) {
         if (cancel.cancelled()) break;
         const uint64_t source = signature_of(picture, signature(settings));
@@ -95,13 +85,11 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
             const auto pixels = bytes ? decode_picture(*bytes, picture.frame) : Result<cv::Mat>(bytes.error());
             if (pixels)
                 lines = read_picture(picture, cropped(*pixels, picture), reader, settings, source, cancel, progress);
-        } else {
-            const int first = lines.front().region;
-            for (ReadLine& line : lines) line.region -= first;
         }
-        append(std::move(lines));
+        pictures.push_back(std::move(lines));
     }
-    append(read_ink(page.strokes, reader, settings, earlier, cancel, progress, corrections));
+    Reading reading{read_ink(page.strokes, reader, settings, earlier, cancel, progress, corrections)};
+    for (std::vector<ReadLine>& lines : pictures) insert_regions(reading, std::move(lines));
     apply_corrections(reading, corrections);
     add_typed(reading, page.texts);
     return reading;

@@ -191,7 +191,7 @@ void place_heads(Reading& reading, std::vector<Head> heads) {
         alone.box = head.letter.box;
         alone.certainty = head.letter.certainty;
         alone.words.push_back(std::move(head.letter));
-        insert_region(reading, {std::move(alone)});
+        insert_regions(reading, {std::move(alone)});
     }
 }
 
@@ -244,7 +244,7 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
         if (!share.kind)
             out.lines = std::move(lines);
         else
-            insert_region(out, std::move(lines));
+            insert_regions(out, std::move(lines));
     }
     emphasise(out.lines, strokes);
     place_heads(out, std::move(heads));
