@@ -1,5 +1,6 @@
 #include "leaves/crop_frame.h"
 
+#include <QPainterPath>
 #include <array>
 #include <numbers>
 

@@ -1,5 +1,6 @@
 #include "window/notice_bar.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 
 #include "look/theme.h"
