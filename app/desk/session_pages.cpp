@@ -220,6 +220,7 @@ void Session::put_pasted(Result<Elements> elements, Point middle, PageId page, c
     for (TextBlock& t : edit.added.texts) {
         t.id = library_->new_element_id();
         t.ink.clear();  // its ink is on the page it was copied from
+        t.carried = {};
         lay_out(t);
     }
     const std::vector<int64_t> ids = ids_of(edit.added);

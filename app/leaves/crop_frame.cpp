@@ -12,20 +12,6 @@ namespace {
 constexpr std::array kSides = {Grip::top_left, Grip::top_right, Grip::bottom_left, Grip::bottom_right,
                                Grip::left,     Grip::right,     Grip::top,         Grip::bottom};
 
-bool is_left(Grip g) { return g == Grip::left || g == Grip::top_left || g == Grip::bottom_left; }
-bool is_right(Grip g) { return g == Grip::right || g == Grip::top_right || g == Grip::bottom_right; }
-bool is_top(Grip g) { return g == Grip::top || g == Grip::top_left || g == Grip::top_right; }
-bool is_bottom(Grip g) { return g == Grip::bottom || g == Grip::bottom_left || g == Grip::bottom_right; }
-
-Point place_of(Grip grip, const Box& box) {
-    return {is_left(grip)    ? box.left
-            : is_right(grip) ? box.right
-                             : box.centre().x,
-            is_top(grip)      ? box.top
-            : is_bottom(grip) ? box.bottom
-                              : box.centre().y};
-}
-
 Point turned(Point p, const Picture& picture, double way) {
     return Affine::turn(way * picture.angle * std::numbers::pi / 180, picture.box.centre())(p);
 }
@@ -36,9 +22,10 @@ Point CropFrame::local(Point at) const { return turned(at, before_, -1); }
 
 Grip CropFrame::grip_at(QPointF px, const LeafView& view) const {
     if (!open()) return Grip::none;
-    constexpr double kReach = Selection::kGripPx + 6;
+    constexpr double kReach = kGripPx + 6;
     for (const Grip grip : kSides) {
-        const Point at = turned(place_of(grip, picture_->box), *picture_, 1);
+        const QPointF side = place_on(grip, rect_of(picture_->box));
+        const Point at = turned({side.x(), side.y()}, *picture_, 1);
         const QPointF d = view.to_leaf({at.x, at.y}) - px;
         if (QPointF::dotProduct(d, d) <= kReach * kReach) return grip;
     }
@@ -59,7 +46,7 @@ void CropFrame::drag_to(Point at) {
 }
 
 void CropFrame::nudge(Grip side, double mm) {
-    pull(side, {is_left(side) ? -mm : is_right(side) ? mm : 0, is_top(side) ? -mm : is_bottom(side) ? mm : 0});
+    pull(side, {on_left(side) ? -mm : on_right(side) ? mm : 0, on_top(side) ? -mm : on_bottom(side) ? mm : 0});
 }
 
 void CropFrame::pull(Grip grip, Point by) {
@@ -71,10 +58,10 @@ void CropFrame::pull(Grip grip, Point by) {
         part = shifted(part, {std::clamp(x, -part.left, 1 - part.right), std::clamp(y, -part.top, 1 - part.bottom)});
     }
     // A side does not pass the one opposite.
-    if (is_left(grip)) part.left = std::min(part.left + x, part.right - 0.01);
-    if (is_right(grip)) part.right = std::max(part.right + x, part.left + 0.01);
-    if (is_top(grip)) part.top = std::min(part.top + y, part.bottom - 0.01);
-    if (is_bottom(grip)) part.bottom = std::max(part.bottom + y, part.top + 0.01);
+    if (on_left(grip)) part.left = std::min(part.left + x, part.right - 0.01);
+    if (on_right(grip)) part.right = std::max(part.right + x, part.left + 0.01);
+    if (on_top(grip)) part.top = std::min(part.top + y, part.bottom - 0.01);
+    if (on_bottom(grip)) part.bottom = std::max(part.bottom + y, part.top + 0.01);
     picture_ = cropped(*picture_, part);
 }
 
@@ -109,14 +96,14 @@ void CropFrame::paint(QPainter& painter, const LeafView& view, const PictureImag
     painter.setPen(bold);
     const double arm = std::min({14 / view.scale(), p.box.width() / 4, p.box.height() / 4});
     for (const Grip grip : kSides) {
-        const Point at = place_of(grip, p.box);
-        const double x = is_left(grip) ? arm : is_right(grip) ? -arm : 0;
-        const double y = is_top(grip) ? arm : is_bottom(grip) ? -arm : 0;
+        const QPointF at = place_on(grip, shown);
+        const double x = on_left(grip) ? arm : on_right(grip) ? -arm : 0;
+        const double y = on_top(grip) ? arm : on_bottom(grip) ? -arm : 0;
         if (x != 0 && y != 0) {
-            painter.drawPolyline(QPolygonF({{at.x + x, at.y}, {at.x, at.y}, {at.x, at.y + y}}));
+            painter.drawPolyline(QPolygonF({at + QPointF(x, 0), at, at + QPointF(0, y)}));
         } else {
-            const double along = x == 0 ? arm : 0, across = y == 0 ? arm : 0;
-            painter.drawLine(QPointF(at.x - along, at.y - across), QPointF(at.x + along, at.y + across));
+            const QPointF along(x == 0 ? arm : 0, y == 0 ? arm : 0);
+            painter.drawLine(at - along, at + along);
         }
     }
     painter.restore();

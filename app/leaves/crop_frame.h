@@ -5,8 +5,10 @@
 #include <QPainter>
 #include <optional>
 
+#include "leaves/grip.h"
 #include "leaves/leaf_view.h"
-#include "leaves/selection.h"
+#include "page/moving.h"
+#include "render/page_painter.h"
 
 namespace fernleaf {
 

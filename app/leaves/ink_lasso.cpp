@@ -95,8 +95,7 @@ void InkLeaf::begin_lasso(const Sample& sample, bool rectangle) {
     lasso_ = {at};
     lasso_rectangle_ = rectangle;
     if (const Grip grip = selection_.grip_at(sample.at, view_); grip != Grip::none && !session_.read_only()) {
-        selection_.begin(grip, at, view_, devicePixelRatioF(),
-                         tiles_.scene().images ? *tiles_.scene().images : PictureImages{}, tiles_.scene().scheme);
+        selection_.begin(grip, at, view_, devicePixelRatioF(), tiles_.scene().decoded(), tiles_.scene().scheme);
         return;
     }
     clear_selection();
@@ -346,7 +345,7 @@ void InkLeaf::copy_as_picture() {
     painter.translate(-box.left, -box.top);
     Page page;
     static_cast<Elements&>(page) = selection_.chosen();
-    paint_content(painter, page, tiles_.scene().images ? *tiles_.scene().images : PictureImages{}, light_page(), box);
+    paint_content(painter, page, tiles_.scene().decoded(), light_page(), box);
     painter.end();
     QGuiApplication::clipboard()->setImage(image);
 }

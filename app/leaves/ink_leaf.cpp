@@ -273,7 +273,7 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.drawPolygon(line);
     }
     if (crop_.open())
-        crop_.paint(painter, view_, tiles_.scene().images ? *tiles_.scene().images : PictureImages{});
+        crop_.paint(painter, view_, tiles_.scene().decoded());
     else
         selection_.paint(painter, view_);
     if (room_) paint_room(painter);

@@ -105,7 +105,7 @@ private:
     void write_to(const Sample& sample);
     void erase_to(const Sample& sample);
     bool scribble_out(StrokeId newest);
-    bool follow_proof_mark(StrokeId newest);
+    void follow_proof_mark(StrokeId newest);
     void flash(const Box& mm);
     void take_from(const std::shared_ptr<const DrawnStroke>& shape, Point from, Point to, double radius, Edit& edit);
     void begin_lasso(const Sample& sample, bool rectangle);

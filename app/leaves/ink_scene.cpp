@@ -78,9 +78,13 @@ void InkScene::apply(const Edit& edit) {
     exchange(texts, removed.texts, edit.added.texts);
 }
 
-void InkScene::draw(QPainter& painter, const Box& clip) const {
+const PictureImages& InkScene::decoded() const {
     static const PictureImages kNone;
-    paint_paper(painter, sheet, scheme, images ? *images : kNone);
+    return images ? *images : kNone;
+}
+
+void InkScene::draw(QPainter& painter, const Box& clip) const {
+    paint_paper(painter, sheet, scheme, decoded());
     if (images) paint_pictures(painter, pictures, *images);
     const auto strokes = [&](bool under) {
         painter.save();

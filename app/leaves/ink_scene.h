@@ -39,6 +39,7 @@ struct InkScene {
 
     static InkScene of(const Page& page, const PageScheme& scheme);
     void apply(const Edit& edit);
+    const PictureImages& decoded() const;  // as far as there are any yet
     // The painter's unit must be the millimetre.
     void draw(QPainter& painter, const Box& clip) const;
 };

@@ -35,24 +35,23 @@ QString done_by(const Proof& proof) {
 }  // namespace
 
 // The mark is ink like any other first: one undo brings it back in place of what it did, the next takes it away.
-bool InkLeaf::follow_proof_mark(StrokeId newest) {
-    if (newest == 0 || proof_marks_.none()) return false;
+void InkLeaf::follow_proof_mark(StrokeId newest) {
+    if (newest == 0 || proof_marks_.none()) return;
     const Page& page = *session_.page();
     // It lies above nearly all others.
     const auto stroke =
         std::find_if(page.strokes.rbegin(), page.strokes.rend(), [newest](const Stroke& s) { return s.id == newest; });
-    if (stroke == page.strokes.rend()) return false;
+    if (stroke == page.strokes.rend()) return;
     const auto proof = proof_mark(*stroke, page, session_.reading(), proof_marks_);
-    if (!proof) return false;
+    if (!proof) return;
     const TypeMeans means{[this] { return session_.new_element_id(); }, [](TextBlock& block) { lay_out(block); },
                           text_width};
     auto edit = proofed(page, session_.reading(), *proof, *stroke, means);
-    if (!edit) return false;
+    if (!edit) return;
     const bool in_type = edit->added.empty() && proof->mark == ProofMark::insert;
     session_.change_and_tell(*std::move(edit), done_by(*proof));
     flash(proof->place);
     if (in_type) write_text(view_.to_leaf({proof->at.x, proof->at.y}));
-    return true;
 }
 
 void InkLeaf::flash(const Box& mm) {

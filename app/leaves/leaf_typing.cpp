@@ -94,8 +94,8 @@ void InkLeaf::room_to(QPointF px) {
         // What moves is shown moving.
         if (!room_->moving.empty()) {
             selection_.choose(room_->moving);
-            selection_.begin(Grip::inside, {mm.x(), mm.y()}, view_, devicePixelRatioF(),
-                             tiles_.scene().images ? *tiles_.scene().images : PictureImages{}, tiles_.scene().scheme);
+            selection_.begin(Grip::inside, {mm.x(), mm.y()}, view_, devicePixelRatioF(), tiles_.scene().decoded(),
+                             tiles_.scene().scheme);
             tiles_.apply({"", {}, room_->moving});
         }
     }

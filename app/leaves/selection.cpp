@@ -14,15 +14,9 @@ constexpr double kLeastScale = 0.05;
 constexpr std::array kGrips = {Grip::turn, Grip::top_left, Grip::top_right, Grip::bottom_left, Grip::bottom_right,
                                Grip::left, Grip::right,    Grip::top,       Grip::bottom};
 
-bool is_corner(Grip grip) {
-    return grip == Grip::top_left || grip == Grip::top_right || grip == Grip::bottom_left || grip == Grip::bottom_right;
-}
-
 // The place that stays while the frame is pulled at a grip.
 Point anchor_of(Grip grip, const Box& box) {
-    const bool from_right = grip == Grip::top_left || grip == Grip::bottom_left || grip == Grip::left;
-    const bool from_bottom = grip == Grip::top_left || grip == Grip::top_right || grip == Grip::top;
-    return {from_right ? box.right : box.left, from_bottom ? box.bottom : box.top};
+    return {on_left(grip) ? box.right : box.left, on_top(grip) ? box.bottom : box.top};
 }
 
 double ratio(double to, double from) { return std::abs(from) < 1e-6 ? 1 : std::max(kLeastScale, to / from); }
@@ -54,30 +48,7 @@ QRectF Selection::frame(const LeafView& view) const {
 }
 
 QPointF Selection::place_of(Grip grip, const QRectF& f) const {
-    switch (grip) {
-        case Grip::top_left:
-            return f.topLeft();
-        case Grip::top_right:
-            return f.topRight();
-        case Grip::bottom_left:
-            return f.bottomLeft();
-        case Grip::bottom_right:
-            return f.bottomRight();
-        case Grip::left:
-            return {f.left(), f.center().y()};
-        case Grip::right:
-            return {f.right(), f.center().y()};
-        case Grip::top:
-            return {f.center().x(), f.top()};
-        case Grip::bottom:
-            return {f.center().x(), f.bottom()};
-        case Grip::turn:
-            return {f.center().x(), f.top() - kStemPx};
-        case Grip::none:
-        case Grip::inside:
-            break;
-    }
-    return f.center();
+    return grip == Grip::turn ? QPointF(f.center().x(), f.top() - kStemPx) : place_on(grip, f);
 }
 
 Grip Selection::grip_at(QPointF px, const LeafView& view) const {

@@ -6,18 +6,15 @@
 #include <optional>
 #include <unordered_set>
 
+#include "leaves/grip.h"
 #include "leaves/leaf_view.h"
 #include "page/moving.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
 
-// Where the frame is taken hold of. Corners scale evenly, sides stretch, the stem above turns.
-enum class Grip { none, inside, top_left, top_right, bottom_left, bottom_right, left, right, top, bottom, turn };
-
 class Selection {
 public:
-    static constexpr double kGripPx = 9;     // radius; grips are for pens and fingers, too
     static constexpr double kStemPx = 30;    // from the frame to the turning grip
     static constexpr double kFramePx = 6;    // between ink and frame
     static constexpr double kTurnStep = 15;  // degrees, when constrained
@@ -58,7 +55,5 @@ private:
     QImage picture_;  // of what is chosen, drawn once when a change begins
     Box pictured_;    // mm
 };
-
-Qt::CursorShape cursor_of(Grip grip);
 
 }  // namespace fernleaf

@@ -7,7 +7,7 @@
 #include <QVBoxLayout>
 
 #include "look/counted.h"
-#include "look/heading.h"
+#include "look/dialog_parts.h"
 #include "look/theme.h"
 
 namespace fernleaf {
@@ -19,17 +19,13 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
     column->addWidget(dialog_heading(tr("The bin")));
-    auto* says = new QLabel(tr("What was deleted rests here until you empty the bin. It is not found by a search."));
-    says->setWordWrap(true);
-    says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
-    column->addWidget(says);
+    column->addWidget(remark(tr("What was deleted rests here until you empty the bin. It is not found by a search.")));
     list_ = new QListWidget;
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setAccessibleName(tr("Things in the bin"));
     column->addWidget(list_, 1);
-    empty_ = new QLabel(tr("The bin is empty."));
+    empty_ = remark(tr("The bin is empty."));
     empty_->setAlignment(Qt::AlignCenter);
-    empty_->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
     column->addWidget(empty_, 1);
     auto* buttons = new QHBoxLayout;
     clear_ = new QPushButton(tr("Empty the bin …"));

@@ -8,7 +8,7 @@
 #include <QSettings>
 #include <QVBoxLayout>
 
-#include "look/heading.h"
+#include "look/dialog_parts.h"
 #include "look/theme.h"
 #include "render/page_painter.h"
 
@@ -47,9 +47,7 @@ PaperDialog::PaperDialog(Session& session, QWidget* parent) : QDialog(parent), s
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
     column->addWidget(dialog_heading(tr("Paper of this page")));
-    auto* says = new QLabel(tr("Nothing on the page moves when its paper changes."));
-    says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
-    column->addWidget(says);
+    column->addWidget(remark(tr("Nothing on the page moves when its paper changes.")));
     auto* row = new QHBoxLayout;
     row->setSpacing(22);
     auto* form = new QFormLayout;

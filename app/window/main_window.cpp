@@ -33,6 +33,14 @@ QString page_key(const Session& session) {
     return QStringLiteral("page/%1").arg(qHash(QString::fromStdString(session.library().directory().string())), 0, 16);
 }
 
+// By its name: what a file holds is looked at off the UI thread.
+bool is_picture(const QString& path) {
+    return QMimeDatabase()
+        .mimeTypeForFile(path, QMimeDatabase::MatchExtension)
+        .name()
+        .startsWith(QLatin1String("image/"));
+}
+
 }  // namespace
 
 MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent), session_(session) {
@@ -549,7 +557,7 @@ void MainWindow::dropEvent(QDropEvent* event) {
     for (const QUrl& url : event->mimeData()->urls()) {
         if (!url.isLocalFile()) continue;
         const QString path = url.toLocalFile();
-        if (on_page && QMimeDatabase().mimeTypeForFile(path).name().startsWith(QLatin1String("image/")))
+        if (on_page && is_picture(path))
             session_.add_picture(path, leaf->page_place(at));
         else
             paths << path;

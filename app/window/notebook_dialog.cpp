@@ -7,7 +7,7 @@
 #include <QLocale>
 #include <QVBoxLayout>
 
-#include "look/heading.h"
+#include "look/dialog_parts.h"
 #include "look/language_name.h"
 #include "look/theme.h"
 

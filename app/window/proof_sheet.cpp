@@ -6,7 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "look/heading.h"
+#include "look/dialog_parts.h"
 #include "look/theme.h"
 #include "window/sign_picture.h"
 
@@ -20,16 +20,15 @@ struct Sign {
 
 std::vector<Sign> signs() {
     const auto tr = [](const char* text) { return ProofSheet::tr(text); };
-    return {
-        {ProofMark::strike_out, tr("Strike out"), tr("A line through words takes them away.")},
-        {ProofMark::insert, tr("Insert"), tr("A caret at the foot of a gap makes room; in type, one types there.")},
-        {ProofMark::separate, tr("Separate"), tr("An upright through a word makes two of it.")},
-        {ProofMark::close_up, tr("Close up"), tr("A bow over or under a gap joins what stands about it.")},
-        {ProofMark::run_on, tr("Run on"), tr("From the end of a line to the next one: it follows at once.")},
-        {ProofMark::paragraph, tr("New paragraph"), tr("A corner before a word begins a paragraph with it.")},
-        {ProofMark::italic, tr("Italic"), tr("A line under words. Under ink it is kept, and read as emphasis.")},
-        {ProofMark::bold, tr("Bold"), tr("A wave under words. Under ink it is kept, and read as emphasis.")},
-        {ProofMark::heading, tr("Heading"), tr("A, B or C in the margin of typed lines, with a ring drawn around.")}};
+    return {{ProofMark::strike_out, tr("Strike out"), tr("A line through words takes them away.")},
+            {ProofMark::insert, tr("Insert"), tr("A caret at the foot of a gap makes room; in type, one types there.")},
+            {ProofMark::separate, tr("Separate"), tr("An upright through a word makes two of it.")},
+            {ProofMark::close_up, tr("Close up"), tr("A bow over or under a gap joins what stands about it.")},
+            {ProofMark::run_on, tr("Run on"), tr("From the end of a line to the next one: it follows at once.")},
+            {ProofMark::paragraph, tr("New paragraph"), tr("A corner before a word begins a paragraph with it.")},
+            {ProofMark::italic, tr("Italic"), tr("A line under words. Under ink it is kept, and read as emphasis.")},
+            {ProofMark::bold, tr("Bold"), tr("A wave under words. Under ink it is kept, and read as emphasis.")},
+            {ProofMark::heading, tr("Heading"), tr("A, B or C in the margin of a line, with a ring drawn around.")}};
 }
 
 }  // namespace
@@ -40,12 +39,9 @@ ProofSheet::ProofSheet(ToolTray& tray, QWidget* parent) : QDialog(parent) {
     column->setContentsMargins(26, 20, 26, 18);
     column->setSpacing(10);
     column->addWidget(dialog_heading(tr("Proof marks")));
-    auto* says =
-        new QLabel(tr("Drawn with any pen over ink or type, each in one stroke. What a mark did is said at once, "
-                      "and undo brings the mark back as ink. Marks that are not ticked stay ink."));
-    says->setWordWrap(true);
-    says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
-    column->addWidget(says);
+    column->addWidget(
+        remark(tr("Drawn with any pen over ink or type, each in one stroke. What a mark did is said at once, and undo "
+                  "brings the mark back as ink. Marks that are not ticked stay ink.")));
     column->addSpacing(4);
     auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(16);
@@ -67,10 +63,8 @@ ProofSheet::ProofSheet(ToolTray& tray, QWidget* parent) : QDialog(parent) {
             tools.proof_marks.set(number, on);
             tray.set_tools(tools);
         });
-        auto* does = new QLabel(sign.does);
-        does->setWordWrap(true);
+        auto* does = remark(sign.does);
         does->setFixedWidth(210);
-        does->setStyleSheet(says->styleSheet());
         auto* words = new QVBoxLayout;
         words->setSpacing(2);
         words->addStretch();
@@ -84,19 +78,11 @@ ProofSheet::ProofSheet(ToolTray& tray, QWidget* parent) : QDialog(parent) {
     grid->setColumnMinimumWidth(2, SignPicture::kWidth);
     column->addLayout(grid);
     column->addSpacing(6);
-    auto* foot = new QHBoxLayout;
     auto* off = new QLabel(tray.tools().gestures
                                ? QString()
                                : tr("Gestures of the pen are turned off in the settings, and proof marks with them."));
     off->setStyleSheet(QStringLiteral("color: %1").arg(theme().unsure.name()));
-    foot->addWidget(off);
-    foot->addStretch();
-    auto* close = new QPushButton(tr("Close"));
-    close->setProperty("primary", true);
-    close->setDefault(true);
-    foot->addWidget(close);
-    column->addLayout(foot);
-    connect(close, &QPushButton::clicked, this, &QDialog::accept);
+    column->addLayout(closing_foot(*this, off));
 }
 
 }  // namespace fernleaf

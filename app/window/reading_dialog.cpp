@@ -15,7 +15,7 @@
 #include "base/file.h"
 #include "base/text.h"
 #include "look/counted.h"
-#include "look/heading.h"
+#include "look/dialog_parts.h"
 #include "look/language_name.h"
 #include "look/theme.h"
 #include "paper/examples.h"
@@ -29,22 +29,6 @@ constexpr int kLeanSteps = 10;
 constexpr int kLanguageWidth = 194;  // px: three columns
 constexpr int kLanguageHeight = 32;
 constexpr qint64 kLargestList = 5'000'000;  // bytes
-
-QLabel* note(const QString& text) {
-    auto* label = new QLabel(text);
-    label->setWordWrap(true);
-    label->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
-    return label;
-}
-
-QLabel* heading(const QString& text) {
-    auto* label = new QLabel(text);
-    QFont font(kInterfaceFace);
-    font.setPixelSize(13);
-    font.setWeight(QFont::DemiBold);
-    label->setFont(font);
-    return label;
-}
 
 QPushButton* button(const QString& text) {
     auto* made = new QPushButton(text);
@@ -97,7 +81,8 @@ QWidget* ReadingDialog::build_languages() {
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 14, 0, 4);
     column->setSpacing(10);
-    column->addWidget(note(tr("Each word may be of any language ticked here. Fewer languages are read more surely.")));
+    column->addWidget(
+        remark(tr("Each word may be of any language ticked here. Fewer languages are read more surely.")));
     languages_ = new QListWidget;
     languages_->setAccessibleName(tr("Languages"));
     languages_->setFlow(QListView::LeftToRight);
@@ -127,10 +112,10 @@ QWidget* ReadingDialog::build_languages() {
     }
     connect(languages_, &QListWidget::itemChanged, this, &ReadingDialog::keep_few_languages);
     column->addWidget(languages_, 1);
-    languages_note_ = note({});
+    languages_note_ = remark({});
     languages_note_->hide();
     column->addWidget(languages_note_);
-    column->addWidget(heading(tr("How far to lean on the language")));
+    column->addWidget(heading(tr("How far to lean on the language"), kInterfaceFace, 13));
     auto* row = new QHBoxLayout;
     lean_ = new QSlider(Qt::Horizontal);
     lean_->setRange(0, kLeanSteps);
@@ -138,12 +123,12 @@ QWidget* ReadingDialog::build_languages() {
     lean_->setMinimumHeight(28);
     lean_->setValue(static_cast<int>(std::lround(notebook_.lean * kLeanSteps)));
     lean_->setAccessibleName(tr("Lean"));
-    row->addWidget(note(tr("literal")));
+    row->addWidget(remark(tr("literal")));
     row->addWidget(lean_, 1);
-    row->addWidget(note(tr("strong")));
+    row->addWidget(remark(tr("strong")));
     column->addLayout(row);
     column->addWidget(
-        note(tr("Literal spells what it sees, which suits codes and names; strong prefers words it knows.")));
+        remark(tr("Literal spells what it sees, which suits codes and names; strong prefers words it knows.")));
     return page;
 }
 
@@ -160,7 +145,7 @@ QWidget* ReadingDialog::word_box(WordBox& box, const QString& text) {
     auto* whole = new QWidget;
     auto* column = new QVBoxLayout(whole);
     column->setContentsMargins(0, 0, 0, 0);
-    column->addWidget(heading(text));
+    column->addWidget(heading(text, kInterfaceFace, 13));
     box.text = new QPlainTextEdit;
     box.text->setEnabled(false);  // until the list is there
     box.text->setPlaceholderText(tr("One word a line"));
@@ -192,7 +177,7 @@ QWidget* ReadingDialog::build_words() {
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 14, 0, 4);
     column->setSpacing(10);
-    column->addWidget(note(
+    column->addWidget(remark(
         tr("Names and terms that no dictionary holds. Words you correct by hand are added to the notebook's list.")));
     auto* row = new QHBoxLayout;
     row->setSpacing(16);
@@ -237,8 +222,8 @@ QWidget* ReadingDialog::build_hand() {
     column->setContentsMargins(0, 14, 0, 4);
     column->setSpacing(10);
     column->addWidget(
-        note(tr("Every correction is kept as an example of the writer's hand. From ten lines' worth on, the "
-                "reader learns the hand by itself, and uses what it learnt where it reads better.")));
+        remark(tr("Every correction is kept as an example of the writer's hand. From ten lines' worth on, the "
+                  "reader learns the hand by itself, and uses what it learnt where it reads better.")));
     auto* row = new QHBoxLayout;
     hand_ = new QComboBox;
     hand_->setAccessibleName(tr("Whose hand this notebook is written in"));
@@ -258,7 +243,7 @@ QWidget* ReadingDialog::build_hand() {
     buttons->addStretch();
     column->addLayout(buttons);
     column->addSpacing(6);
-    column->addWidget(heading(tr("The quick way: copy these eight lines by hand")));
+    column->addWidget(heading(tr("The quick way: copy these eight lines by hand"), kInterfaceFace, 13));
     QStringList lines;
     for (const std::string& line : lines_to_copy()) lines << QString::fromStdString(line).toHtmlEscaped();
     auto* text = new QLabel(QStringLiteral("<div style=\"font-family:'%1'; font-size:14px; line-height:135%\">%2</div>")
@@ -268,7 +253,7 @@ QWidget* ReadingDialog::build_hand() {
                             .arg(theme().card.name(), theme().line.name()));
     column->addWidget(text);
     column->addWidget(
-        note(tr("Write them on a page of this notebook, or scan them from paper; then open that page and:")));
+        remark(tr("Write them on a page of this notebook, or scan them from paper; then open that page and:")));
     learn_page_ = button(tr("Learn from the open page"));
     auto* last = new QHBoxLayout;
     last->addWidget(learn_page_);

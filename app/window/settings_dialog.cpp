@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <cmath>
 
+#include "look/dialog_parts.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -66,27 +67,13 @@ SettingsDialog::SettingsDialog(Session& session, ToolTray& tray, QWidget* parent
     column_->addStretch();
     scroll->setWidget(page);
     whole->addWidget(scroll, 1);
-    auto* foot = new QHBoxLayout;
-    auto* says = new QLabel(tr("Changes take effect at once."));
-    says->setStyleSheet(QStringLiteral("color: %1").arg(theme().quiet_text.name()));
-    foot->addWidget(says);
-    foot->addStretch();
-    auto* close = new QPushButton(tr("Close"));
-    close->setProperty("primary", true);
-    close->setAutoDefault(false);
-    foot->addWidget(close);
-    whole->addLayout(foot);
-    connect(close, &QPushButton::clicked, this, &QDialog::accept);
+    whole->addLayout(closing_foot(*this, remark(tr("Changes take effect at once."))));
     connect(search_, &QLineEdit::textChanged, this, &SettingsDialog::find);
     search_->setFocus();
 }
 
 void SettingsDialog::begin(const QString& heading) {
-    auto* label = new QLabel(heading);
-    QFont font(kTextFace);
-    font.setPixelSize(17);
-    font.setWeight(QFont::DemiBold);
-    label->setFont(font);
+    auto* label = fernleaf::heading(heading, kTextFace, 17);
     label->setContentsMargins(0, sections_.empty() ? 0 : 12, 0, 2);
     column_->addWidget(label);
     sections_.push_back({label, {}});

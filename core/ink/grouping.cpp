@@ -9,8 +9,6 @@
 #include <numeric>
 #include <optional>
 
-#include "ink/underline.h"
-
 namespace fernleaf {
 namespace {
 
@@ -93,12 +91,9 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
     std::vector<size_t> order;
     std::vector<Box> boxes(strokes.size());
     std::vector<double> heights;
-    std::vector<bool> underlines(strokes.size());
-    for (const Underline& u : underlines_in(strokes)) underlines[u.stroke] = true;
     for (size_t i = 0; i < strokes.size(); ++i) {
         boxes[i] = strokes[i].box();
         if (boxes[i].empty() || !sound(strokes[i]) || strokes[i].pen.kind == PenKind::highlighter) continue;
-        if (underlines[i]) continue;
         order.push_back(i);
         if (boxes[i].height() > kSmallestStrokeMm) heights.push_back(boxes[i].height());
     }

@@ -32,7 +32,7 @@ struct InkLine {
     Box box;
 };
 
-// A highlighter's strokes say nothing by themselves and are left out, and so are underlines (ink/underline).
+// A highlighter's strokes say nothing by themselves and are left out.
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes);
 
 // Strokes that are known to be one line, whatever it looks like; there must be some.

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "ink/selecting.h"
+#include "ink/turns.h"
 
 namespace fernleaf {
 namespace {
@@ -58,21 +59,9 @@ bool is_scribble(const Stroke& stroke) {
     Box spread;  // in the main axis' directions
     for (const InkPoint& p : points) spread.include(Point{dot(p.at, along), dot(p.at, across)});
     if (spread.width() < kLeastLengthMm || spread.height() > kDensest * spread.width()) return false;
-    // A run in one direction is over when the pen has come back far enough from where it turned.
-    int traverses = 0, direction = 0;
-    double turned = dot(points.front().at, along);  // farthest place in the direction of the run
-    const double enough = kTraverse * spread.width();
-    for (const InkPoint& p : points) {
-        const double at = dot(p.at, along);
-        if (direction == 0 ? std::abs(at - turned) >= enough : direction * (turned - at) >= enough) {
-            direction = at > turned ? 1 : -1;
-            turned = at;
-            ++traverses;
-        } else if (direction * (at - turned) > 0) {
-            turned = at;
-        }
-    }
-    return traverses >= kTraverses;
+    std::vector<double> course;
+    for (const InkPoint& p : points) course.push_back(dot(p.at, along));
+    return runs_of(course, kTraverse * spread.width()) >= kTraverses;
 }
 
 std::vector<StrokeId> scribbled_out(const Stroke& newest, const std::vector<Stroke>& strokes) {

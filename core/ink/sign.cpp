@@ -6,6 +6,8 @@
 #include <numbers>
 #include <span>
 
+#include "ink/turns.h"
+
 namespace fernleaf {
 namespace {
 
@@ -16,6 +18,8 @@ constexpr double kStraight = 1.1;  // length of a straight path to its chord, at
 constexpr double kLegStraight = 1.14;
 constexpr double kLevelDegrees = 15, kWaveDegrees = 20, kUprightDegrees = 25, kArcDegrees = 25;
 constexpr double kShortestLegMm = 0.8;
+constexpr double kRun = 0.35;       // of a wave's swing, run through in one direction
+constexpr int kWaveRuns = 4;        // two full waves
 constexpr double kTremorMm = 0.45;  // from crest to trough; less is an unsteady line
 
 // The path at equal steps; none when it has no length.
@@ -97,19 +101,7 @@ bool is_wave(const Stroke& stroke) {
     const auto [least, most] = std::ranges::minmax(off);
     const double swing = most - least;
     if (swing > 0.4 * chord || swing < kTremorMm) return false;
-    // Turns count when the pen has come back by a good part of the swing.
-    int turns = 0, direction = 0;
-    double turned = off[0];
-    for (const double o : off) {
-        if (direction == 0 ? std::abs(o - turned) >= 0.35 * swing : direction * (turned - o) >= 0.35 * swing) {
-            direction = o > turned ? 1 : -1;
-            turned = o;
-            ++turns;
-        } else if (direction * (o - turned) > 0) {
-            turned = o;
-        }
-    }
-    return turns >= 4;
+    return runs_of(off, kRun * swing) >= kWaveRuns;
 }
 
 std::optional<Caret> caret_of(const Stroke& stroke) {

@@ -4,7 +4,6 @@
 
 #include <cmath>
 
-#include "ink/grouping.h"
 #include "ink/test_stroke.h"
 
 namespace fernleaf {
@@ -79,13 +78,6 @@ TEST_F(Underlines, BarsOfLettersAndEdgesOfBoxesAreNone) {
     add({{56, kFoot - 5}, {56, kFoot + 1}});
     add({{38, kFoot + 1}, {56, kFoot + 1}});
     EXPECT_TRUE(underlines_in(strokes_).empty());
-}
-
-TEST_F(Underlines, AreNoPartOfALine) {
-    write(20, 8);
-    const size_t line = add({{20, kFoot + 0.6}, {39, kFoot + 0.6}});
-    for (const InkLine& group : group_lines(strokes_))
-        for (const size_t member : group.members) EXPECT_NE(member, line);
 }
 
 }  // namespace

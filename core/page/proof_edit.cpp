@@ -1,9 +1,10 @@
 #include "page/proof_edit.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
-#include <set>
+#include <span>
 
 #include "ink/erasing.h"
 #include "page/moving.h"
@@ -13,39 +14,20 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kWordGap = 0.35;                     // between words, to the height of their line
-constexpr double kLetterGap = 0.06;                   // what closing up leaves
-constexpr double kInsertRoom = 3;                     // opened for what is to be inserted, to the height of its line
-constexpr double kLeastInsertRoom = 1;                // less is not worth opening
-constexpr double kIndentMm = 6;                       // of ink that begins a paragraph at its line's beginning
-constexpr double kFreePitch = 1.4;                    // from line to line on paper without rules, to the line's height
-constexpr double kMarginMm = 2;                       // from the sheet's right edge
-constexpr double kCutMm = 0.02;                       // the width of the cut through a stroke
-constexpr double kHeadingSizes[] = {1.5, 1.25, 1.1};  // of the three levels, to the type around them
+constexpr double kWordGap = 0.35;       // between words, to the height of their line
+constexpr double kLetterGap = 0.06;     // what closing up leaves
+constexpr double kInsertRoom = 3;       // opened for what is to be inserted, to the height of its line
+constexpr double kLeastInsertRoom = 1;  // less is not worth opening
+constexpr double kIndentMm = 6;         // of ink that begins a paragraph at its line's beginning
+constexpr double kFreePitch = 1.4;      // from line to line on paper without rules, to the line's height
+constexpr double kMarginMm = 2;         // from the sheet's right edge
+constexpr double kCutMm = 0.02;         // the width of the cut through a stroke
+constexpr std::array kHeadingSizes = {1.5, 1.25, 1.1};  // of the three levels, to the type around them
 
-const char* label_of(ProofMark mark) {
-    switch (mark) {
-        case ProofMark::strike_out:
-            return "Strike out";
-        case ProofMark::insert:
-            return "Insert";
-        case ProofMark::separate:
-            return "Separate";
-        case ProofMark::close_up:
-            return "Close up";
-        case ProofMark::run_on:
-            return "Run on";
-        case ProofMark::paragraph:
-            return "New paragraph";
-        case ProofMark::italic:
-            return "Italic";
-        case ProofMark::bold:
-            return "Bold";
-        case ProofMark::heading:
-            return "Heading";
-    }
-    return "";
-}
+// By the mark's number.
+constexpr std::array<const char*, kProofMarks> kLabels = {"Strike out",    "Insert", "Separate", "Close up", "Run on",
+                                                          "New paragraph", "Italic", "Bold",     "Heading"};
+const char* label_of(ProofMark mark) { return kLabels[static_cast<size_t>(mark)]; }
 
 class ProofEditor {
 public:
@@ -119,26 +101,36 @@ private:
         return edit;
     }
 
-    std::optional<Edit> strike_out() const {
-        Edit edit = labelled();
-        std::set<StrokeId> ink;
+    // The mark's typed words, changed block by block; false where one can't be.
+    bool change_typed(Edit& edit,
+                      const std::function<bool(TextBlock&, const std::vector<size_t>& words)>& change) const {
         std::map<TextId, std::vector<size_t>> typed;
-        for (int w = proof_.first; w <= proof_.last; ++w) {
-            ink.insert(word(w).strokes.begin(), word(w).strokes.end());
+        for (int w = proof_.first; w <= proof_.last; ++w)
             if (word(w).block != 0) typed[word(w).block].push_back(static_cast<size_t>(word(w).block_word));
-        }
-        for (const Stroke& s : page_.strokes)
-            if (ink.contains(s.id)) edit.removed.strokes.push_back(s);
-        for (auto& [id, words] : typed) {
+        for (const auto& [id, words] : typed) {
             const TextBlock* before = block(id);
-            if (!before) return {};
+            if (!before) return false;
             TextBlock after = *before;
-            std::ranges::sort(words, std::greater());
-            for (const size_t n : words)
-                if (!remove_words(after, n, n)) return {};
+            if (!change(after, words)) return false;
             put(edit, *before, std::move(after));
         }
-        if (edit.removed.empty()) return {};
+        return true;
+    }
+
+    std::vector<Stroke> ink_of(std::span<const ReadWord> words) const {
+        std::vector<StrokeId> ids;
+        for (const ReadWord& w : words) ids.insert(ids.end(), w.strokes.begin(), w.strokes.end());
+        return picked(page_, ids).strokes;
+    }
+
+    std::optional<Edit> strike_out() const {
+        Edit edit = labelled();
+        const auto begin = line().words.begin();
+        edit.removed.strokes = ink_of({begin + proof_.first, begin + proof_.last + 1});
+        const bool changed = change_typed(edit, [](TextBlock& block, const std::vector<size_t>& words) {
+            return std::all_of(words.rbegin(), words.rend(), [&](size_t n) { return remove_words(block, n, n); });
+        });
+        if (!changed || edit.removed.empty()) return {};
         return edit;
     }
 
@@ -238,12 +230,11 @@ private:
         // As many words as find room come to the line's end.
         const double gap = kWordGap * line().box.height(), begin = first().box.right + gap;
         const double left = next.words.front().box.left;
-        std::set<StrokeId> ink;
-        for (const ReadWord& w : next.words) {
-            if (begin + w.box.right - left > page_.info.width_mm - kMarginMm) break;
-            ink.insert(w.strokes.begin(), w.strokes.end());
-        }
-        Elements moving = picked(page_, {ink.begin(), ink.end()});
+        const auto fits = [&](const ReadWord& w) {
+            return begin + w.box.right - left <= page_.info.width_mm - kMarginMm;
+        };
+        const auto rest = std::ranges::find_if_not(next.words, fits);
+        Elements moving{ink_of({next.words.begin(), rest})};
         if (moving.empty()) return {};
         return put_at(std::move(moving), {begin - left, line().box.centre().y - next.box.centre().y});
     }
@@ -262,10 +253,7 @@ private:
         const double pitch = page_.info.paper == Paper::plain || page_.info.paper == Paper::picture
                                  ? kFreePitch * line().box.height()
                                  : std::ceil(line().box.height() / page_.info.spacing_mm * 0.8) * page_.info.spacing_mm;
-        std::set<StrokeId> ink;
-        for (const ReadWord& w : line().words)
-            if (&w >= &first()) ink.insert(w.strokes.begin(), w.strokes.end());
-        Elements rest = picked(page_, {ink.begin(), ink.end()});
+        Elements rest{ink_of(std::span(line().words).subspan(static_cast<size_t>(proof_.first)))};
         if (rest.empty()) return {};
         if (proof_.first == 0) return put_at(std::move(rest), {kIndentMm, 0});
         const Room below = room_at(without_mark(), reading_, {first().box.left, line().box.bottom}, Push::down);
@@ -276,32 +264,22 @@ private:
 
     std::optional<Edit> styled(const std::function<void(TextStyle&)>& change) const {
         Edit edit = labelled();
-        std::map<TextId, std::vector<size_t>> typed;
-        for (int w = proof_.first; w <= proof_.last; ++w)
-            if (word(w).block != 0) typed[word(w).block].push_back(static_cast<size_t>(word(w).block_word));
-        for (const auto& [id, words] : typed) {
-            const TextBlock* before = block(id);
-            if (!before) return {};
-            TextBlock after = *before;
-            if (!style_words(after, words.front(), words.back(), change)) return {};
-            put(edit, *before, std::move(after));
-        }
-        if (edit.removed.empty()) return {};
+        const bool changed = change_typed(edit, [&](TextBlock& block, const std::vector<size_t>& words) {
+            return style_words(block, words.front(), words.back(), change);
+        });
+        if (!changed || edit.removed.empty()) return {};
         return edit;
     }
 
     std::optional<Edit> heading() const {
-        std::set<StrokeId> letter;
+        auto edit = in_block(first(), [&](TextBlock& block, size_t n) {
+            return set_heading(block, n, proof_.level, kHeadingSizes[static_cast<size_t>(proof_.level) - 1]);
+        });
+        if (!edit) return {};
         for (const ReadLine& line : reading_.lines)
             for (const ReadWord& w : line.words)
                 if (std::ranges::find(w.strokes, proof_.letter_of) != w.strokes.end())
-                    letter.insert(w.strokes.begin(), w.strokes.end());
-        auto edit = in_block(first(), [&](TextBlock& block, size_t n) {
-            return set_heading(block, n, proof_.level, kHeadingSizes[proof_.level - 1]);
-        });
-        if (!edit) return {};
-        for (const Stroke& s : page_.strokes)
-            if (letter.contains(s.id)) edit->removed.strokes.push_back(s);
+                    edit->removed.strokes = ink_of({&w, 1});
         return edit;
     }
 

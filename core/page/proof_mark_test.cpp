@@ -9,15 +9,21 @@
 namespace fernleaf {
 namespace {
 
-class ProofMarksOnInk : public testing::Test {
+class Marked : public testing::Test {
+protected:
+    std::optional<Proof> drawn(const std::vector<Point>& corners, ProofMarks wanted = all_proof_marks()) {
+        const Stroke s = on_.mark(corners);
+        return proof_mark(s, on_.page, on_.reading, wanted);
+    }
+
+    ProofPage on_;
+};
+
+class ProofMarksOnInk : public Marked {
 protected:
     ProofMarksOnInk() {
         on_.write({20, 40}, {"frost", "alarm", "at", "dawn"});  // 20-30, 34-44, 48-52, 56-64
         on_.write({20, 60}, {"ring", "the", "bell"});
-    }
-    std::optional<Proof> drawn(const std::vector<Point>& corners, ProofMarks wanted = all_proof_marks()) {
-        const Stroke s = on_.mark(corners);
-        return proof_mark(s, on_.page, on_.reading, wanted);
     }
     static std::vector<Point> bow(double left, double right, double y, double sagitta) {
         std::vector<Point> points;
@@ -25,8 +31,6 @@ protected:
             points.push_back({left + (right - left) * i / 20.0, y - 4 * sagitta * i / 20.0 * (1 - i / 20.0)});
         return points;
     }
-
-    ProofPage on_;
 };
 
 TEST_F(ProofMarksOnInk, ALineThroughWordsStrikesThemOut) {
@@ -109,14 +113,9 @@ TEST_F(ProofMarksOnInk, AHighlighterMarksNothing) {
     EXPECT_FALSE(proof_mark(s, on_.page, on_.reading, all_proof_marks()));
 }
 
-class ProofMarksOnType : public testing::Test {
+class ProofMarksOnType : public Marked {
 protected:
     ProofMarksOnType() { on_.type({20, 40}, {"frost alarm at dawn", "ring the bell"}); }
-    std::optional<Proof> drawn(const std::vector<Point>& corners) {
-        const Stroke s = on_.mark(corners);
-        return proof_mark(s, on_.page, on_.reading, all_proof_marks());
-    }
-    ProofPage on_;
 };
 
 TEST_F(ProofMarksOnType, LinesUnderWordsAreItalicAndWavesBold) {

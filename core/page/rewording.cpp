@@ -158,12 +158,12 @@ bool run_on(TextBlock& block, size_t n) {
 }
 
 bool style_words(TextBlock& block, size_t first, size_t last, const std::function<void(TextStyle&)>& change) {
-    if (first > last || !Words(block).at(last)) return false;
-    for (size_t p = Words(block).at(first)->paragraph; p <= Words(block).at(last)->paragraph; ++p) {
-        const Words words(block);
-        const Range from = *words.at(first), to = *words.at(last);
-        const size_t begin = from.paragraph == p ? from.begin : 0;
-        const size_t end = to.paragraph == p ? to.end : words.text(p).size();
+    const Words words(block);
+    const auto from = words.at(first), to = words.at(last);
+    if (first > last || !from || !to) return false;
+    for (size_t p = from->paragraph; p <= to->paragraph; ++p) {
+        const size_t begin = from->paragraph == p ? from->begin : 0;
+        const size_t end = to->paragraph == p ? to->end : words.text(p).size();
         std::vector<TextRun> runs = words.runs(p, 0, begin), styled = words.runs(p, begin, end);
         for (TextRun& run : styled) change(run.style);
         append(runs, std::move(styled));

@@ -98,9 +98,10 @@ private:
         }
         if (line.heading != 0) {
             piece.heading = line.heading;
+            double nearest = line.box.height();
             for (const Ringed& r : ringed_) {
-                const Box box = page_.strokes[r.ring].box();
-                if (std::abs(box.centre().y - line.box.centre().y) < line.box.height()) piece.head = &r;
+                const double off = std::abs(page_.strokes[r.ring].box().centre().y - line.box.centre().y);
+                if (off < nearest) piece.head = &r, nearest = off;
             }
         } else if (piece.list == ListKind::none && piece.box.height() > kHeadingHeight * usual_)
             piece.heading = piece.box.height() > kLargeHeadingHeight * usual_ ? 1 : 2;

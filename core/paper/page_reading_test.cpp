@@ -6,7 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/text.h"
-#include "reading/reader.h"
+#include "reading/test_reader.h"
 
 namespace fernleaf {
 namespace {
@@ -25,16 +25,8 @@ void draw_hill(cv::Mat& sheet, cv::Point at, double scale) {
     bar(9.4, -4, 9.4, 0), bar(9.4, 0, 11.4, 0);
 }
 
-class PageReading : public testing::Test {
+class PageReading : public WithReader {
 protected:
-    static void SetUpTestSuite() {
-        auto loaded = Reader::load(std::string(FERNLEAF_SOURCE_DIR) + "/models");
-        ASSERT_TRUE(loaded) << loaded.error().message;
-        reader_ = *std::move(loaded);
-        ASSERT_TRUE(reader_->load_language("en"));
-    }
-    static void TearDownTestSuite() { reader_.reset(); }
-
     PageReading() {
         cv::Mat sheet(600, 1000, CV_8UC3, cv::Scalar(245, 248, 250));
         draw_hill(sheet, {150, 150}, 14);
@@ -74,11 +66,9 @@ protected:
         EXPECT_NEAR(word.centre().y, middle, 2.5);
     }
 
-    static std::unique_ptr<Reader> reader_;
     std::string bytes_;
     int loads_ = 0;
 };
-std::unique_ptr<Reader> PageReading::reader_;
 
 TEST_F(PageReading, WordsInAPictureStandWhereThePictureShowsThem) {
     const auto boxes = hills(read(page_with({1, "f", "a.png", 0, Box::of(20, 30, 100, 60)})));

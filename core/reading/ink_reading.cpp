@@ -123,11 +123,13 @@ std::vector<InkLine> lines_of(const Share& share) {
     return lines;
 }
 
-// A word is emphasised when most of its ink stands on a line or a wave.
-void emphasise(std::vector<ReadLine>& lines, const std::vector<Stroke>& strokes) {
+// A word is emphasised when most of its ink stands on a line or a wave. Strokes without an id can't be told apart.
+void emphasise(std::vector<ReadLine>& lines, const std::vector<Stroke>& strokes,
+               const std::vector<Underline>& underlines) {
     std::unordered_set<StrokeId> italic, bold;
-    for (const Underline& u : underlines_in(strokes))
-        for (const size_t i : u.over) (u.wave ? bold : italic).insert(strokes[i].id);
+    for (const Underline& u : underlines)
+        for (const size_t i : u.over)
+            if (strokes[i].id != 0) (u.wave ? bold : italic).insert(strokes[i].id);
     const auto most = [](const ReadWord& word, const std::unordered_set<StrokeId>& of) {
         return 2 * std::ranges::count_if(word.strokes, [&](StrokeId id) { return of.contains(id); }) >
                std::ssize(word.strokes);
@@ -143,19 +145,12 @@ void emphasise(std::vector<ReadLine>& lines, const std::vector<Stroke>& strokes)
 struct Head {
     ReadWord letter;  // with its ring
     int level = 0;
-    std::vector<size_t> ink;  // indices into the strokes
+    std::vector<size_t> ink;  // indices into the strokes, the ring the last
 };
 
-std::vector<Head> heads_in(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
-                           const std::vector<Correction>& said) {
+std::vector<Head> heads_in(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings) {
     std::vector<Head> heads;
     for (const Ringed& ringed : ringed_in(strokes)) {
-        // What a person said of the ring holds.
-        const StrokeId ring = strokes[ringed.ring].id;
-        if (std::ranges::any_of(said, [ring](const Correction& c) {
-                return ring != 0 && c.text.empty() && std::ranges::find(c.strokes, ring) != c.strokes.end();
-            }))
-            continue;
         std::vector<const Stroke*> inside;
         for (const size_t i : ringed.inside) inside.push_back(&strokes[i]);
         const LineReading reading = reader.read(draw_line(inside, 0), settings);
@@ -169,6 +164,26 @@ std::vector<Head> heads_in(const std::vector<Stroke>& strokes, const Reader& rea
         heads.push_back(std::move(head));
     }
     return heads;
+}
+
+// Marks about words, which are not read as part of them; those that a person spoke of are not among them.
+struct SetApart {
+    std::vector<Underline> underlines;
+    std::vector<Head> heads;
+    std::unordered_set<size_t> ink;  // indices into the strokes
+};
+
+SetApart set_apart(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
+                   const std::vector<Correction>& said) {
+    std::unordered_set<StrokeId> spoken_of;
+    for (const Correction& correction : said)
+        if (correction.text.empty()) spoken_of.insert(correction.strokes.begin(), correction.strokes.end());
+    SetApart out{underlines_in(strokes), heads_in(strokes, reader, settings), {}};
+    std::erase_if(out.underlines, [&](const Underline& u) { return spoken_of.contains(strokes[u.stroke].id); });
+    std::erase_if(out.heads, [&](const Head& h) { return spoken_of.contains(strokes[h.ink.back()].id); });
+    for (const Underline& u : out.underlines) out.ink.insert(u.stroke);
+    for (const Head& head : out.heads) out.ink.insert(head.ink.begin(), head.ink.end());
+    return out;
 }
 
 // Makes headings of the lines beside which letters stand; a letter beside none is a line of its own.
@@ -203,13 +218,11 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
     std::unordered_map<uint64_t, const ReadLine*> known;
     for (const ReadLine& line : earlier.lines) known[line.source] = &line;
 
-    std::vector<Head> heads = heads_in(all, reader, settings, said);
-    std::unordered_set<size_t> apart;
-    for (const Head& head : heads) apart.insert(head.ink.begin(), head.ink.end());
+    SetApart apart = set_apart(all, reader, settings, said);
     std::vector<Stroke> rest;
-    for (size_t i = 0; i < all.size() && !apart.empty(); ++i)
-        if (!apart.contains(i)) rest.push_back(all[i]);
-    const std::vector<Stroke>& strokes = apart.empty() ? all : rest;
+    for (size_t i = 0; i < all.size() && !apart.ink.empty(); ++i)
+        if (!apart.ink.contains(i)) rest.push_back(all[i]);
+    const std::vector<Stroke>& strokes = apart.ink.empty() ? all : rest;
 
     Reading out;
     size_t done = 0;
@@ -246,8 +259,8 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
         else
             insert_regions(out, std::move(lines));
     }
-    emphasise(out.lines, strokes);
-    place_heads(out, std::move(heads));
+    emphasise(out.lines, all, apart.underlines);
+    place_heads(out, std::move(apart.heads));
     return out.lines;
 }
 

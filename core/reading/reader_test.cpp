@@ -8,6 +8,7 @@
 
 #include "base/text.h"
 #include "reading/ink_reading.h"
+#include "reading/test_reader.h"
 
 namespace fernleaf {
 namespace {
@@ -33,18 +34,7 @@ struct Script {
     }
 };
 
-class ReaderTest : public testing::Test {
-protected:
-    static void SetUpTestSuite() {
-        auto loaded = Reader::load(std::string(FERNLEAF_SOURCE_DIR) + "/models");
-        ASSERT_TRUE(loaded) << loaded.error().message;
-        reader_ = *std::move(loaded);
-        ASSERT_TRUE(reader_->load_language("en"));
-    }
-    static void TearDownTestSuite() { reader_.reset(); }
-    static std::unique_ptr<Reader> reader_;
-};
-std::unique_ptr<Reader> ReaderTest::reader_;
+using ReaderTest = WithReader;
 
 TEST_F(ReaderTest, ReadsCapitalsAndTiesWordsToTheirStrokes) {
     Script script;
