@@ -96,5 +96,17 @@ TEST_F(Corrections, WhatWasCalledADrawingIsReadAgain) {
     EXPECT_EQ(said(), before_);
 }
 
+TEST_F(Corrections, WhatWasCalledMathIsKeptApartAsMathUntilUndone) {
+    std::vector<StrokeId> ink;
+    for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
+    session_->say_kind(ink, Said::math);
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.size(), 1U);
+    EXPECT_EQ(session_->reading().lines[0].kind, RegionKind::math);
+    EXPECT_EQ(session_->steps().undo, "This is math");
+    undo();
+    EXPECT_EQ(said(), before_);
+}
+
 }  // namespace
 }  // namespace fernleaf

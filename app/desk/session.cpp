@@ -27,6 +27,21 @@ constexpr char kUnreadable = '?';
 constexpr int kRetryMs = 3000;    // to save what did not fit on the disk
 constexpr int kPicturePx = 3000;  // pictures on screen are kept no larger
 
+// Of the step of undo.
+const char* label_of(Said kind) {
+    switch (kind) {
+        case Said::text:
+            return "This is text";
+        case Said::drawing:
+            return "This is a drawing";
+        case Said::math:
+            return "This is math";
+        case Said::one_line:
+            return "This is one line";
+    }
+    return "";
+}
+
 // The words in a corrected text that nothing lists, without the punctuation about them.
 std::vector<std::string> new_terms(const std::string& text, const std::function<bool(const std::string&)>& known) {
     std::vector<std::string> out;
@@ -523,10 +538,7 @@ void Session::say_kind(const std::vector<StrokeId>& strokes, Said kind) {
     Correction said{strokes, {}, "", kind};
     for (const Stroke& s : page_->strokes)
         if (std::ranges::find(strokes, s.id) != strokes.end()) said.box.include(s.box());
-    const char* label = kind == Said::text      ? "This is text"
-                        : kind == Said::drawing ? "This is a drawing"
-                                                : "This is one line";
-    keep_corrections(label, {said});
+    keep_corrections(label_of(kind), {said});
     asked_ = true;
 }
 

@@ -142,7 +142,7 @@ public:
     void open_next_unsure();
     bool can_join(WordPlace place) const;
     bool can_split(WordPlace place) const;
-    // Some ink is text, or a drawing, or one line by itself, whatever it was taken for.
+    // Some ink is text, math, a drawing, or one line by itself, whatever it was taken for.
     void say_kind(const std::vector<StrokeId>& strokes, Said kind);
 
     void add_notebook(const Notebook& notebook);

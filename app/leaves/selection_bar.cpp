@@ -105,6 +105,7 @@ void SelectionBar::offer_type() {
     };
     menu.addAction(tr("This is text: read it"), this, [say] { say(Said::text); });
     menu.addAction(tr("This is one line: read it by itself"), this, [say] { say(Said::one_line); });
+    menu.addAction(tr("This is math: don't read it as words"), this, [say] { say(Said::math); });
     menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(Said::drawing); });
     show_below(menu, *type_);
 }

@@ -190,7 +190,7 @@ void TextLeaf::lay_out() {
             x += wide + space;
         }
     }
-    // Drawings are named at their upper or lower edge, where no words stand.
+    // Drawings and math are named at their upper or lower edge, where no words stand.
     for (const ReadLine& line : lines) {
         if (line.kind == RegionKind::text) continue;
         const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);
@@ -198,7 +198,7 @@ void TextLeaf::lay_out() {
             const QRectF box(left, y * view_.scale() - kCaptionPx, 6.0 * kCaptionPx, 2.0 * kCaptionPx);
             const auto meets = [&](const QRectF& other) { return other.intersects(box); };
             if (std::ranges::any_of(rows, meets) || std::ranges::any_of(captions_, meets, &Caption::box)) continue;
-            captions_.push_back({box, tr("a drawing")});
+            captions_.push_back({box, line.kind == RegionKind::math ? tr("math") : tr("a drawing")});
             break;
         }
     }

@@ -133,7 +133,7 @@ struct ReadWord {
     bool italic = false, bold = false;      // underlined with a line or a wave; typed so
 };
 
-enum class RegionKind { text = 0, drawing = 1, picture = 2 };  // as libraries keep them
+enum class RegionKind { text = 0, drawing = 1, picture = 2, math = 3 };  // as libraries keep them
 
 // Words read with less certainty than this are marked and asked about.
 constexpr double kSureEnough = 0.6;
@@ -164,7 +164,7 @@ void add_typed(Reading& reading, const std::vector<TextBlock>& texts);
 void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts);
 
 // What ink can be said to be; as libraries keep them.
-enum class Said { text = 0, drawing = 1, one_line = 3 };
+enum class Said { text = 0, drawing = 1, math = 2, one_line = 3 };
 
 // What a person said some ink or some place in a picture means. It is laid over every later reading.
 struct Correction {

@@ -111,16 +111,16 @@ std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vect
     return shares;
 }
 
+// What was said to be text is grouped into lines; all else that was said is one thing.
 std::vector<InkLine> lines_of(const Share& share) {
-    if (share.kind == Said::drawing || share.kind == Said::one_line) {
-        InkLine line = one_line(share.strokes);
-        line.drawing = share.kind == Said::drawing;
-        return {line};
-    }
-    std::vector<InkLine> lines = group_lines(share.strokes);
-    if (share.kind == Said::text)
-        for (InkLine& line : lines) line.drawing = false;
-    return lines;
+    if (share.kind && *share.kind != Said::text) return {one_line(share.strokes)};
+    return group_lines(share.strokes);
+}
+
+RegionKind kind_of(const InkLine& line, std::optional<Said> said) {
+    if (said == Said::math) return RegionKind::math;
+    if (said ? said == Said::drawing : line.drawing) return RegionKind::drawing;
+    return RegionKind::text;
 }
 
 // A word is emphasised when most of its ink stands on a line or a wave. Strokes without an id can't be told apart.
@@ -240,8 +240,8 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
             if (const auto found = known.find(line.source); found != known.end()) {
                 line = *found->second;
             } else {
-                line.kind = group.drawing ? RegionKind::drawing : RegionKind::text;
-                if (!group.drawing) {
+                line.kind = kind_of(group, share.kind);
+                if (line.kind == RegionKind::text) {
                     const LinePicture picture = draw_line(members, group.slope);
                     const LineReading reading = reader.read(picture, settings);
                     line.words = tie_to_strokes(reading, picture, members);
@@ -251,7 +251,7 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
             line.region = group.region;
             line.box = group.box;
             done += members.size();
-            if (line.kind == RegionKind::drawing || !line.words.empty()) lines.push_back(std::move(line));
+            if (line.kind != RegionKind::text || !line.words.empty()) lines.push_back(std::move(line));
             if (progress) progress(static_cast<double>(done) / static_cast<double>(strokes.size()));
         }
         if (!share.kind)

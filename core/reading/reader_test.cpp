@@ -175,7 +175,7 @@ TEST_F(ReaderTest, ARingedLetterMakesAHeadingOfTheLineBesideIt) {
     EXPECT_EQ(lines[0].heading, 1);
 }
 
-TEST_F(ReaderTest, WhatAPersonSaysIsADrawingOrTextIsThatFromThenOn) {
+TEST_F(ReaderTest, WhatAPersonSaysIsADrawingMathOrTextIsThatFromThenOn) {
     Script script;
     script.hill({20, 30});
     const auto before = read_ink(script.strokes, *reader_, {}, {});
@@ -187,6 +187,11 @@ TEST_F(ReaderTest, WhatAPersonSaysIsADrawingOrTextIsThatFromThenOn) {
     auto after = read_ink(script.strokes, *reader_, {}, Reading{before}, {}, {}, said);
     ASSERT_EQ(after.size(), 1U);
     EXPECT_EQ(after[0].kind, RegionKind::drawing);
+    EXPECT_TRUE(after[0].words.empty());
+    said.push_back({all, before[0].box, "", Said::math});
+    after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, said);
+    ASSERT_EQ(after.size(), 1U);
+    EXPECT_EQ(after[0].kind, RegionKind::math);
     EXPECT_TRUE(after[0].words.empty());
     said.push_back({all, before[0].box, "", Said::text});
     after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, said);

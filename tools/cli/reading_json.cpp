@@ -19,6 +19,8 @@ const char* kind_name(RegionKind kind) {
             return "drawing";
         case RegionKind::picture:
             return "picture";
+        case RegionKind::math:
+            return "math";
     }
     return "text";
 }
