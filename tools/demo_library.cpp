@@ -10,6 +10,7 @@
 #include <sstream>
 
 #include "demo/hand.h"
+#include "demo/photo.h"
 #include "ink/nib.h"
 
 namespace fernleaf {
@@ -83,16 +84,7 @@ std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
     for (double y = 2.5 * kSpacingMm; y < info.height_mm; y += kSpacingMm)
         cv::line(sheet, {0, static_cast<int>(y * scale)}, {sheet.cols, static_cast<int>(y * scale)},
                  cv::Scalar(214, 206, 196), 3, cv::LINE_AA);
-    for (const Stroke& stroke : strokes) {
-        const uint32_t c = stroke.pen.colour;
-        const cv::Scalar ink(c & 0xFF, c >> 8 & 0xFF, c >> 16 & 0xFF);
-        const std::vector<InkPoint> points = smoothed(stroke.points, 0.2);
-        const std::vector<NibMark> marks = nib_marks(stroke.pen, points);
-        for (size_t i = 1; i < points.size(); ++i)
-            cv::line(sheet, cv::Point2d(points[i - 1].at.x * scale, points[i - 1].at.y * scale),
-                     cv::Point2d(points[i].at.x * scale, points[i].at.y * scale), ink,
-                     std::max(1, static_cast<int>(marks[i].width_mm * scale)), cv::LINE_AA);
-    }
+    draw_ink(sheet, strokes, scale);
     cv::Mat picture;
     cv::resize(sheet, picture, size, 0, 0, cv::INTER_AREA);
     cv::GaussianBlur(picture, picture, {}, 0.7);

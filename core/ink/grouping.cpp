@@ -174,7 +174,7 @@ struct Course {
         const double mean_y = sy / n;
         const double spread = sxx / n - mean_x * mean_x;
         const double span = box.width();
-        if (span < 4 * height || spread <= 0) return mean_y;
+        if (span < 4 * height || spread < height * height) return mean_y;  // one piece has no slope, but for rounding
         const double slope = std::clamp((sxy / n - mean_x * mean_y) / spread, -0.6, 0.6);
         return mean_y + slope * (x - mean_x);
     }
@@ -279,7 +279,7 @@ double expected_y(const Course& course, double x, double unit) {
     }
     if (near > 0) return near_y / near;
     const double spread = sxx / n - sx / n * sx / n;
-    if (course.box.width() < 4 * course.height || spread <= 0) return sy / n;
+    if (course.box.width() < 4 * course.height || spread < course.height * course.height) return sy / n;
     return sy / n + std::clamp((sxy / n - sx / n * sy / n) / spread, -0.6, 0.6) * (x - sx / n);
 }
 

@@ -1,8 +1,7 @@
 // Finds the lines of handwriting in a flat, straight picture of a page.
 //
-// The paper is flattened by dividing by a smooth estimate of its brightness, ink is told from paper by Otsu's threshold
-// (1979) on the flattened picture with a floor for faint pencil, printed rules are taken out as long thin horizontal
-// runs, and the connected pieces that remain are grouped as strokes are (ink/grouping.h).
+// Ink is told from paper and from printed rules (ink_mask.h); the connected pieces that remain are grouped as strokes
+// are (ink/grouping.h).
 #pragma once
 
 #include <opencv2/core.hpp>

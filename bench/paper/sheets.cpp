@@ -1,0 +1,84 @@
+#include "bench/paper/sheets.h"
+
+#include <QFont>
+#include <QFontMetricsF>
+#include <QImage>
+#include <QPainter>
+#include <QString>
+#include <array>
+#include <opencv2/imgproc.hpp>
+
+#include "demo/photo.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr double kDpi = 200;
+constexpr double kPxPerMm = kDpi / kMmPerInch;
+
+constexpr std::array<std::array<double, 2>, 5> kSizesMm{{{210, 297}, {148, 210}, {216, 279}, {297, 210}, {127, 203}}};
+constexpr std::array<uint32_t, 6> kInks{0x1E2A44, 0x1C3F94, 0x202020, 0x8A1F2B, 0x1F5B3A, 0x4A4A52};
+const std::array<const char*, 6> kFaces{"DejaVu Sans",     "DejaVu Serif", "Liberation Serif",
+                                        "Liberation Sans", "URW Bookman",  "Nimbus Roman"};
+
+}  // namespace
+
+DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random) {
+    const auto between = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
+    const auto [width_mm, height_mm] = kSizesMm[random() % kSizesMm.size()];
+    const cv::Size size(static_cast<int>(width_mm * kPxPerMm), static_cast<int>(height_mm * kPxPerMm));
+    DrawnSheet out;
+    out.width_mm = width_mm;
+    const double white = between(232, 252);
+    const double yellow = random() % 5 == 0 ? between(30, 80) : between(0, 12);
+    out.pixels = cv::Mat(size, CV_8UC3, cv::Scalar(white - yellow, white - 0.15 * yellow, white));
+    const double pitch = between(8, 10.5);
+    const auto px = [](double mm) { return static_cast<int>(mm * kPxPerMm); };
+    const unsigned rules = random() % 4;
+    const cv::Scalar rule(between(190, 215), between(170, 200), between(150, 190));
+    for (double y = 2.5 * pitch; rules >= 2 && y < height_mm - 5; y += rules == 3 ? pitch / 2 : pitch)
+        cv::line(out.pixels, {0, px(y)}, {size.width, px(y)}, rule, 2);
+    for (double x = pitch / 2; rules == 3 && x < width_mm; x += pitch / 2)
+        cv::line(out.pixels, {px(x), 0}, {px(x), size.height}, rule, 2);
+
+    WritingStyle style;
+    style.x_height_mm = between(1.8, 2.6);
+    style.pen.colour = kInks[random() % kInks.size()];
+    style.pen.width_mm = static_cast<float>(between(0.25, 0.45));
+    QFont face(kFaces[random() % kFaces.size()]);
+    face.setPixelSize(px(between(3.2, 4.6)));
+    QImage image(out.pixels.data, size.width, size.height, static_cast<qsizetype>(out.pixels.step),
+                 QImage::Format_BGR888);
+    QPainter painter(&image);
+    painter.setFont(face);
+    painter.setPen(QColor(25, 25, 28));
+    const double left = between(14, 24);
+    size_t next = random() % texts.size();
+    bool printed = content == Content::printed;
+    for (double y = 2.5 * pitch; y < height_mm - 14; y += pitch) {
+        if (content == Content::both) printed = random() % 2 == 0;
+        const std::string& text = texts[next++ % texts.size()];
+        DrawnLine line{text, {}, printed};
+        if (printed) {
+            const QString words = QString::fromStdString(text);
+            const QRectF box = QFontMetricsF(face).boundingRect(words).translated(left * kPxPerMm, px(y));
+            if (box.right() > size.width - px(10)) continue;
+            painter.drawText(QPointF(left * kPxPerMm, px(y)), words);
+            line.box = Box::of(box.x(), box.y(), box.width(), box.height());
+        } else {
+            if (!hand.can_write(text)) continue;
+            const std::vector<Stroke> strokes = hand.write(text, {left, y - 0.6}, style, random);
+            for (const Stroke& s : strokes) line.box.include(s.box());
+            if (line.box.empty() || line.box.right > width_mm - 8) continue;
+            draw_ink(out.pixels, strokes, kPxPerMm);
+            line.box = {line.box.left * kPxPerMm, line.box.top * kPxPerMm, line.box.right * kPxPerMm,
+                        line.box.bottom * kPxPerMm};
+        }
+        out.lines.push_back(std::move(line));
+    }
+    return out;
+}
+
+}  // namespace fernleaf

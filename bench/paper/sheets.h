@@ -1,0 +1,31 @@
+// Sheets of paper with writing and print on them, whose words are known.
+#pragma once
+
+#include <opencv2/core.hpp>
+#include <random>
+#include <string>
+#include <vector>
+
+#include "base/geometry.h"
+#include "demo/hand.h"
+
+namespace fernleaf {
+
+struct DrawnLine {
+    std::string text;
+    Box box;  // px
+    bool printed = false;
+};
+
+struct DrawnSheet {
+    cv::Mat pixels;  // CV_8UC3, BGR
+    double width_mm = 0;
+    std::vector<DrawnLine> lines;
+};
+
+enum class Content { written, printed, both };  // both: lines of either kind by turns, as on a form
+
+// Any size, paper, rules and pen. Lines that the hand can't write are left out. Needs a QGuiApplication for print.
+DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random);
+
+}  // namespace fernleaf

@@ -1,0 +1,26 @@
+// The tables that paper_bench prints.
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+#include "demo/hand.h"
+#include "reading/reader.h"
+
+namespace fernleaf {
+
+struct PaperBench {
+    std::vector<Hand> hands;
+    std::vector<std::string> texts;  // lines to write and print
+    size_t count = 100;              // of pictures
+    unsigned seed = 1;
+    std::filesystem::path failures;  // where pictures that went wrong are kept; empty: nowhere
+};
+
+// How well the sheets found lie over those photographed.
+void sheets_table(const PaperBench& bench);
+// Errors in reading pages photographed, and the same pages flat.
+void reading_table(const PaperBench& bench, const Reader& reader);
+
+}  // namespace fernleaf

@@ -1,0 +1,30 @@
+// What is done to a photograph or scan of paper to show it as a page. The file itself is never changed: everything here
+// can be done otherwise at any time.
+#pragma once
+
+#include <optional>
+
+#include "page/sheet_outline.h"
+
+namespace fernleaf {
+
+// As libraries keep them.
+enum class Look {
+    original = 0,
+    clean = 1,  // even light on white paper, inks in their colours
+    grey = 2,
+    black_white = 3,
+};
+
+struct Treatment {
+    std::optional<SheetOutline> outline;  // px of the file's picture; none: all of it
+    int quarter_turns = 0;                // clockwise, 0 to 3, after it was straightened
+    double turn_deg = 0;                  // and then clockwise, -45 to 45
+    double aspect = 0;                    // width over height once straightened; 0: as it is measured
+    Look look = Look::original;
+    bool without_rules = false;  // rules, squares and punch holes painted over
+    bool untouched() const { return *this == Treatment{}; }
+    friend bool operator==(const Treatment&, const Treatment&) = default;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,122 @@
+#include "paper/cleaning.h"
+
+#include <numbers>
+#include <opencv2/imgproc.hpp>
+
+#include "base/geometry.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kSmallPx = 420;       // longer side of the copy in which the light is looked for
+constexpr int kInkPx = 11;          // of it: what is narrower and darker than its surroundings is ink
+constexpr double kSmooth = 2.5;     // px of it
+constexpr double kWhite = 0.955;    // of the paper's light: lighter is white
+constexpr int kThresholdMm10 = 60;  // tenths of a mm: the neighbourhood that black and white is judged in
+constexpr double kInkShare = 0.82;  // of the paper's light: darker is ink
+
+constexpr int kEdgePx = 17;            // across the neighbourhood in which an edge's height and slope are looked for
+constexpr int kLeastRise = 24;         // grey levels
+constexpr size_t kLeastEdges = 60;     // places
+constexpr double kMostBlurMm = 0.3;    // more, and the strokes of letters run together
+constexpr double kGlareShare = 0.004;  // of the sheet
+constexpr double kLeastDpi = 85;
+
+cv::Mat flattened(const cv::Mat& pixels) {
+    cv::Mat flat;
+    cv::divide(pixels, paper_light(pixels), flat, 255 / kWhite);
+    return flat;
+}
+
+// The deviation of the Gaussian that the picture's edges seem to be blurred by, px: an edge so blurred rises by its
+// height over sqrt(2 pi) deviations a pixel at its steepest. 0 without edges.
+double blur_px(const cv::Mat& pixels) {
+    cv::Mat grey, low, high, dx, dy, slope;
+    cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
+    cv::GaussianBlur(grey, grey, {}, 0.6);  // noise has no edges
+    const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {kEdgePx, kEdgePx});
+    cv::erode(grey, low, around);
+    cv::dilate(grey, high, around);
+    cv::Sobel(grey, dx, CV_32F, 1, 0, 3, 1 / 8.0);
+    cv::Sobel(grey, dy, CV_32F, 0, 1, 3, 1 / 8.0);
+    cv::magnitude(dx, dy, slope);
+    cv::dilate(slope, slope, around);
+    const cv::Mat rise = high - low;
+    std::vector<double> blurs;
+    for (int y = kEdgePx; y < grey.rows - kEdgePx; y += 3)
+        for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)
+            if (rise.at<uchar>(y, x) >= kLeastRise)
+                blurs.push_back(rise.at<uchar>(y, x) / (slope.at<float>(y, x) * std::sqrt(2 * std::numbers::pi)));
+    if (blurs.size() < kLeastEdges) return 0;
+    const auto middle = blurs.begin() + std::ssize(blurs) / 2;
+    std::ranges::nth_element(blurs, middle);
+    return *middle;
+}
+
+cv::Mat three(const cv::Mat& grey) {
+    cv::Mat out;
+    cv::cvtColor(grey, out, cv::COLOR_GRAY2BGR);
+    return out;
+}
+
+}  // namespace
+
+cv::Mat paper_light(const cv::Mat& pixels) {
+    const double shrink = std::min(1.0, static_cast<double>(kSmallPx) / std::max(pixels.cols, pixels.rows));
+    cv::Mat small, light;
+    cv::resize(pixels, small, {}, shrink, shrink, cv::INTER_AREA);
+    cv::medianBlur(small, small, 3);
+    const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_ELLIPSE, {kInkPx, kInkPx});
+    cv::Mat border;  // ink at the sheet's edge is closed over, too
+    cv::copyMakeBorder(small, border, kInkPx, kInkPx, kInkPx, kInkPx, cv::BORDER_REFLECT);
+    cv::morphologyEx(border, border, cv::MORPH_CLOSE, kernel);
+    cv::GaussianBlur(border, border, {}, kSmooth);
+    border(cv::Rect(kInkPx, kInkPx, small.cols, small.rows)).copyTo(small);
+    cv::max(small, 16, small);
+    cv::resize(small, light, pixels.size(), 0, 0, cv::INTER_CUBIC);
+    return light;
+}
+
+cv::Mat cleaned(const cv::Mat& pixels, Look look) {
+    if (look == Look::original || pixels.empty()) return pixels;
+    cv::Mat flat = flattened(pixels);
+    if (look == Look::clean) return flat;
+    cv::Mat grey;
+    cv::cvtColor(flat, grey, cv::COLOR_BGR2GRAY);
+    if (look == Look::grey) return three(grey);
+    // Ink is darker than what surrounds it, and dark at all.
+    cv::Mat about, ink;
+    const int block = std::max(15, grey.cols * kThresholdMm10 / 2100) | 1;
+    cv::blur(grey, about, {block, block});
+    cv::subtract(about, grey, about);
+    cv::threshold(about, about, 14, 255, cv::THRESH_BINARY);
+    cv::threshold(grey, ink, kInkShare * 255, 255, cv::THRESH_BINARY_INV);
+    return three(255 - (ink & about));
+}
+
+Faults faults_of(const cv::Mat& flat, double width_mm) {
+    Faults out;
+    if (flat.empty() || width_mm <= 0) return out;
+    out.low_resolution = flat.cols / width_mm * kMmPerInch < kLeastDpi;
+    out.blurred = blur_px(flat) > kMostBlurMm * flat.cols / width_mm;
+    // A mirrored lamp is white in all channels, far lighter than the paper about it, and large.
+    const cv::Mat light = paper_light(flat);
+    cv::Mat least;
+    std::vector<cv::Mat> channels;
+    cv::split(light, channels);
+    cv::min(channels[0], channels[1], least);
+    cv::min(least, channels[2], least);
+    const double median = [&] {
+        cv::Mat small;
+        cv::resize(least, small, {64, 64}, 0, 0, cv::INTER_AREA);
+        std::vector<uchar> values(small.begin<uchar>(), small.end<uchar>());
+        std::ranges::nth_element(values, values.begin() + 2048);
+        return static_cast<double>(values[2048]);
+    }();
+    cv::Mat white;
+    cv::threshold(least, white, 251, 255, cv::THRESH_BINARY);
+    out.glare = median < 215 && cv::countNonZero(white) > kGlareShare * static_cast<double>(least.total());
+    return out;
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,29 @@
+// Makes a photographed sheet look like paper under even light, and leaves the inks their colours.
+//
+// The light on the paper is what remains when dark strokes are closed over in each channel of a small copy (grey-scale
+// closing; Serra 1982), smoothed; dividing by it is von Kries's adaptation to the paper's white, everywhere by itself.
+#pragma once
+
+#include <opencv2/core.hpp>
+
+#include "page/treatment.h"
+
+namespace fernleaf {
+
+// pixels: a flat sheet, CV_8UC3, BGR; so is what is given back, in every look.
+cv::Mat cleaned(const cv::Mat& pixels, Look look);
+
+// The light on the paper, as bright as the paper there: of the picture's size and type.
+cv::Mat paper_light(const cv::Mat& pixels);
+
+// What a photograph can lack, told before it is filed.
+struct Faults {
+    bool blurred = false;
+    bool glare = false;           // a lamp is mirrored on the sheet
+    bool low_resolution = false;  // writing of usual size has too few pixels to be read
+};
+
+// flat: the straightened sheet, uncleaned. width_mm: of the sheet.
+Faults faults_of(const cv::Mat& flat, double width_mm);
+
+}  // namespace fernleaf

@@ -1,0 +1,188 @@
+#include "paper/ink_mask.h"
+
+#include <opencv2/imgproc.hpp>
+
+namespace fernleaf {
+namespace {
+
+constexpr int kFaintest = 22;        // darker than the paper by this many of 255, at least
+constexpr int kFaintestRule = 12;    // and rules by this many
+constexpr double kRuleShare = 0.18;  // of the picture's width: a thin run this long is a printed rule
+constexpr int kRuleThicknessPx = 4;
+constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt
+constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
+constexpr int kMarginPx = 3, kAlongPx = 12;
+constexpr double kBroad = 2.5;   // strokes: broader things at the border are none
+constexpr double kOnRule = 1.4;  // as dark as a rule mostly is: darker is a stroke on it
+constexpr double kMostSlope = 0.052, kSlopeStep = 0.004;
+constexpr int kSlopePx = 850;  // width of the copy in which the slope is looked for
+
+cv::Mat darkness(const cv::Mat& grey) {
+    cv::Mat small, paper;
+    const double shrink = std::min(1.0, 200.0 / std::max(grey.cols, grey.rows));
+    cv::resize(grey, small, {}, shrink, shrink, cv::INTER_AREA);
+    // The paper is what remains when dark strokes are closed over; then smoothed, as light is.
+    const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_ELLIPSE, {9, 9});
+    cv::morphologyEx(small, small, cv::MORPH_CLOSE, kernel);
+    cv::GaussianBlur(small, small, {}, 5);
+    cv::resize(small, paper, grey.size(), 0, 0, cv::INTER_CUBIC);
+    cv::Mat flat;
+    cv::divide(grey, paper, flat, 255);
+    return 255 - flat;
+}
+
+// Each column shifted down by slope times its place.
+cv::Mat sheared(const cv::Mat& mask, double slope) {
+    cv::Mat out(mask.size(), CV_8U, cv::Scalar(0));
+    for (int y = 0; y < mask.rows; ++y) {
+        auto* to = out.ptr<uchar>(y);
+        for (int x = 0; x < mask.cols; ++x) {
+            const int from = y - static_cast<int>(std::lround(slope * x));
+            if (from >= 0 && from < mask.rows) to[x] = mask.ptr<uchar>(from)[x];
+        }
+    }
+    return out;
+}
+
+cv::Mat runs(const cv::Mat& mask, int length) {
+    // A rule may step by a pixel where it is not quite straight.
+    cv::Mat thick, out;
+    cv::dilate(mask, thick, cv::getStructuringElement(cv::MORPH_RECT, {1, 3}));
+    cv::morphologyEx(thick, out, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {length, 1}));
+    return out & mask;
+}
+
+struct Rules {
+    cv::Mat free;  // no stroke lies there
+    cv::Mat all;   // as dark as rules are, whatever crosses them
+};
+
+// Of rules that run across. faint: what is darker than paper at all; ink: what is as dark as ink; dark: how dark all
+// is.
+Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
+    const auto length_in = [](const cv::Mat& m) { return std::max(40, static_cast<int>(kRuleShare * m.cols)); };
+    cv::Mat small;
+    const double shrink = std::min(1.0, static_cast<double>(kSlopePx) / faint.cols);
+    cv::resize(faint, small, {}, shrink, shrink, cv::INTER_AREA);
+    cv::threshold(small, small, 60, 255, cv::THRESH_BINARY);
+    // At the right slope the rules fill few rows, and those wholly.
+    double slope = 0, most = 0;
+    for (double s = -kMostSlope; s < kMostSlope + 1e-9; s += kSlopeStep) {
+        cv::Mat rows;
+        cv::reduce(runs(sheared(small, s), length_in(small)) / 255, rows, 1, cv::REDUCE_SUM, CV_64F);
+        const double filled = rows.dot(rows);
+        if (filled > most) most = filled, slope = s;
+    }
+    Rules out{cv::Mat(faint.size(), CV_8U, cv::Scalar(0)), cv::Mat(faint.size(), CV_8U, cv::Scalar(0))};
+    if (most <= 0) return out;
+    const cv::Mat straight = sheared(faint, slope), written = sheared(ink, slope), depth = sheared(dark, slope);
+    const cv::Mat rules = runs(straight, length_in(faint));
+    cv::Mat labels, stats, centres;
+    const int count = cv::connectedComponentsWithStats(rules, labels, stats, centres);
+    for (int i = 1; i < count; ++i) {
+        const cv::Rect box(stats.at<int>(i, cv::CC_STAT_LEFT), stats.at<int>(i, cv::CC_STAT_TOP),
+                           stats.at<int>(i, cv::CC_STAT_WIDTH), stats.at<int>(i, cv::CC_STAT_HEIGHT));
+        if (box.height > 4 * kRuleThicknessPx) continue;
+        struct Cut {
+            int top, bottom, darkest;
+        };
+        std::vector<Cut> cuts;
+        std::vector<int> darkness;
+        for (int x = box.x; x < box.br().x; ++x) {
+            Cut cut{box.y, box.br().y - 1, 0};
+            while (cut.top < cut.bottom && labels.at<int>(cut.top, x) != i) ++cut.top;
+            while (cut.bottom > cut.top && labels.at<int>(cut.bottom, x) != i) --cut.bottom;
+            for (int y = cut.top; y <= cut.bottom; ++y) cut.darkest = std::max<int>(cut.darkest, depth.at<uchar>(y, x));
+            cuts.push_back(cut);
+            darkness.push_back(cut.darkest);
+        }
+        std::ranges::nth_element(darkness, darkness.begin() + std::ssize(darkness) / 2);
+        const double usual = darkness[darkness.size() / 2];
+        for (int x = box.x; x < box.br().x; ++x) {
+            const auto& [top, bottom, darkest] = cuts[static_cast<size_t>(x - box.x)];
+            // Darker than the rule: a stroke lies on it. Ink just above and below: one runs through it.
+            if (darkest > kOnRule * usual + kFaintestRule) continue;
+            const auto inked = [&](int y) {
+                return y >= 0 && y < faint.rows && written.at<uchar>(y, x) != 0 && rules.at<uchar>(y, x) == 0;
+            };
+            bool crossed = false;
+            for (int k = 1; k <= kRuleThicknessPx && !crossed; ++k) crossed = inked(top - k) && inked(bottom + k);
+            for (int y = std::max(0, top - 1); y <= std::min(faint.rows - 1, bottom + 1); ++y) {
+                out.all.at<uchar>(y, x) = 255;
+                if (!crossed) out.free.at<uchar>(y, x) = 255;
+            }
+        }
+    }
+    return {sheared(out.free, -slope) & faint, sheared(out.all, -slope) & faint};
+}
+
+// Four times the mean distance of a bar's pixels from what is outside is its width and two; of pieces the one in the
+// middle, by area.
+double width_of_strokes(const cv::Mat& distances, const cv::Mat& labels, const std::vector<InkPiece>& pieces) {
+    std::vector<std::pair<double, int>> widths;
+    double all = 0;
+    for (const InkPiece& piece : pieces) {
+        double sum = 0;
+        for (int y = piece.box.y; y < piece.box.br().y; ++y)
+            for (int x = piece.box.x; x < piece.box.br().x; ++x)
+                if (labels.at<int>(y, x) == piece.label) sum += distances.at<float>(y, x);
+        widths.emplace_back(std::max(1.0, 4 * sum / piece.area - 2), piece.area);
+        all += piece.area;
+    }
+    std::ranges::sort(widths);
+    double passed = 0;
+    for (const auto& [width, area] : widths)
+        if ((passed += area) >= all / 2) return width;
+    return 0;
+}
+
+}  // namespace
+
+InkMask ink_mask(const cv::Mat& grey) {
+    InkMask out;
+    out.dark = darkness(grey);
+    cv::Mat soft, ink, faint;
+    cv::GaussianBlur(out.dark, soft, {}, 0.7);
+    const double otsu = cv::threshold(soft, ink, 0, 255, cv::THRESH_BINARY | cv::THRESH_OTSU);
+    const double least = std::max<double>(kFaintest, 0.75 * otsu);
+    cv::threshold(soft, ink, least, 255, cv::THRESH_BINARY);
+    cv::threshold(soft, faint, std::min<double>(kFaintestRule, least), 255, cv::THRESH_BINARY);
+    const Rules level = across(faint, ink, soft), upright = across(faint.t(), ink.t(), soft.t());
+    // Where rules cross one another nothing else need cross them.
+    out.rules = level.free | upright.free.t() | (level.all & upright.all.t());
+    ink -= out.rules;
+
+    cv::Mat stats, centres, distances;
+    const int count = cv::connectedComponentsWithStats(ink, out.labels, stats, centres);
+    std::vector<InkPiece> all;
+    for (int i = 1; i < count; ++i) {
+        const int area = stats.at<int>(i, cv::CC_STAT_AREA);
+        if (area < kSmallestPx) continue;
+        all.push_back({i,
+                       {stats.at<int>(i, cv::CC_STAT_LEFT), stats.at<int>(i, cv::CC_STAT_TOP),
+                        stats.at<int>(i, cv::CC_STAT_WIDTH), stats.at<int>(i, cv::CC_STAT_HEIGHT)},
+                       {centres.at<double>(i, 0), centres.at<double>(i, 1)},
+                       area});
+    }
+    cv::distanceTransform(ink, distances, cv::DIST_L2, 3);
+    out.stroke_px = width_of_strokes(distances, out.labels, all);
+    const double dot = kLeastDot * out.stroke_px * out.stroke_px;
+    const cv::Rect inner(kMarginPx, kMarginPx, grey.cols - 2 * kMarginPx, grey.rows - 2 * kMarginPx);
+    for (const InkPiece& piece : all) {
+        if (piece.area < dot) continue;
+        if ((piece.box & inner) != piece.box) {
+            // At the picture's border: what lies beside the sheet is a broad patch, fills a corner or runs along.
+            double broadest = 0;
+            cv::minMaxLoc(distances(piece.box), nullptr, &broadest);
+            const bool along = std::min(piece.box.width, piece.box.height) < kAlongPx &&
+                               std::max(piece.box.width, piece.box.height) > 3 * kAlongPx;
+            const bool corner = (piece.box.x < inner.x || piece.box.br().x > inner.br().x) &&
+                                (piece.box.y < inner.y || piece.box.br().y > inner.br().y);
+            if (along || corner || 2 * broadest > kBroad * out.stroke_px) continue;
+        }
+        out.pieces.push_back(piece);
+    }
+    return out;
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,32 @@
+// Tells ink from paper in a flat picture of a page, and printed rules from what was written on them.
+//
+// Ink is darker than the paper around it by Otsu's threshold (1979), with a floor for faint pencil. Rules are long thin
+// runs along one slope, across or down, fainter than ink or not. What is left is ink when it is as wide as the pen that
+// wrote most of it: a dot of a pen is as wide as its strokes, dirt and the crossings of rules are smaller, and what
+// looks in from beside the sheet is larger.
+#pragma once
+
+#include <opencv2/core.hpp>
+#include <vector>
+
+namespace fernleaf {
+
+struct InkPiece {
+    int label = 0;  // in InkMask::labels
+    cv::Rect box;
+    cv::Point2d middle;
+    int area = 0;  // px
+};
+
+struct InkMask {
+    cv::Mat dark;    // CV_8U: how much darker than the paper around it each pixel is
+    cv::Mat rules;   // CV_8U: 255 where a rule may be painted over; not where a stroke crosses it
+    cv::Mat labels;  // CV_32S: connected pieces of what is no rule; those that are no ink are not among the pieces
+    std::vector<InkPiece> pieces;
+    double stroke_px = 0;  // how wide most strokes are
+};
+
+// grey: CV_8UC1.
+InkMask ink_mask(const cv::Mat& grey);
+
+}  // namespace fernleaf

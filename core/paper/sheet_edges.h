@@ -1,0 +1,36 @@
+// Long straight edges in a photograph: what the sides of sheets of paper can be.
+#pragma once
+
+#include <opencv2/core.hpp>
+#include <vector>
+
+#include "base/geometry.h"
+
+namespace fernleaf {
+
+// A small picture in which edges are looked for: CIE L*a*b*, CV_32FC3, L from 0 to 100, without what is thinner than a
+// pen's stroke, and the slopes of its channels.
+struct EdgePicture {
+    cv::Mat lab;
+    cv::Mat slope_x, slope_y;  // CV_32FC3, per px
+    double scale = 1;          // its px in one of the picture it was made of
+};
+
+// pixels: CV_8UC3, BGR.
+EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px);
+
+// A straight line across the picture: the points p with dot(normal, p) = offset.
+struct EdgeLine {
+    Point normal;  // of length 1
+    double offset = 0;
+    double support = 0;  // px of edge along it
+    bool frame = false;  // the picture's own border
+    Point along() const { return {-normal.y, normal.x}; }
+    Point at(double t) const { return normal * offset + along() * t; }
+    double t_of(Point p) const { return dot(along(), p); }
+};
+
+// The strongest lines, at most `most` of them, and after them the four borders. px of the edge picture.
+std::vector<EdgeLine> edge_lines(const EdgePicture& picture, size_t most);
+
+}  // namespace fernleaf

@@ -1,0 +1,529 @@
+#include "paper/sheet_finding.h"
+
+#include <algorithm>
+#include <numbers>
+#include <opencv2/imgproc.hpp>
+#include <optional>
+
+#include "paper/sheet_edges.h"
+#include "paper/sheet_tracing.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kSeekingPx = 800;   // longer side of the picture in which sheets are looked for
+constexpr int kTracingPx = 1600;  // and in which their borders are followed
+constexpr int kLeastPicturePx = 32;
+constexpr size_t kMostSegments = 160;  // lines that are looked at, by their length
+constexpr size_t kMostLines = 56;      // and of these the clearest, of which sheets are made
+
+constexpr int kStepPx = 2;            // between the places of a line that are looked at
+constexpr double kEdgeSlope = 0.9;    // change of colour (CIE76) a px that is an edge
+constexpr int kEdgeReachPx = 3;       // how far beside the line it may lie
+constexpr double kBesidePx = 7;       // from the line: there the colours of both sides are taken
+constexpr double kDiffers = 4;        // colours that differ (CIE76)
+constexpr double kBeyond = 0.25;      // of the picture's size: corners may lie so far outside it
+constexpr double kLeastTurn = 0.61;   // radians: between sides that meet
+constexpr double kLeastSide = 0.05;   // of the picture's longer side
+constexpr double kLeastArea = 0.012;  // of the picture's
+constexpr double kLeastCover = 0.35;  // of a side that is edge
+constexpr double kUnknown = 0.55;     // what is taken for a share where nothing can be seen
+constexpr size_t kMostJudged = 6000;
+constexpr std::array<double, 2> kRingPx{8, 18};  // from the border: where its inside and outside are compared
+constexpr double kLeastContrast = 2, kSteadyContrast = 0.35;  // of colours (CIE76); and in parts of the mean
+constexpr double kUnseenContrast = 0.5;                       // where the picture ends
+constexpr int kPatchLevels = 16;                              // at which patches are cut out of the background
+constexpr double kLeastSolid = 0.88;                          // of its quadrilateral, which a patch must fill
+constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE76)
+constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
+constexpr double kLeastScore = 0.66;
+constexpr double kLeastFurther = 0.8;     // of sheets after the first
+constexpr double kMostLikeGround = 0.12;  // of the ground that has a sheet's colour, for those
+constexpr double kMostShared = 0.1;       // of the smaller of two sheets: how far they may overlap
+
+// What stands along a line, in sums up to each step, so that any part of it is known at once.
+class Profile {
+public:
+    Profile(const EdgePicture& picture, const EdgeLine& line) : line_(line) {
+        const int w = picture.lab.cols, h = picture.lab.rows;
+        const double reach = std::hypot(w, h);
+        begin_ = -reach;
+        const auto count = static_cast<size_t>(2 * reach / kStepPx) + 2;
+        sums_.resize(count + 1);
+        for (size_t i = 0; i < count; ++i) {
+            Sum sum = sums_[i];
+            const Point p = line.at(begin_ + static_cast<double>(i) * kStepPx);
+            const auto inside = [&](Point q) { return q.x >= 0 && q.y >= 0 && q.x <= w - 1 && q.y <= h - 1; };
+            if (inside(p)) {
+                ++sum.seen;
+                double steepest = 0;
+                for (int k = -kEdgeReachPx; k <= kEdgeReachPx; ++k) {
+                    const Point q = p + line.normal * k;
+                    if (!inside(q)) continue;
+                    const auto gx = picture.slope_x.at<cv::Vec3f>(static_cast<int>(q.y), static_cast<int>(q.x));
+                    const auto gy = picture.slope_y.at<cv::Vec3f>(static_cast<int>(q.y), static_cast<int>(q.x));
+                    steepest = std::max(steepest, cv::norm(gx * static_cast<float>(line.normal.x) +
+                                                           gy * static_cast<float>(line.normal.y)));
+                }
+                sum.edge += steepest > kEdgeSlope;
+                const Point before = p - line.normal * kBesidePx, after = p + line.normal * kBesidePx;
+                if (inside(before) && inside(after)) {
+                    const auto u = picture.lab.at<cv::Vec3f>(static_cast<int>(before.y), static_cast<int>(before.x));
+                    const auto v = picture.lab.at<cv::Vec3f>(static_cast<int>(after.y), static_cast<int>(after.x));
+                    ++sum.compared;
+                    const bool differ = cv::norm(u - v) > kDiffers;
+                    sum.differ += differ;
+                    sum.clear += differ && steepest > kEdgeSlope;
+                    sum.brighter += v[0] > u[0];
+                }
+            }
+            sums_[i + 1] = sum;
+        }
+    }
+
+    // px of edge with different colours on both sides.
+    double strength() const { return kStepPx * sums_.back().clear; }
+
+    struct Part {
+        double cover = kUnknown, differ = kUnknown,
+               brighter = kUnknown;  // shares; brighter: where the normal points to
+        double unseen = 0;           // share that lies outside the picture
+    };
+    Part between(Point a, Point b) const {
+        if (line_.frame) return {};
+        const auto [from, to] = std::minmax({line_.t_of(a), line_.t_of(b)});
+        const auto index = [&](double t) {
+            return static_cast<size_t>(std::clamp((t - begin_) / kStepPx, 0.0, static_cast<double>(sums_.size() - 1)));
+        };
+        const Sum &first = sums_[index(from)], &last = sums_[index(to)];
+        const double steps = std::max(1.0, (to - from) / kStepPx), seen = last.seen - first.seen;
+        const double compared = last.compared - first.compared;
+        Part out;
+        out.unseen = std::clamp(1 - seen / steps, 0.0, 1.0);
+        if (seen > 0) out.cover = (last.edge - first.edge) / seen * (1 - out.unseen) + kUnknown * out.unseen;
+        if (compared > 0) {
+            out.differ = (last.differ - first.differ) / compared * (1 - out.unseen) + kUnknown * out.unseen;
+            out.brighter = (last.brighter - first.brighter) / compared;
+        }
+        return out;
+    }
+
+private:
+    struct Sum {
+        int seen = 0, edge = 0, compared = 0, differ = 0, brighter = 0, clear = 0;
+    };
+    EdgeLine line_;
+    double begin_ = 0;
+    std::vector<Sum> sums_;
+};
+
+bool meet(const EdgeLine& a, const EdgeLine& b, Point& where) {
+    const double cross = a.normal.x * b.normal.y - a.normal.y * b.normal.x;
+    if (std::abs(cross) < std::sin(kLeastTurn)) return false;
+    where = {(a.offset * b.normal.y - b.offset * a.normal.y) / cross,
+             (a.normal.x * b.offset - b.normal.x * a.offset) / cross};
+    return true;
+}
+
+double area(const std::array<Point, 4>& corners) {
+    double sum = 0;
+    for (size_t i = 0; i < 4; ++i) sum += corners[i].x * corners[(i + 1) % 4].y - corners[(i + 1) % 4].x * corners[i].y;
+    return sum / 2;
+}
+
+struct Candidate {
+    std::array<Point, 4> corners{};  // clockwise
+    double cover = 0, least_cover = 0, differ = 0, brighter = 0;
+    double contrast = 0;  // share of the border along which inside and outside differ, and everywhere in the same way
+    double evenness = 0;
+    double score = 0;
+};
+
+// Corners in the order of one hand of a clock, from the one nearest the picture's top left.
+void set_clockwise(std::array<Point, 4>& corners) {
+    if (area(corners) < 0) std::swap(corners[1], corners[3]);
+    const auto first = std::ranges::min_element(corners, {}, [](Point p) { return p.x + p.y; });
+    std::ranges::rotate(corners, first);
+}
+
+class Search {
+public:
+    Search(const EdgePicture& picture, const std::vector<EdgeLine>& lines) : picture_(picture) {
+        std::vector<std::pair<double, size_t>> order;
+        std::vector<Profile> profiles;
+        for (const EdgeLine& line : lines) {
+            profiles.emplace_back(picture, line);
+            const double strength = line.frame ? std::numeric_limits<double>::infinity() : profiles.back().strength();
+            order.emplace_back(-strength, profiles.size() - 1);
+        }
+        std::ranges::sort(order);
+        if (order.size() > kMostLines) order.resize(kMostLines);
+        for (const auto& [strength, i] : order) lines_.push_back(lines[i]), profiles_.push_back(std::move(profiles[i]));
+        const size_t n = lines_.size();
+        corner_.resize(n * n);
+        meets_.resize(n * n);
+        const double w = picture.lab.cols, h = picture.lab.rows;
+        const Box frame{-kBeyond * w, -kBeyond * h, (1 + kBeyond) * w, (1 + kBeyond) * h};
+        for (size_t i = 0; i < n; ++i)
+            for (size_t k = 0; k < n; ++k)
+                meets_[i * n + k] =
+                    i != k && meet(lines_[i], lines_[k], corner_[i * n + k]) && frame.contains(corner_[i * n + k]);
+    }
+
+    // All fours of lines that can be a sheet, the likeliest first, judged by their borders.
+    std::vector<Candidate> candidates() const {
+        std::vector<Candidate> out;
+        const size_t n = lines_.size();
+        const double least = kLeastSide * std::max(picture_.lab.cols, picture_.lab.rows);
+        struct Crossing {
+            size_t line;
+            Profile::Part part;
+            double length;
+        };
+        for (size_t i = 0; i < n; ++i)
+            for (size_t k = i + 1; k < n; ++k) {
+                // Sides that face one another; whatever crosses both may close the sheet.
+                std::vector<Crossing> across;
+                for (size_t c = 0; c < n; ++c) {
+                    if (!meets_[i * n + c] || !meets_[k * n + c]) continue;
+                    const Point a = corner_[i * n + c], b = corner_[k * n + c];
+                    if (distance(a, b) < least) continue;
+                    const Profile::Part part = profiles_[c].between(a, b);
+                    if (part.cover > kLeastCover) across.push_back({c, part, distance(a, b)});
+                }
+                for (size_t p = 0; p < across.size(); ++p)
+                    for (size_t q = p + 1; q < across.size(); ++q)
+                        if (auto candidate =
+                                closed(i, across[p].line, k, across[q].line, across[p].part, across[q].part))
+                            out.push_back(*candidate);
+            }
+        std::ranges::sort(out, std::greater{}, &Candidate::score);
+        return out;
+    }
+
+    // A quadrilateral that came from elsewhere, as a candidate.
+    std::optional<Candidate> candidate(std::array<Point, 4> corners) const {
+        set_clockwise(corners);
+        Candidate out;
+        out.corners = corners;
+        out.least_cover = 1;
+        for (size_t side = 0; side < 4; ++side) {
+            const Point a = corners[side], b = corners[(side + 1) % 4], c = corners[(side + 2) % 4];
+            const double span = distance(a, b), next = distance(b, c);
+            if (span < 1 || next < 1) return std::nullopt;
+            const double turn = ((b.x - a.x) * (c.y - b.y) - (b.y - a.y) * (c.x - b.x)) / (span * next);
+            if (turn < std::sin(kLeastTurn)) return std::nullopt;
+            const Point normal = Point{b.y - a.y, a.x - b.x} * (1 / span);
+            const Profile::Part part = Profile(picture_, {normal, dot(normal, a), 0, false}).between(a, b);
+            out.cover += part.cover / 4;
+            out.brighter += (1 - part.brighter) / 4;  // the normal points outwards
+            out.least_cover = std::min(out.least_cover, part.cover);
+        }
+        return out;
+    }
+
+    // The second and slower look at a candidate.
+    void judge(Candidate& c) const {
+        double least = 1;
+        c.contrast = contrast(c, least);
+        c.evenness = evenness(c);
+        const double whole = static_cast<double>(picture_.lab.cols) * picture_.lab.rows;
+        c.score = 0.22 * c.cover + 0.12 * c.least_cover + 0.24 * c.contrast + 0.1 * least + 0.04 * c.brighter +
+                  0.20 * c.evenness + 0.08 * std::sqrt(std::min(1.0, area(c.corners) / whole));
+    }
+
+private:
+    bool within(Point p) const {
+        return p.x >= 0 && p.y >= 0 && p.x <= picture_.lab.cols - 1 && p.y <= picture_.lab.rows - 1;
+    }
+    cv::Vec3f colour(Point p) const { return picture_.lab.at<cv::Vec3f>(static_cast<int>(p.y), static_cast<int>(p.x)); }
+
+    // How even the inside is: how seldom its colour leaps from one place to the next, and how little its hue leaves
+    // that of the most. Light changes slowly, a shadow's edge is one leap; a pattern leaps everywhere.
+    double evenness(const Candidate& candidate) const {
+        constexpr int kPlaces = 13;
+        std::array<std::optional<cv::Vec3f>, static_cast<size_t>(kPlaces) * kPlaces> grid;
+        std::array<std::vector<float>, 2> hues;
+        const auto& c = candidate.corners;
+        for (int row = 0; row < kPlaces; ++row)
+            for (int column = 0; column < kPlaces; ++column) {
+                const double u = (column + 1.0) / (kPlaces + 1), v = (row + 1.0) / (kPlaces + 1);
+                const Point p = (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
+                if (!within(p)) continue;
+                grid[static_cast<size_t>(row * kPlaces + column)] = colour(p);
+                for (size_t k = 0; k < 2; ++k) hues[k].push_back(colour(p)[static_cast<int>(k) + 1]);
+            }
+        if (hues[0].size() < 20) return 0;
+        std::array<float, 2> middle{};
+        for (size_t k = 0; k < 2; ++k) {
+            std::ranges::nth_element(hues[k], hues[k].begin() + std::ssize(hues[k]) / 2);
+            middle[k] = hues[k][hues[k].size() / 2];
+        }
+        int pairs = 0, steady = 0, places = 0, alike = 0;
+        for (size_t i = 0; i < grid.size(); ++i) {
+            if (!grid[i]) continue;
+            ++places;
+            alike += std::hypot((*grid[i])[1] - middle[0], (*grid[i])[2] - middle[1]) < kSameHue;
+            const auto compare = [&](size_t other) {
+                if (!grid[other]) return;
+                ++pairs;
+                steady += cv::norm(*grid[i] - *grid[other]) < kLeap;
+            };
+            if (i % kPlaces + 1 < kPlaces) compare(i + 1);
+            if (i + kPlaces < grid.size()) compare(i + kPlaces);
+        }
+        return 0.5 * alike / places + 0.5 * steady / std::max(1, pairs);
+    }
+
+    // least: of the side where it is smallest.
+    double contrast(const Candidate& candidate, double& least) const {
+        struct Pair {
+            size_t side;
+            cv::Vec3f change;
+        };
+        std::vector<Pair> pairs;
+        std::array<int, 4> seen{}, unseen{};
+        cv::Vec3f sum(0, 0, 0);
+        for (size_t side = 0; side < 4; ++side) {
+            const Point a = candidate.corners[side], b = candidate.corners[(side + 1) % 4];
+            const Point way = b - a, out = Point{way.y, -way.x} * (1 / length(way));
+            for (int i = 1; i < 24; ++i)
+                for (const double off : kRingPx) {
+                    const Point p = a + way * (i / 24.0);
+                    const Point inner = p - out * off, outer = p + out * off;
+                    if (!within(inner) || !within(outer)) {
+                        ++unseen[side];
+                        continue;
+                    }
+                    ++seen[side];
+                    pairs.push_back({side, colour(inner) - colour(outer)});
+                    sum += pairs.back().change;
+                }
+        }
+        if (pairs.empty()) return 0;
+        const double strength = cv::norm(sum) / static_cast<double>(pairs.size());
+        const cv::Vec3f direction = sum * static_cast<float>(1 / std::max(1e-6, cv::norm(sum)));
+        std::array<int, 4> alike{};
+        for (const Pair& pair : pairs)
+            alike[pair.side] += pair.change.dot(direction) > std::max(kLeastContrast, kSteadyContrast * strength);
+        double total = 0;
+        least = 1;
+        for (size_t side = 0; side < 4; ++side) {
+            const double all = seen[side] + unseen[side];
+            const double share = (alike[side] + kUnseenContrast * unseen[side]) / all;
+            total += share / 4;
+            least = std::min(least, share);
+        }
+        return total;
+    }
+
+    std::optional<Candidate> closed(size_t top, size_t right, size_t bottom, size_t left, const Profile::Part& of_right,
+                                    const Profile::Part& of_left) const {
+        const size_t n = lines_.size();
+        Candidate out;
+        out.corners = {corner_[top * n + left], corner_[top * n + right], corner_[bottom * n + right],
+                       corner_[bottom * n + left]};
+        const bool clockwise = area(out.corners) > 0;
+        const double size = std::abs(area(out.corners));
+        const double whole = static_cast<double>(picture_.lab.cols) * picture_.lab.rows;
+        if (size < kLeastArea * whole) return std::nullopt;
+        for (size_t i = 0; i < 4; ++i) {  // convex
+            const Point a = out.corners[(i + 1) % 4] - out.corners[i],
+                        b = out.corners[(i + 2) % 4] - out.corners[(i + 1) % 4];
+            if ((a.x * b.y - a.y * b.x > 0) != clockwise) return std::nullopt;
+        }
+        const double least = kLeastSide * std::max(picture_.lab.cols, picture_.lab.rows);
+        const std::array<size_t, 4> sides{top, right, bottom, left};
+        double around = 0;
+        out.least_cover = 1;
+        const Point middle = (out.corners[0] + out.corners[1] + out.corners[2] + out.corners[3]) * 0.25;
+        for (size_t i = 0; i < 4; ++i) {
+            const Point a = out.corners[i], b = out.corners[(i + 1) % 4];
+            const double span = distance(a, b);
+            if (span < least) return std::nullopt;
+            const Profile::Part part = i == 1 ? of_right : i == 3 ? of_left : profiles_[sides[i]].between(a, b);
+            if (part.cover < kLeastCover) return std::nullopt;
+            around += span;
+            out.cover += span * part.cover;
+            out.differ += span * part.differ;
+            const bool inwards = dot(lines_[sides[i]].normal, middle) > lines_[sides[i]].offset;
+            out.brighter += span * (inwards ? part.brighter : 1 - part.brighter);
+            out.least_cover = std::min(out.least_cover, part.cover);
+        }
+        out.cover /= around, out.differ /= around, out.brighter /= around;
+        out.score = 0.34 * out.cover + 0.16 * out.least_cover + 0.24 * out.differ + 0.04 * out.brighter +
+                    0.12 * std::sqrt(std::min(1.0, size / whole));
+        set_clockwise(out.corners);
+        return out;
+    }
+
+    const EdgePicture& picture_;
+    std::vector<EdgeLine> lines_;
+    std::vector<Profile> profiles_;
+    std::vector<Point> corner_;
+    std::vector<char> meets_;
+};
+
+// The corners of a convex outline that is nearly a quadrilateral: of its sides all but four are given up, each where
+// that adds the least area.
+std::optional<std::array<Point, 4>> quadrilateral(const std::vector<cv::Point>& hull) {
+    std::vector<Point> corners;
+    for (const cv::Point& p : hull) corners.push_back({static_cast<double>(p.x), static_cast<double>(p.y)});
+    while (corners.size() > 4) {
+        const size_t n = corners.size();
+        double least = std::numeric_limits<double>::infinity();
+        size_t side = n;
+        Point tip;
+        for (size_t i = 0; i < n; ++i) {
+            // Without the side from i to i + 1 its neighbours meet.
+            const Point a = corners[(i + n - 1) % n], b = corners[i], c = corners[(i + 1) % n],
+                        d = corners[(i + 2) % n];
+            const Point u = b - a, v = c - d;
+            const double cross = u.x * v.y - u.y * v.x;
+            if (std::abs(cross) < 1e-9) continue;
+            const double t = ((c.x - b.x) * v.y - (c.y - b.y) * v.x) / cross;
+            if (t < 0) continue;  // they part
+            const Point meeting = b + u * t;
+            const double added = std::abs((c.x - b.x) * (meeting.y - b.y) - (c.y - b.y) * (meeting.x - b.x)) / 2;
+            if (added < least) least = added, side = i, tip = meeting;
+        }
+        if (side == n) return std::nullopt;
+        corners[side] = tip;
+        corners.erase(corners.begin() + static_cast<std::ptrdiff_t>((side + 1) % n));
+    }
+    if (corners.size() != 4) return std::nullopt;
+    return std::array<Point, 4>{corners[0], corners[1], corners[2], corners[3]};
+}
+
+// Quadrilaterals about patches that are lighter than what surrounds them, or of another colour.
+std::vector<std::array<Point, 4>> patches(const EdgePicture& picture) {
+    std::vector<std::array<Point, 4>> out;
+    const double whole = static_cast<double>(picture.lab.cols) * picture.lab.rows;
+    std::vector<cv::Mat> channels;
+    cv::split(picture.lab, channels);
+    // Against the light's own slow change.
+    cv::Mat light;
+    cv::blur(channels[0], light, cv::Size(picture.lab.cols / 2, picture.lab.rows / 2));
+    channels.push_back(channels[0] - light);
+    for (const cv::Mat& channel : channels) {
+        cv::Mat grey;
+        cv::normalize(channel, grey, 0, 255, cv::NORM_MINMAX, CV_8U);
+        for (int level = 1; level < kPatchLevels; ++level)
+            for (const int kind : {cv::THRESH_BINARY, cv::THRESH_BINARY_INV}) {
+                if (kind == cv::THRESH_BINARY_INV && &channel == &channels.front()) continue;
+                cv::Mat mask;
+                cv::threshold(grey, mask, 255.0 * level / kPatchLevels, 255, kind);
+                cv::morphologyEx(mask, mask, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
+                std::vector<std::vector<cv::Point>> contours;
+                cv::findContours(mask, contours, cv::RETR_EXTERNAL, cv::CHAIN_APPROX_SIMPLE);
+                for (const std::vector<cv::Point>& contour : contours) {
+                    const double size = cv::contourArea(contour);
+                    if (size < kLeastArea * whole) continue;
+                    std::vector<cv::Point> hull;
+                    cv::convexHull(contour, hull);
+                    if (size < kLeastSolid * cv::contourArea(hull)) continue;
+                    const auto corners = quadrilateral(hull);
+                    if (corners && std::abs(area(*corners)) * kLeastSolid < size) out.push_back(*corners);
+                }
+            }
+    }
+    return out;
+}
+
+double shared_area(const std::array<Point, 4>& a, const std::array<Point, 4>& b) {
+    const auto of = [](const std::array<Point, 4>& corners) {
+        std::vector<cv::Point2f> out;
+        for (const Point& p : corners) out.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+        return out;
+    };
+    std::vector<cv::Point2f> common;
+    return cv::intersectConvexConvex(of(a), of(b), common);
+}
+
+// A shadow's edge parts a sheet into pieces that are nearly as good as the whole.
+const Candidate& whole_of(const Candidate& piece, const std::vector<Candidate>& all) {
+    const Candidate* largest = &piece;
+    for (const Candidate& c : all) {
+        if (c.score < piece.score - kNearlyAsGood) break;
+        if (area(c.corners) > area(largest->corners) && c.cover > piece.cover - kNearlyAsGood &&
+            c.contrast > piece.contrast - kNearlyAsGood && c.evenness > piece.evenness - kNearlyAsGood &&
+            shared_area(c.corners, piece.corners) > 0.95 * area(piece.corners))
+            largest = &c;
+    }
+    return *largest;
+}
+
+// Whether a patch is of a colour that much of the rest of the picture has, too: a stripe of cloth, a plank.
+bool like_ground(const EdgePicture& picture, const std::array<Point, 4>& corners,
+                 const std::vector<std::array<Point, 4>>& sheets) {
+    cv::Mat mask(picture.lab.size(), CV_8U, cv::Scalar(0));
+    const auto fill = [&](const std::array<Point, 4>& shape, int value) {
+        std::vector<cv::Point> points;
+        for (const Point& p : shape) points.emplace_back(static_cast<int>(p.x), static_cast<int>(p.y));
+        cv::fillConvexPoly(mask, points, cv::Scalar(value));
+    };
+    for (const auto& sheet : sheets) fill(sheet, 2);
+    fill(corners, 1);
+    const auto sampled = [&](auto use) {
+        for (int y = 2; y < mask.rows; y += 5)
+            for (int x = 2; x < mask.cols; x += 5) use(mask.at<uchar>(y, x), picture.lab.at<cv::Vec3f>(y, x));
+    };
+    std::array<std::vector<float>, 3> inside;
+    sampled([&](uchar kind, const cv::Vec3f& colour) {
+        for (size_t k = 0; kind == 1 && k < 3; ++k) inside[k].push_back(colour[static_cast<int>(k)]);
+    });
+    if (inside[0].empty()) return true;
+    cv::Vec3f middle;
+    for (size_t k = 0; k < 3; ++k) {
+        std::ranges::nth_element(inside[k], inside[k].begin() + std::ssize(inside[k]) / 2);
+        middle[static_cast<int>(k)] = inside[k][inside[k].size() / 2];
+    }
+    int ground = 0, alike = 0;
+    sampled([&](uchar kind, const cv::Vec3f& colour) {
+        if (kind != 0) return;
+        ++ground;
+        alike += cv::norm(colour - middle) < kDiffers;
+    });
+    return alike > kMostLikeGround * ground;
+}
+
+bool all_frame(const std::array<Point, 4>& corners, const EdgePicture& picture) {
+    const double whole = static_cast<double>(picture.lab.cols) * picture.lab.rows;
+    return area(corners) > 0.985 * whole;
+}
+
+}  // namespace
+
+std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
+    std::vector<FoundSheet> out;
+    if (pixels.cols < kLeastPicturePx || pixels.rows < kLeastPicturePx) return out;
+    const EdgePicture seeking = edge_picture(pixels, kSeekingPx);
+    const std::vector<EdgeLine> lines = edge_lines(seeking, kMostSegments);
+    const Search search(seeking, lines);
+    std::vector<Candidate> judged = search.candidates();
+    if (judged.size() > kMostJudged) judged.resize(kMostJudged);
+    for (const std::array<Point, 4>& patch : patches(seeking))
+        if (const auto candidate = search.candidate(patch)) judged.push_back(*candidate);
+    for (Candidate& candidate : judged) search.judge(candidate);
+    std::ranges::sort(judged, std::greater{}, &Candidate::score);
+
+    const EdgePicture tracing = edge_picture(pixels, kTracingPx);
+    std::vector<std::array<Point, 4>> taken;
+    for (const Candidate& best : judged) {
+        if (out.size() == most || best.score < kLeastScore) break;
+        const Candidate& candidate = whole_of(best, judged);
+        const bool apart = std::ranges::all_of(taken, [&](const std::array<Point, 4>& other) {
+            return shared_area(candidate.corners, other) < kMostShared * std::min(area(candidate.corners), area(other));
+        });
+        if (!apart) continue;
+        if (all_frame(candidate.corners, seeking)) break;
+        if (!out.empty() && (best.score < kLeastFurther || like_ground(seeking, candidate.corners, taken))) continue;
+        taken.push_back(candidate.corners);
+        SheetOutline outline{candidate.corners, {}};
+        outline = traced(tracing, scaled(outline, tracing.scale / seeking.scale));
+        out.push_back({scaled(outline, 1 / tracing.scale), std::clamp(candidate.score, 0.0, 1.0)});
+    }
+    return out;
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,93 @@
+#include "paper/sheet_finding.h"
+
+#include <gtest/gtest.h>
+
+#include "paper/test_photo.h"
+
+namespace fernleaf {
+namespace {
+
+const SheetOutline kAslant{{{{180, 120}, {770, 190}, {820, 1010}, {90, 930}}}, {}};
+
+void expect_near(const SheetOutline& found, const SheetOutline& meant, double px) {
+    for (size_t i = 0; i < 4; ++i) EXPECT_LT(distance(found.corners[i], meant.corners[i]), px) << "corner " << i;
+}
+
+TEST(SheetFinding, FindsASheetSeenAslantToThePixel) {
+    cv::Mat photo = table({900, 1200}, {70, 90, 110});
+    lay_sheet(photo, kAslant);
+    scrawl(photo, kAslant);
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, kAslant, 2.5);
+    EXPECT_TRUE(found[0].outline.straight());
+    EXPECT_GT(found[0].certainty, 0.8);
+}
+
+TEST(SheetFinding, FindsASheetThatIsHardlyBrighterThanTheTable) {
+    cv::Mat photo = table({900, 1200}, {214, 218, 220});
+    lay_sheet(photo, kAslant);
+    scrawl(photo, kAslant);
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, kAslant, 4);
+}
+
+TEST(SheetFinding, FollowsASideThatCurls) {
+    SheetOutline curled = kAslant;
+    curled.bows[0] = {-0.12, 0.03};
+    curled.bows[2] = {0.12, -0.03};
+    cv::Mat photo = table({900, 1200}, {70, 90, 110});
+    lay_sheet(photo, curled);
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_FALSE(found[0].outline.straight());
+    for (const double t : {0.2, 0.5, 0.8})
+        EXPECT_LT(distance(found[0].outline.on_side(0, t), curled.on_side(0, t)), 5) << t;
+}
+
+TEST(SheetFinding, ACornerOutsideThePictureIsWhereTheSidesMeet) {
+    SheetOutline beyond = kAslant;
+    beyond.corners[1] = {940, 60};
+    cv::Mat photo = table({900, 1200}, {70, 90, 110});
+    lay_sheet(photo, beyond);
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_LT(distance(found[0].outline.corners[1], beyond.corners[1]), 8);
+    EXPECT_LT(distance(found[0].outline.corners[3], beyond.corners[3]), 4);
+}
+
+TEST(SheetFinding, SeveralNotesAreToldApart) {
+    cv::Mat photo = table({1200, 900}, {70, 90, 110});
+    const std::vector<SheetOutline> notes{{{{{100, 120}, {400, 100}, {420, 400}, {110, 410}}}, {}},
+                                          {{{{520, 110}, {820, 140}, {800, 440}, {500, 420}}}, {}},
+                                          {{{{300, 500}, {640, 510}, {630, 840}, {290, 830}}}, {}}};
+    const cv::Scalar colours[] = {{120, 230, 240}, {200, 240, 190}, {235, 240, 240}};
+    for (size_t i = 0; i < notes.size(); ++i) lay_sheet(photo, notes[i], colours[i]);
+    const auto found = find_sheets(photo, 10);
+    ASSERT_EQ(found.size(), 3U);
+    for (const SheetOutline& note : notes) {
+        const auto is = [&](const FoundSheet& f) { return distance(f.outline.corners[0], note.corners[0]) < 4; };
+        EXPECT_EQ(std::ranges::count_if(found, is), 1);
+    }
+    EXPECT_EQ(find_sheets(photo, 1).size(), 1U);
+}
+
+TEST(SheetFinding, AScanThatIsAllPaperIsLeftWhole) {
+    cv::Mat scan = table({850, 1200}, {235, 240, 240});
+    scrawl(scan, {{{{0, 0}, {850, 0}, {850, 1200}, {0, 1200}}}, {}});
+    EXPECT_TRUE(find_sheets(scan, 1).empty());
+    for (int y = 100; y < 1150; y += 50) cv::line(scan, {0, y}, {850, y}, {200, 180, 170}, 2);
+    EXPECT_TRUE(find_sheets(scan, 1).empty()) << "rules are no border";
+    cv::rectangle(scan, cv::Rect(120, 200, 600, 700), {60, 60, 60}, 2);
+    EXPECT_TRUE(find_sheets(scan, 1).empty()) << "a frame drawn on the sheet is none";
+}
+
+TEST(SheetFinding, TakesTinyAndEmptyPictures) {
+    EXPECT_TRUE(find_sheets(cv::Mat(), 1).empty());
+    EXPECT_TRUE(find_sheets(cv::Mat(1, 4000, CV_8UC3, cv::Scalar::all(9)), 1).empty());
+    EXPECT_TRUE(find_sheets(cv::Mat(200, 200, CV_8UC3, cv::Scalar::all(255)), 5).empty());
+}
+
+}  // namespace
+}  // namespace fernleaf
