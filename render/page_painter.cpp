@@ -3,7 +3,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "ink/nib.h"
-#include "paper/picture_file.h"
+#include "paper/sheet_picture.h"
 #include "render/stroke_look.h"
 #include "render/text_look.h"
 
@@ -53,7 +53,7 @@ PictureImages load_pictures(const Page& page, const FileSource& files, int most_
     for (const Picture& picture : pictures) {
         const auto bytes = files(picture.file);
         if (!bytes) continue;
-        const auto pixels = decode_picture(*bytes, picture.frame);
+        const auto pixels = picture_pixels(*bytes, picture);
         if (!pixels) continue;
         cv::Mat small = *pixels;
         const int longest = std::max(small.cols, small.rows);

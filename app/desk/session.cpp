@@ -840,7 +840,7 @@ void Session::import_files(const QStringList& paths, std::optional<NotebookId> i
             const auto part = [&](double p) {
                 progress((static_cast<double>(i) + p) / static_cast<double>(paths.size()));
             };
-            auto source = read_source(paths[i].toStdString(), cancel, part);
+            auto source = read_source(paths[i].toStdString(), PictureUse::sheets, cancel, part);
             if (!source) {
                 if (!cancel.cancelled()) failures << text_of(source.error());
                 continue;

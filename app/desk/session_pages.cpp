@@ -158,7 +158,7 @@ void Session::change_sheet(const Sheet& sheet) {
 void Session::keep_picture(const QString& path) {
     if (!may_change()) return emit picture_kept({});
     tasks_->post([this, path] {
-        const auto source = read_source(path.toStdString());
+        const auto source = read_source(path.toStdString(), PictureUse::as_they_are);
         std::string hash;
         QString reason = source ? tr("it is no picture.") : text_of(source.error());
         if (source && !source->picture_bytes.empty()) {
@@ -251,7 +251,7 @@ void Session::add_picture(const QString& path, Point middle) {
     if (!page_ || !may_change()) return;
     tasks_->post([this, path, middle, page = page_->info.id, share = kPictureShareOfPage * page_->info.width_mm] {
         const auto put = [&]() -> Result<Elements> {
-            auto source = read_source(path.toStdString());
+            auto source = read_source(path.toStdString(), PictureUse::as_they_are);
             if (!source) return source.error();
             if (source->picture_bytes.empty()) return Error{"it holds ink; import it as a page instead."};
             const auto file = library_->add_file(source->picture_bytes);

@@ -5,6 +5,7 @@
 
 #include "exchange/inkml.h"
 #include "paper/picture_file.h"
+#include "paper/sheet_picture.h"
 
 namespace fernleaf {
 namespace {
@@ -39,7 +40,19 @@ Result<SourceFile> ink_pages(const std::string& bytes) {
     return out;
 }
 
-Result<SourceFile> picture_pages(std::string bytes, const std::string& name, const CancelToken& cancel,
+void add_page(SourceFile& out, const std::string& name, int frame, const Suggestion& sheet, SourceFile::Pixels pixels) {
+    FilledPage page;
+    page.info.width_mm = sheet.width_mm;
+    page.info.height_mm = sheet.height_mm;
+    page.info.paper = Paper::plain;
+    Picture picture{0, "", name, frame, Box::of(0, 0, sheet.width_mm, sheet.height_mm)};
+    picture.treatment = sheet.treatment;
+    page.content.pictures = {std::move(picture)};
+    out.pages.push_back(std::move(page));
+    out.pixels.push_back(pixels);
+}
+
+Result<SourceFile> picture_pages(std::string bytes, const std::string& name, PictureUse use, const CancelToken& cancel,
                                  const Progress& progress) {
     const auto sheets = probe_picture(bytes);
     if (!sheets) return sheets.error();
@@ -47,19 +60,19 @@ Result<SourceFile> picture_pages(std::string bytes, const std::string& name, con
     for (size_t i = 0; i < sheets->size(); ++i) {
         if (cancel.cancelled()) return Error{"the import was cancelled"};
         const SheetSize& size = (*sheets)[i];
-        FilledPage page;
-        page.info.width_mm = size.width_mm;
-        page.info.height_mm = size.height_mm;
-        page.info.paper = Paper::plain;
-        if (picture_kind(bytes) != PictureKind::pdf) {
+        const int frame = static_cast<int>(i);
+        if (picture_kind(bytes) == PictureKind::pdf) {
+            add_page(out, name, frame, {{}, size.width_mm, size.height_mm, {}}, {size.width_px, size.height_px});
+        } else {
             // A header may promise what the rest does not hold; and a camera's picture may lie on its side.
-            const auto pixels = decode_picture(bytes, static_cast<int>(i));
+            const auto pixels = decode_picture(bytes, frame);
             if (!pixels) return pixels.error();
-            page.info.height_mm = page.info.width_mm * pixels->rows / pixels->cols;
+            const SourceFile::Pixels whole{pixels->cols, pixels->rows};
+            if (use == PictureUse::sheets)
+                for (const Suggestion& sheet : suggested(*pixels)) add_page(out, name, frame, sheet, whole);
+            else
+                add_page(out, name, frame, {{}, size.width_mm, size.width_mm * pixels->rows / pixels->cols, {}}, whole);
         }
-        const Box whole = Box::of(0, 0, page.info.width_mm, page.info.height_mm);
-        page.content.pictures = {{0, "", name, static_cast<int>(i), whole}};
-        out.pages.push_back(std::move(page));
         if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(sheets->size()));
     }
     out.picture_bytes = std::move(bytes);
@@ -72,14 +85,15 @@ Error named(const std::filesystem::path& path, const Error& error) {
 
 }  // namespace
 
-Result<SourceFile> read_source(const std::filesystem::path& path, const CancelToken& cancel, const Progress& progress) {
+Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use, const CancelToken& cancel,
+                               const Progress& progress) {
     auto bytes = bytes_of(path);
     if (!bytes) return named(path, bytes.error());
     const bool picture = picture_kind(*bytes) != PictureKind::unknown;
     if (!picture && !looks_like_inkml(*bytes))
         return named(path, Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file"});
     auto source =
-        picture ? picture_pages(*std::move(bytes), path.filename().string(), cancel, progress) : ink_pages(*bytes);
+        picture ? picture_pages(*std::move(bytes), path.filename().string(), use, cancel, progress) : ink_pages(*bytes);
     if (!source) return named(path, source.error());
     return source;
 }
@@ -97,7 +111,7 @@ Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, So
 Result<std::vector<PageId>> import_file(Library& library, NotebookId notebook, const std::filesystem::path& path,
                                         const CancelToken& cancel, const Progress& progress) {
     if (library.why_read_only()) return Error{*library.why_read_only()};
-    auto source = read_source(path, cancel, progress);
+    auto source = read_source(path, PictureUse::sheets, cancel, progress);
     if (!source) return source.error();
     if (cancel.cancelled()) return named(path, Error{"the import was cancelled"});
     auto pages = add_source(library, notebook, *std::move(source));

@@ -1,4 +1,5 @@
-// Brings files into a library: InkML becomes ink, pictures and PDF pages become pages with that picture.
+// Brings files into a library: InkML becomes ink, the sheets found in pictures and the pages of PDFs become pages with
+// that picture.
 //
 //   auto pages = import_file(library, notebook, "walk.inkml");
 //
@@ -16,14 +17,21 @@ namespace fernleaf {
 
 // Pages as they stand in a file, before they are in a library: their pictures name no file yet, only its frame.
 struct SourceFile {
+    struct Pixels {
+        int width = 0, height = 0;
+    };
     std::vector<FilledPage> pages;
-    std::string picture_bytes;  // of the file the pages' pictures are frames of; empty for ink
+    std::vector<Pixels> pixels;  // of the picture that each page was found in; none for ink
+    std::string picture_bytes;   // of the file the pages' pictures are frames of; empty for ink
 };
+
+// What pictures in a file are: of sheets of paper, each a page of its own, or pictures to be shown as they are.
+enum class PictureUse { sheets, as_they_are };
 
 constexpr std::uintmax_t kLargestSourceBytes = 512'000'000;
 
 // What a file holds. Fails with one sentence, which names the file.
-Result<SourceFile> read_source(const std::filesystem::path& path, const CancelToken& cancel = {},
+Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use, const CancelToken& cancel = {},
                                const Progress& progress = {});
 
 // Adds pages at a notebook's end.

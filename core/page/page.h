@@ -10,6 +10,7 @@
 #include "base/geometry.h"
 #include "ink/stroke.h"
 #include "page/text_block.h"
+#include "page/treatment.h"
 
 namespace fernleaf {
 
@@ -72,14 +73,15 @@ std::string language_list(const std::vector<std::string>& codes);
 // A picture on a page: its file is content-addressed in the library and never altered.
 struct Picture {
     PictureId id = 0;
-    std::string file;      // SHA-256 of the content, hexadecimal
-    std::string name;      // the name it came with
-    int frame = 0;         // which page of a PDF or a multi-page TIFF, counted from 0
-    Box box;               // mm: where it lies, before it is turned
-    double angle = 0;      // degrees clockwise about its middle
-    Box crop{0, 0, 1, 1};  // what is shown of it, in parts of its width and height
-    bool locked = false;   // not to be moved by accident
-    int64_t order = 0;     // pictures with higher numbers lie above others; 0: its id is the number
+    std::string file;          // SHA-256 of the content, hexadecimal
+    std::string name;          // the name it came with
+    int frame = 0;             // which page of a PDF or a multi-page TIFF, counted from 0
+    Box box;                   // mm: where it lies, before it is turned
+    double angle = 0;          // degrees clockwise about its middle
+    Box crop{0, 0, 1, 1};      // what is shown of it, in parts of its width and height
+    bool locked = false;       // not to be moved by accident
+    int64_t order = 0;         // pictures with higher numbers lie above others; 0: its id is the number
+    Treatment treatment = {};  // what is done to the file's picture before anything else
     friend bool operator==(const Picture&, const Picture&) = default;
 };
 

@@ -7,8 +7,8 @@
 #include "base/edit_distance.h"
 #include "base/text.h"
 #include "ink/grouping.h"
-#include "paper/picture_file.h"
 #include "paper/scan_lines.h"
+#include "paper/sheet_picture.h"
 
 namespace fernleaf {
 namespace {
@@ -35,7 +35,7 @@ cv::Mat picture_of_place(const Page& page, const FileSource& files, const Box& b
     if (picture == page.pictures.end()) return {};
     const auto bytes = files(picture->file);
     if (!bytes) return {};
-    const auto pixels = decode_picture(*bytes, picture->frame);
+    const auto pixels = picture_to_read(*bytes, *picture);
     if (!pixels) return {};
     const double mm = picture->box.width() / pixels->cols;
     const auto px = [&](double x) { return (x - picture->box.left) / mm; };

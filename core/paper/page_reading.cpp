@@ -2,8 +2,8 @@
 
 #include <cmath>
 
-#include "paper/picture_file.h"
 #include "paper/scan_lines.h"
+#include "paper/sheet_picture.h"
 
 namespace fernleaf {
 namespace {
@@ -16,6 +16,16 @@ uint64_t signature_of(const Picture& picture, uint64_t seed) {
     // Moved, turned or cropped it is another picture: its lines are elsewhere.
     for (const double value : {picture.box.left, picture.box.top, picture.box.right, picture.box.bottom, picture.angle,
                                picture.crop.left, picture.crop.top, picture.crop.right, picture.crop.bottom})
+        hash = mixed(hash, static_cast<uint64_t>(std::llround(value * 1000)));
+    // How it is straightened, too; how it is cleaned changes nothing in what is read.
+    Treatment laid = picture.treatment;
+    laid.look = Look::original, laid.without_rules = false;
+    if (laid.untouched()) return hash >> 1;
+    if (laid.outline)
+        for (const Point& p : polygon(*laid.outline, 4))
+            hash =
+                mixed(mixed(hash, static_cast<uint64_t>(std::llround(p.x))), static_cast<uint64_t>(std::llround(p.y)));
+    for (const double value : {static_cast<double>(laid.quarter_turns), laid.turn_deg, laid.aspect})
         hash = mixed(hash, static_cast<uint64_t>(std::llround(value * 1000)));
     return hash >> 1;
 }
@@ -82,7 +92,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
             if (line.source == source) lines.push_back(line);
         if (lines.empty()) {
             const auto bytes = files(picture.file);
-            const auto pixels = bytes ? decode_picture(*bytes, picture.frame) : Result<cv::Mat>(bytes.error());
+            const auto pixels = bytes ? picture_to_read(*bytes, picture) : Result<cv::Mat>(bytes.error());
             if (pixels)
                 lines = read_picture(picture, cropped(*pixels, picture), reader, settings, source, cancel, progress);
         }

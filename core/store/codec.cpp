@@ -266,6 +266,48 @@ Result<TextBlock> decode_text(const std::string& json) {
     }
 }
 
+std::string encode_treatment(const Treatment& treatment) {
+    if (treatment.untouched()) return {};
+    Json j{{"turns", treatment.quarter_turns},
+           {"angle", treatment.turn_deg},
+           {"aspect", treatment.aspect},
+           {"look", static_cast<int>(treatment.look)},
+           {"without_rules", treatment.without_rules}};
+    if (treatment.outline) {
+        for (const Point& p : treatment.outline->corners) j["corners"].push_back({p.x, p.y});
+        if (!treatment.outline->straight())
+            for (const Bow& bow : treatment.outline->bows) j["bows"].push_back({bow.even, bow.odd});
+    }
+    return text_of(j);
+}
+
+Result<Treatment> decode_treatment(const std::string& json) {
+    Treatment out;
+    if (json.empty()) return out;
+    const Error damaged{"What is done to a picture in the library is damaged."};
+    try {
+        const Json j = Json::parse(json);
+        out.quarter_turns = j.at("turns").get<int>() & 3;
+        out.turn_deg = j.at("angle");
+        out.aspect = j.at("aspect");
+        const int look = j.at("look");
+        if (look < 0 || look > static_cast<int>(Look::black_white)) return damaged;
+        out.look = static_cast<Look>(look);
+        out.without_rules = j.at("without_rules");
+        if (j.contains("corners")) {
+            out.outline.emplace();
+            for (size_t i = 0; i < 4; ++i) {
+                out.outline->corners[i] = {j["corners"].at(i).at(0), j["corners"].at(i).at(1)};
+                if (j.contains("bows")) out.outline->bows[i] = {j["bows"].at(i).at(0), j["bows"].at(i).at(1)};
+            }
+            if (!sound(*out.outline)) return damaged;
+        }
+        return out;
+    } catch (const Json::exception&) {
+        return damaged;
+    }
+}
+
 std::string encode_elements(const Elements& elements) {
     Json j{{"texts", Json::array()}, {"pictures", Json::array()}};
     for (const TextBlock& t : elements.texts) j["texts"].push_back(encode_text(t));
@@ -275,7 +317,8 @@ std::string encode_elements(const Elements& elements) {
                                  {"frame", p.frame},
                                  {"box", json_of(p.box)},
                                  {"angle", p.angle},
-                                 {"crop", json_of(p.crop)}});
+                                 {"crop", json_of(p.crop)},
+                                 {"treatment", encode_treatment(p.treatment)}});
     return text_of(j);
 }
 
@@ -289,9 +332,12 @@ Result<Elements> decode_elements(const std::string& json) {
             if (!text) return damaged;
             out.texts.push_back(*std::move(text));
         }
-        for (const Json& p : j.at("pictures"))
+        for (const Json& p : j.at("pictures")) {
+            auto treatment = decode_treatment(p.value("treatment", std::string()));
+            if (!treatment) return damaged;
             out.pictures.push_back({0, p.at("file"), p.at("name"), p.at("frame"), box_from(p.at("box")), p.at("angle"),
-                                    box_from(p.at("crop"))});
+                                    box_from(p.at("crop")), false, 0, *treatment});
+        }
         return out;
     } catch (const Json::exception&) {
         return damaged;

@@ -25,6 +25,9 @@ Result<TextBlock> decode_text(const std::string& json);
 // Pictures and blocks of text as they are copied from page to page; strokes travel as InkML.
 std::string encode_elements(const Elements& elements);
 Result<Elements> decode_elements(const std::string& json);
+// Nothing for a picture that is left as it is.
+std::string encode_treatment(const Treatment& treatment);
+Result<Treatment> decode_treatment(const std::string& json);
 std::string encode_sheet_change(const SheetChange& change);
 Result<SheetChange> decode_sheet_change(const std::string& json);
 

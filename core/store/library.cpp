@@ -66,6 +66,12 @@ Result<Stroke> stroke_at(const Statement& row) {
     return stroke;
 }
 
+// A picture is shown as it came when what was done to it can't be read; check() tells.
+Treatment treatment_or_none(const std::string& json) {
+    const auto treatment = decode_treatment(json);
+    return treatment ? *treatment : Treatment{};
+}
+
 Picture picture_at(const Statement& row) {
     return {row.integer(0),
             row.text(1),
@@ -75,7 +81,8 @@ Picture picture_at(const Statement& row) {
             row.real(8),
             box_at(row, 9),
             row.integer(13) != 0,
-            row.integer(14)};
+            row.integer(14),
+            treatment_or_none(row.text(15))};
 }
 
 Result<TextBlock> text_at(const Statement& row) {
@@ -86,7 +93,8 @@ Result<TextBlock> text_at(const Statement& row) {
 
 constexpr char kStrokeColumns[] = "id, colour, width, kind, tip, opacity, by_pressure, place, start, points";
 constexpr char kPictureColumns[] =
-    "id, file, name, frame, x, y, width, height, angle, crop_left, crop_top, crop_right, crop_bottom, locked, place";
+    "id, file, name, frame, x, y, width, height, angle, crop_left, crop_top, crop_right, crop_bottom, locked, place, "
+    "treatment";
 constexpr char kTextColumns[] = "id, data";
 constexpr char kCorrectionColumns[] = "strokes, box_left, box_top, box_right, box_bottom, text, kind";
 
@@ -424,7 +432,9 @@ void Library::insert_elements(PageId page, Elements& elements) {
     }
     Statement picture = db_->prepare(
         "INSERT OR IGNORE INTO picture (id, page, live, file, name, frame, x, y, width, height, angle, crop_left, "
-        "crop_top, crop_right, crop_bottom, locked, place) VALUES (?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "crop_top, crop_right, crop_bottom, locked, place, treatment) VALUES (?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, "
+        "?, ?, "
+        "?, ?, ?)");
     for (Picture& p : elements.pictures) {
         if (p.id == 0) p.id = new_element_id();
         picture.reset()
@@ -444,6 +454,7 @@ void Library::insert_elements(PageId page, Elements& elements) {
             .bind(p.crop.bottom)
             .bind(p.locked ? 1 : 0)
             .bind(p.order)
+            .bind(encode_treatment(p.treatment))
             .run();
     }
     Statement text = db_->prepare("INSERT OR IGNORE INTO text_block (id, page, live, data) VALUES (?, ?, 1, ?)");
@@ -816,6 +827,9 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
     Statement strokes = db_->prepare("SELECT id, points FROM stroke");
     while (strokes.step() && !cancel.cancelled())
         if (!decode_points(strokes.blob(1))) wrong.push_back("stroke " + strokes.text(0) + ": damaged");
+    Statement pictures = db_->prepare("SELECT id, treatment FROM picture");
+    while (pictures.step() && !cancel.cancelled())
+        if (!decode_treatment(pictures.text(1))) wrong.push_back("picture " + pictures.text(0) + ": damaged");
     Statement texts = db_->prepare("SELECT id, data FROM text_block");
     while (texts.step() && !cancel.cancelled())
         if (!decode_text(texts.text(1))) wrong.push_back("text " + texts.text(0) + ": damaged");

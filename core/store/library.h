@@ -21,6 +21,7 @@
 #include "base/result.h"
 #include "finding/query.h"
 #include "page/edit.h"
+#include "page/intake.h"
 #include "page/page.h"
 #include "store/database.h"
 
@@ -131,6 +132,17 @@ public:
     // Adds pages holding nothing but these elements, in one transaction: what came from outside arrives whole or not at
     // all. New elements get their ids.
     Result<std::vector<PageId>> add_filled_pages(NotebookId notebook, std::vector<FilledPage>& pages);
+
+    // The intake tray, in the person's order.
+    Result<std::vector<IntakeEntry>> intake() const;
+    // At the end, or after another entry; they get their ids. The files they name are in the library.
+    Status add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after = 0);
+    Status change_intake(const IntakeEntry& entry);
+    // Puts the entries in this order; others keep theirs behind them.
+    Status order_intake(const std::vector<IntakeId>& order);
+    Status discard_intake(const std::vector<IntakeId>& entries);
+    // Makes pages of entries at a notebook's end and takes them out of the tray, in one transaction.
+    Result<std::vector<PageId>> file_intake(const std::vector<IntakeId>& entries, NotebookId notebook);
 
     Result<std::string> add_file(const std::string& bytes);
     Result<std::string> file(const std::string& hash) const;

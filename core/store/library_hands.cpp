@@ -1,7 +1,7 @@
 // Word lists and hands: what a person adds to what the reader knows.
 #include <algorithm>
-#include <chrono>
 
+#include "base/now.h"
 #include "base/text.h"
 #include "store/library.h"
 
@@ -10,11 +10,6 @@ namespace {
 
 constexpr size_t kLongestWord = 200;  // bytes
 constexpr int kExampleHeight = 40;
-
-int64_t now_ms() {
-    using namespace std::chrono;
-    return duration_cast<milliseconds>(system_clock::now().time_since_epoch()).count();
-}
 
 bool sound(const std::string& word) {
     return !word.empty() && word.size() <= kLongestWord && valid_utf8(word) && word.find(' ') == std::string::npos;

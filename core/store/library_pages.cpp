@@ -211,7 +211,8 @@ Status Library::empty_bin() {
     std::vector<std::string> files;
     {
         Statement s = db_->prepare(
-            "SELECT hash FROM file WHERE hash NOT IN (SELECT file FROM picture) AND hash NOT IN (SELECT picture FROM "
+            "SELECT hash FROM file WHERE hash NOT IN (SELECT file FROM picture) AND hash NOT IN (SELECT file FROM "
+            "intake) AND hash NOT IN (SELECT picture FROM "
             "page) AND hash NOT IN (SELECT picture FROM notebook) AND NOT EXISTS (SELECT 1 FROM edit WHERE sheet <> '' "
             "AND instr(sheet, hash))");  // undo may want its paper back
         while (s.step()) files.push_back(s.text(0));

@@ -101,6 +101,13 @@ constexpr std::array kMigrations = {
     ALTER TABLE edit ADD COLUMN corrections TEXT NOT NULL DEFAULT '[]';
     ALTER TABLE reading_line ADD COLUMN heading INTEGER NOT NULL DEFAULT 0;
     )",
+    // 7: what is done to photographs of paper; those that wait to be filed
+    R"(
+    ALTER TABLE picture ADD COLUMN treatment TEXT NOT NULL DEFAULT '';
+    CREATE TABLE intake (id INTEGER PRIMARY KEY, place INTEGER NOT NULL, file TEXT NOT NULL REFERENCES file (hash),
+                         name TEXT NOT NULL, frame INTEGER NOT NULL, treatment TEXT NOT NULL, looked_at INTEGER NOT NULL,
+                         width REAL NOT NULL, height REAL NOT NULL, faults INTEGER NOT NULL, added INTEGER NOT NULL);
+    )",
 };
 
 }  // namespace fernleaf

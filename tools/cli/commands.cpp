@@ -76,6 +76,20 @@ Status read_pages(Library& library, const std::vector<PageId>& pages, const Read
     return Done{};
 }
 
+// The sheets on the page of a source, counted from 1: a picture in which none was found is one.
+std::vector<ShownSheet> shown_sheets(const Page& page, const SourceFile& source, int number) {
+    std::vector<ShownSheet> out;
+    for (const Picture& picture : page.pictures) {
+        const auto [w, h] = source.pixels[static_cast<size_t>(number - 1)];
+        const double right = w, bottom = h;
+        const auto& outline = picture.treatment.outline;
+        out.push_back({picture.box, outline
+                                        ? outline->corners
+                                        : std::array<Point, 4>{{{0, 0}, {right, 0}, {right, bottom}, {0, bottom}}}});
+    }
+    return out;
+}
+
 }  // namespace
 
 std::vector<int> page_numbers(const std::string& list) {
@@ -112,7 +126,7 @@ int read_command(const ReadOptions& options) {
     bool first_page = true;
     Json pages = Json::array();
     for (const auto& input : options.inputs) {
-        auto source = read_source(input);
+        auto source = read_source(input, PictureUse::sheets);
         if (!source) {
             status = fail(source.error());
             continue;
@@ -126,7 +140,8 @@ int read_command(const ReadOptions& options) {
             const Reading reading = read_page(page, files, **reader, settings, {}, {});
             ++number;
             if (options.json) {
-                pages.push_back(page_json(reading, page.info, input.string(), number));
+                pages.push_back(
+                    page_json(reading, page.info, shown_sheets(page, *source, number), input.string(), number));
             } else {
                 if (!first_page) std::cout << '\f';
                 std::cout << plain_text(reading) << std::flush;
@@ -150,7 +165,7 @@ int import_command(const LibraryOptions& options) {
 
     int status = kAllDone;
     for (const auto& input : options.inputs) {
-        auto source = read_source(input);
+        auto source = read_source(input, PictureUse::sheets);
         if (!source) {
             status = fail(source.error());
             continue;

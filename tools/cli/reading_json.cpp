@@ -39,8 +39,17 @@ Json word_json(const ReadWord& word) {
 
 Json box_json(const Box& box) { return Json::array({mm(box.left), mm(box.top), mm(box.width()), mm(box.height())}); }
 
-Json page_json(const Reading& reading, const PageInfo& info, const std::string& source, int number) {
+Json page_json(const Reading& reading, const PageInfo& info, const std::vector<ShownSheet>& sheets,
+               const std::string& source, int number) {
     Json regions = Json::array();
+    for (const ShownSheet& sheet : sheets) {
+        Json quad = Json::array();
+        for (const Point& corner : sheet.corners) quad.push_back({rounded(corner.x, 0.1), rounded(corner.y, 0.1)});
+        regions.push_back({{"kind", kind_name(RegionKind::picture)},
+                           {"box_mm", box_json(sheet.box)},
+                           {"quad_px", quad},
+                           {"lines", Json::array()}});
+    }
     for (size_t i = 0; i < reading.lines.size();) {
         const ReadLine& first = reading.lines[i];
         Box box;

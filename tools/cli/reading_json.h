@@ -1,8 +1,10 @@
 // A reading as the JSON that `fernleaf-cli read --format json` prints.
 #pragma once
 
+#include <array>
 #include <nlohmann/json.hpp>
 #include <string>
+#include <vector>
 
 #include "page/page.h"
 
@@ -10,7 +12,14 @@ namespace fernleaf {
 
 nlohmann::json box_json(const Box& box);
 
+// A sheet of paper that a page shows.
+struct ShownSheet {
+    Box box;                       // mm
+    std::array<Point, 4> corners;  // where they are in the file's picture, px, clockwise from the top left
+};
+
 // One entry of "pages": source is the file's name as given, number the page in it, counted from 1.
-nlohmann::json page_json(const Reading& reading, const PageInfo& info, const std::string& source, int number);
+nlohmann::json page_json(const Reading& reading, const PageInfo& info, const std::vector<ShownSheet>& sheets,
+                         const std::string& source, int number);
 
 }  // namespace fernleaf

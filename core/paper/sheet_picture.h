@@ -1,0 +1,40 @@
+// From the file of a photograph or scan to the page it shows.
+//
+//   for (const Suggestion& sheet : suggested(pixels)) ...      // what to do with it, one a sheet
+//   cv::Mat page = treated(pixels, sheet.treatment);
+#pragma once
+
+#include <opencv2/core.hpp>
+#include <string>
+#include <vector>
+
+#include "base/result.h"
+#include "page/page.h"
+#include "paper/cleaning.h"
+
+namespace fernleaf {
+
+// pixels: CV_8UC3, BGR; so is what comes out.
+cv::Mat treated(const cv::Mat& pixels, const Treatment& treatment);
+
+// The pixels a picture on a page shows, before it is cropped.
+Result<cv::Mat> picture_pixels(const std::string& bytes, const Picture& picture);
+
+// The same, laid flat and turned but neither cleaned nor painted over: what is read.
+Result<cv::Mat> picture_to_read(const std::string& bytes, const Picture& picture);
+
+struct Suggestion {
+    Treatment treatment;
+    double width_mm = 0, height_mm = 0;  // of the page
+    Faults faults;
+};
+
+constexpr size_t kMostSheetsInPicture = 24;
+
+// One for each sheet found, in reading order; one for the whole picture where none is.
+std::vector<Suggestion> suggested(const cv::Mat& pixels);
+
+// The page's size and the faults under another treatment.
+Suggestion judged(const cv::Mat& pixels, const Treatment& treatment);
+
+}  // namespace fernleaf

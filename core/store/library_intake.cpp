@@ -1,0 +1,152 @@
+// The library's intake tray: what waits to be straightened and filed.
+#include "base/now.h"
+#include "store/codec.h"
+#include "store/library.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr char kColumns[] = "id, file, name, frame, treatment, looked_at, width, height, faults, added";
+
+constexpr int kBlurred = 1, kGlare = 2, kLowResolution = 4;  // as libraries keep them
+
+Result<IntakeEntry> entry_at(const Statement& row) {
+    const auto treatment = decode_treatment(row.text(4));
+    if (!treatment) return treatment.error();
+    const int64_t faults = row.integer(8);
+    return IntakeEntry{row.integer(0),
+                       row.text(1),
+                       row.text(2),
+                       static_cast<int>(row.integer(3)),
+                       *treatment,
+                       row.integer(5) != 0,
+                       row.real(6),
+                       row.real(7),
+                       (faults & kBlurred) != 0,
+                       (faults & kGlare) != 0,
+                       (faults & kLowResolution) != 0,
+                       row.integer(9)};
+}
+
+Statement& bind_entry(Statement& s, const IntakeEntry& e) {
+    const int faults = (e.blurred ? kBlurred : 0) | (e.glare ? kGlare : 0) | (e.low_resolution ? kLowResolution : 0);
+    return s.bind(e.file)
+        .bind(e.name)
+        .bind(e.frame)
+        .bind(encode_treatment(e.treatment))
+        .bind(e.looked_at ? 1 : 0)
+        .bind(e.width_mm)
+        .bind(e.height_mm)
+        .bind(faults);
+}
+
+FilledPage page_of(const IntakeEntry& entry) {
+    FilledPage page;
+    page.info.width_mm = entry.width_mm;
+    page.info.height_mm = entry.height_mm;
+    page.info.paper = Paper::plain;
+    Picture picture;
+    picture.file = entry.file;
+    picture.name = entry.name;
+    picture.frame = entry.frame;
+    picture.box = Box::of(0, 0, entry.width_mm, entry.height_mm);
+    picture.treatment = entry.treatment;
+    page.content.pictures = {std::move(picture)};
+    return page;
+}
+
+}  // namespace
+
+Result<std::vector<IntakeEntry>> Library::intake() const {
+    const std::lock_guard lock(mutex_);
+    std::vector<IntakeEntry> out;
+    Statement s = db_->prepare(std::string("SELECT ") + kColumns + " FROM intake ORDER BY place, id");
+    while (s.step()) {
+        auto entry = entry_at(s);
+        if (!entry) return entry.error();
+        out.push_back(*std::move(entry));
+    }
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Status Library::add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    int64_t place = 0;
+    {
+        Statement s = db_->prepare(
+            "SELECT ifnull((SELECT place FROM intake WHERE id = ?), (SELECT ifnull(max(place), 0) FROM intake))");
+        if (s.bind(after).step()) place = s.integer(0);
+    }
+    db_->prepare("UPDATE intake SET place = place + ? WHERE place > ?")
+        .bind(static_cast<int64_t>(entries.size()))
+        .bind(place)
+        .run();
+    Statement insert = db_->prepare(
+        "INSERT INTO intake (file, name, frame, treatment, looked_at, width, height, faults, place, added) VALUES (?, "
+        "?, "
+        "?, ?, ?, ?, ?, ?, ?, ?)");
+    for (IntakeEntry& entry : entries) {
+        entry.added_ms = now_ms();
+        bind_entry(insert.reset(), entry).bind(++place).bind(entry.added_ms).run();
+        entry.id = db_->last_id();
+    }
+    return transaction.commit();
+}
+
+Status Library::change_intake(const IntakeEntry& entry) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    if (entry.treatment.outline && !sound(*entry.treatment.outline))
+        return Error{"The sheet's corners are no sheet's."};
+    Statement s = db_->prepare(
+        "UPDATE intake SET file = ?, name = ?, frame = ?, treatment = ?, looked_at = ?, width = ?, height = ?, faults "
+        "= ? "
+        "WHERE id = ?");
+    bind_entry(s, entry).bind(entry.id).run();
+    return db_->take_status();
+}
+
+Status Library::order_intake(const std::vector<IntakeId>& order) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    db_->prepare("UPDATE intake SET place = place + ?").bind(static_cast<int64_t>(order.size())).run();
+    Statement s = db_->prepare("UPDATE intake SET place = ? WHERE id = ?");
+    for (size_t i = 0; i < order.size(); ++i) s.reset().bind(static_cast<int64_t>(i + 1)).bind(order[i]).run();
+    return transaction.commit();
+}
+
+Status Library::discard_intake(const std::vector<IntakeId>& entries) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    Statement s = db_->prepare("DELETE FROM intake WHERE id = ?");
+    for (const IntakeId id : entries) s.reset().bind(id).run();
+    return transaction.commit();
+}
+
+Result<std::vector<PageId>> Library::file_intake(const std::vector<IntakeId>& entries, NotebookId notebook) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    std::vector<PageId> pages;
+    Statement select = db_->prepare(std::string("SELECT ") + kColumns + " FROM intake WHERE id = ?");
+    Statement remove = db_->prepare("DELETE FROM intake WHERE id = ?");
+    for (const IntakeId id : entries) {
+        if (!select.reset().bind(id).step()) continue;  // filed already
+        const auto entry = entry_at(select);
+        if (!entry) return entry.error();
+        FilledPage page = page_of(*entry);
+        pages.push_back(insert_page(notebook, page.info));
+        insert_elements(pages.back(), page.content);
+        select.reset();
+        remove.reset().bind(id).run();
+    }
+    if (Status status = transaction.commit(); !status) return status.error();
+    return pages;
+}
+
+}  // namespace fernleaf
