@@ -104,6 +104,59 @@ std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
     return {bytes.begin(), bytes.end()};
 }
 
+constexpr double kPhotoPxPerMm = 9;
+
+cv::Scalar bgr(uint32_t colour) {
+    return {static_cast<double>(colour & 0xFF), static_cast<double>(colour >> 8 & 0xFF),
+            static_cast<double>(colour >> 16 & 0xFF)};
+}
+
+// A sheet as it lay on the table: paper of a colour, with writing.
+Result<cv::Mat> written_sheet(const Json& json, std::mt19937& random) {
+    const auto hand = Hand::load(demo_directory() / "hands" / (json.at("hand").get<std::string>() + ".json"));
+    if (!hand) return hand.error();
+    const double width = json.at("size")[0], height = json.at("size")[1], spacing = json.at("spacing");
+    const auto px = [](double mm) { return static_cast<int>(mm * kPhotoPxPerMm); };
+    cv::Mat sheet(px(height), px(width), CV_8UC3, bgr(colour_of(json.at("paper"))));
+    WritingStyle style;
+    style.x_height_mm = json.at("x_height");
+    style.pen = {colour_of(json.at("ink")), json.at("pen").get<float>()};
+    double y = json.at("at")[1];
+    if (json.value("rules", false))
+        for (double rule = y + 1; rule < height; rule += spacing)
+            cv::line(sheet, {0, px(rule)}, {sheet.cols, px(rule)}, bgr(0xB9C4CE), 2);
+    for (const Json& line : json.at("lines")) {
+        draw_ink(sheet, hand->write(line.get<std::string>(), {json.at("at")[0].get<double>(), y}, style, random),
+                 kPhotoPxPerMm);
+        y += spacing;
+    }
+    return sheet;
+}
+
+Result<std::string> photograph(const Json& json, std::mt19937& random) {
+    const std::map<std::string, Ground> grounds{
+        {"wood", Ground::wood}, {"cloth", Ground::cloth}, {"desk", Ground::desk}};
+    std::vector<cv::Mat> sheets;
+    for (const Json& sheet : json.at("sheets")) {
+        const auto pixels = written_sheet(sheet, random);
+        if (!pixels) return pixels.error();
+        sheets.push_back(*pixels);
+    }
+    View view;
+    view.ground = grounds.at(json.at("ground"));
+    view.tilt_deg = json.at("tilt");
+    view.tilt_towards = json.at("towards");
+    view.roll_deg = json.at("roll");
+    view.fill = json.at("fill");
+    view.shadow = json.at("shadow");
+    view.curl = json.value("curl", 0.0);
+    view.long_side_px = 2400;
+    const Photo photo = take_photo(sheets, view, random);
+    std::vector<uchar> bytes;
+    cv::imencode(".jpg", photo.pixels, bytes, {cv::IMWRITE_JPEG_QUALITY, 86});
+    return std::string(bytes.begin(), bytes.end());
+}
+
 }  // namespace
 
 Result<std::vector<DemoPage>> demo_texts() {
@@ -168,6 +221,19 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
         auto& same = made[notebook.languages];
         same.insert(same.end(), ids->begin(), ids->end());
     }
+    std::vector<IntakeEntry> waiting;
+    for (const Json& source : json->at("photographs")) {
+        const auto bytes = photograph(source, random);
+        if (!bytes) return bytes.error();
+        const auto file = library.add_file(*bytes);
+        if (!file) return file.error();
+        IntakeEntry entry;
+        entry.file = *file;
+        entry.name = source.at("name");
+        entry.width_mm = 210, entry.height_mm = 297;  // until they are looked at
+        waiting.push_back(std::move(entry));
+    }
+    if (Status status = library.add_to_intake(waiting); !status) return status.error();
     return made;
 }
 

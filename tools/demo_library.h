@@ -1,5 +1,5 @@
-// The demonstration library: the notebooks of Hallow Hill, made from demo/hallow-hill.json. Everything in it is
-// invented.
+// The demonstration library: the notebooks of Hallow Hill and photographs that wait in its intake tray, made from
+// demo/hallow-hill.json. Everything in it is invented.
 #pragma once
 
 #include <map>

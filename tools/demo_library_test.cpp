@@ -39,6 +39,7 @@ TEST(DemoLibrary, HoldsTheScenarioInSeveralHandsAndColours) {
     EXPECT_EQ(pages, texts->size());
     EXPECT_EQ(scans, 1U);
     EXPECT_GE(colours.size(), 4U);
+    EXPECT_EQ(library->intake()->size(), 3U);
     EXPECT_TRUE(library->check()->empty());
     EXPECT_FALSE(make_demo_library(*library.library)) << "a library in use must not be filled again";
 }

@@ -1,11 +1,12 @@
 """Writes the hands that the demo library and the benches are written in: demo/hands/*.json (seconds).
 
-    python3 demo_hands.py [--all DIRECTORY]
+    python3 demo_hands.py [--all DIRECTORY | --trained DIRECTORY]
 
 With --all, every hand kept out of training is written to a directory of one's own, with
-sentences that neither the network nor the language model has seen, for bench/reading_bench.
+sentences that neither the network nor the language model has seen, for bench/reading_bench. With --trained, the hands
+that were trained on, for training/print_head.cpp.
 
-None of them is trained on. Traced hands come as a graph of middle lines; here the pieces that run on in one another
+None of the first two is trained on. Traced hands come as a graph of middle lines; here the pieces that run on in one another
 through a crossing are put together again, as a pen would have written them.
 """
 import argparse
@@ -69,11 +70,14 @@ def begin_left(path):
 def main():
     parser = argparse.ArgumentParser()
     parser.add_argument("--all", type=pathlib.Path)
+    parser.add_argument("--trained", type=pathlib.Path)
     options = parser.parse_args()
-    folder = options.all or settings.ROOT / "demo" / "hands"
+    folder = options.all or options.trained or settings.ROOT / "demo" / "hands"
     folder.mkdir(parents=True, exist_ok=True)
     held = [(name, name, "see the font") for name in settings.VALIDATION + settings.HELD_STROKE_FONTS]
-    for name, hand_name, licence in held if options.all else CHOSEN:
+    kept_out = {name for name, _, _ in held}
+    trained = [(p.stem, p.stem, "see the font") for p in sorted(settings.HANDS.glob("*.pickle")) if p.stem not in kept_out]
+    for name, hand_name, licence in trained if options.trained else held if options.all else CHOSEN:
         hand = pickle.loads((settings.HANDS / f"{hand_name}.pickle").read_bytes())
         glyphs = {}
         for c, (advance, paths) in hand["glyphs"].items():

@@ -69,6 +69,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
       library_(std::move(library)),
       models_(std::move(models)),
       teaching_(std::make_unique<TeachingDesk>(*library_)),
+      intake_(std::make_unique<IntakeDesk>(*library_)),
       disk_(std::make_unique<JobThread>()),
       reading_thread_(std::make_unique<JobThread>(JobThread::Haste::patient)),
       tasks_(std::make_unique<JobThread>()) {
@@ -82,6 +83,10 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     retry_timer_.setInterval(kRetryMs);
     connect(&retry_timer_, &QTimer::timeout, this, &Session::save_again);
     mode_ = static_cast<ReadingMode>(std::clamp(QSettings().value("reading_mode", 0).toInt(), 0, 2));
+    connect(intake_.get(), &IntakeDesk::filed, this, [this](const std::vector<PageId>& pages) {
+        read_later(pages);
+        refresh_shelf();
+    });
     connect(teaching_.get(), &TeachingDesk::problem, this, &Session::problem);
     connect(teaching_.get(), &TeachingDesk::notice, this, &Session::notice);
     connect(teaching_.get(), &TeachingDesk::reading_outdated, this, &Session::read_all_anew);
@@ -96,6 +101,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
             reader_ = *std::move(reader);
         else
             reason = text_of(reader.error());
+        if (auto print = PrintSkills::load(models_)) print_ = *std::move(print);
         QMetaObject::invokeMethod(
             this,
             [this, reason] {
@@ -676,7 +682,8 @@ void Session::pump_reader() {
             const auto preferences = library_->preferences(notebook);
             const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
             const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
-            Reading reading = read_page(*page, files, *reader_, settings, earlier, corrections, cancel);
+            Reading reading =
+                read_page(*page, files, *reader_, settings, earlier, corrections, cancel, {}, print_.get());
             QMetaObject::invokeMethod(
                 this,
                 [this, id = page->info.id, edition, whole = !cancel.cancelled(),
@@ -951,6 +958,7 @@ void Session::wait_idle() {
         reading_thread_->wait_idle();
         tasks_->wait_idle();
         teaching_->wait_idle();
+        intake_->wait_idle();
         if (save_timer_.isActive()) save_reading_now();
         QCoreApplication::sendPostedEvents();
         QCoreApplication::processEvents(QEventLoop::AllEvents, 10);

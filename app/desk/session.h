@@ -18,6 +18,7 @@
 #include <memory>
 #include <optional>
 
+#include "desk/intake_desk.h"
 #include "desk/teaching_desk.h"
 #include "paper/page_reading.h"
 #include "reading/reader.h"
@@ -126,6 +127,7 @@ public:
     void redo();
 
     TeachingDesk& teaching() { return *teaching_; }
+    IntakeDesk& intake() { return *intake_; }
     // Lets the reader learn from the open page, which was copied from lines_to_copy().
     void learn_copied_page();
     void change_notebook(const Notebook& notebook);
@@ -217,8 +219,10 @@ private:
 
     std::unique_ptr<Library> library_;
     std::filesystem::path models_;
-    std::shared_ptr<Reader> reader_;  // used on the reader thread only
+    std::shared_ptr<Reader> reader_;      // used on the reader thread only
+    std::unique_ptr<PrintSkills> print_;  // and this
     std::unique_ptr<TeachingDesk> teaching_;
+    std::unique_ptr<IntakeDesk> intake_;
 
     std::optional<Page> page_;
     // The open page as the reader's thread knows it: edits follow it there, so that no reading has to copy it.

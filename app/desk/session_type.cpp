@@ -66,7 +66,8 @@ void Session::set_in_type(const TypeWish& wish) {
         Preferences with = preferences ? *preferences : Preferences{};
         if (!wish.language.empty()) with.languages = {wish.language};
         const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
-        const Reading fresh = read_page(page, files, *reader_, reader_->prepared(with), reading, corrections);
+        const Reading fresh =
+            read_page(page, files, *reader_, reader_->prepared(with), reading, corrections, {}, {}, print_.get());
         const std::set<StrokeId> chosen(wish.ink.begin(), wish.ink.end());
         auto made = std::make_shared<Made>();
         made->setting = fernleaf::set_in_type(page, fresh, chosen.empty() ? nullptr : &chosen, text_width);
@@ -207,7 +208,7 @@ Result<Edit> Session::page_in_type(PageId id, const CancelToken& cancel) {
     const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
     const Reading fresh =
         read_page(*page, files, *reader_, reader_->prepared(preferences ? *preferences : Preferences{}), *reading,
-                  *corrections, cancel);
+                  *corrections, cancel, {}, print_.get());
     Setting setting = fernleaf::set_in_type(*page, fresh, nullptr, text_width);
     for (TextBlock& block : setting.blocks) lay_out_level(block);
     return Edit{"Set in type", {{}, {}, std::move(setting.blocks)}, {std::move(setting.ink)}};

@@ -100,7 +100,8 @@ TEST_F(Cropping, APictureLetGoOverThePageIsPutThere) {
     QDropEvent elsewhere(QPoint(40, 400), Qt::CopyAction, &data, Qt::LeftButton, {});
     let_go(elsewhere);
     session_->wait_idle();
-    EXPECT_EQ(session_->library().pages(session_->notebook().id)->size(), 2U) << "over the shelf it becomes a page";
+    EXPECT_EQ(session_->library().pages(session_->notebook().id)->size(), 1U);
+    EXPECT_EQ(session_->intake().entries().size(), 1U) << "over the shelf it goes into the tray";
 }
 
 }  // namespace

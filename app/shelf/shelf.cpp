@@ -214,6 +214,8 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     task_->hide();
     column->addWidget(task_);
 
+    auto* tray = new QHBoxLayout;
+    tray->setContentsMargins(10, 0, 10, 0);
     auto* foot = new QHBoxLayout;
     foot->setContentsMargins(10, 0, 10, 0);
     const auto button = [&](const QString& text, const QString& tip) {
@@ -225,6 +227,11 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         foot->addWidget(b);
         return b;
     };
+    intake_ = button(tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)"));
+    foot->removeWidget(intake_);
+    tray->addWidget(intake_);
+    tray->addStretch();
+    column->addLayout(tray);
     new_notebook_ = button(tr("New notebook"), tr("Make a notebook  (Ctrl+Shift+N)"));
     foot->addStretch();
     import_ = button(tr("Import"), tr("Bring in InkML, pictures or PDF  (Ctrl+I)"));
@@ -242,6 +249,7 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     });
     connect(new_notebook_, &QToolButton::clicked, this, &Shelf::new_notebook);
     connect(import_, &QToolButton::clicked, this, &Shelf::import_wanted);
+    connect(intake_, &QToolButton::clicked, this, &Shelf::intake_wanted);
     connect(task_cancel_, &QToolButton::clicked, &session_, &Session::cancel_task);
     connect(list_, &QListView::clicked, this, &Shelf::activate);
     connect(list_, &QListView::activated, this, &Shelf::activate);
@@ -342,9 +350,16 @@ void Shelf::restyle() {
     find_icon_->setIcon(icon(QStringLiteral("find")));
     new_notebook_->setIcon(icon(QStringLiteral("add-notebook")));
     import_->setIcon(icon(QStringLiteral("import")));
+    intake_->setIcon(icon(QStringLiteral("intake")));
     task_cancel_->setIcon(icon(QStringLiteral("close")));
     list_->setStyleSheet(QStringLiteral("QListView { background: transparent; }"));
     list_->viewport()->update();
+}
+
+void Shelf::set_waiting(size_t sheets) {
+    intake_->setText(
+        sheets == 0 ? tr("Intake tray")
+                    : tr("Intake tray: %1").arg(counted(static_cast<qsizetype>(sheets), tr("sheet"), tr("sheets"))));
 }
 
 }  // namespace fernleaf

@@ -23,12 +23,14 @@ public:
     QListView* list() const { return list_; }
     const ShelfModel& model() const { return model_; }
     void restyle();
+    void set_waiting(size_t sheets);  // in the intake tray
 
 signals:
     void hit_chosen(PageId page, const std::vector<Box>& boxes);
     void search_left();  // the field was emptied
     void new_notebook();
     void import_wanted();
+    void intake_wanted();
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -55,6 +57,7 @@ private:
     QToolButton* task_cancel_;
     QToolButton* new_notebook_;
     QToolButton* import_;
+    QToolButton* intake_;
     QAction* find_icon_;
 };
 

@@ -68,6 +68,8 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     stack_ = new QStackedWidget;
     stack_->addWidget(build_welcome());
     stack_->addWidget(desk);
+    intake_ = new IntakeTray(session_.intake());
+    stack_->addWidget(intake_);
     notice_ = new NoticeBar(stack_);
     right->addWidget(head_);
     right->addWidget(stack_, 1);
@@ -87,7 +89,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     });
     connect(&session_, &Session::page_opened, this, [this] {
         const bool first = showing_welcome();
-        stack_->setCurrentIndex(1);
+        stack_->setCurrentIndex(1);             // also when the tray is shown: the page was asked for
         if (first) spread_->ink()->setFocus();  // keys choose tools from the start
         head_->show();
         update_head();
@@ -96,7 +98,10 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         hits_page_ = 0;
     });
     connect(&session_, &Session::shelf_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
-        if (session_.page()) return;
+        notebooks_.clear();
+        for (const NotebookSummary& n : notebooks) notebooks_.push_back(n.notebook);
+        intake_->set_notebooks(notebooks_, session_.page() ? session_.notebook().id : 0);
+        if (session_.page() || showing_intake()) return;
         if (notebooks.empty()) {
             stack_->setCurrentIndex(0);
             head_->hide();
@@ -116,10 +121,23 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(shelf_, &Shelf::search_left, this, [this] { spread_->ink()->set_hits({}); });
     connect(shelf_, &Shelf::new_notebook, this, &MainWindow::ask_for_notebook);
     connect(shelf_, &Shelf::import_wanted, this, &MainWindow::ask_for_import);
+    connect(shelf_, &Shelf::intake_wanted, this, [this] { show_intake(true); });
+    IntakeDesk& tray = session_.intake();
+    connect(&tray, &IntakeDesk::problem, notice_, &NoticeBar::show_problem);
+    connect(&tray, &IntakeDesk::changed, this, [this] { shelf_->set_waiting(session_.intake().entries().size()); });
+    connect(&tray, &IntakeDesk::filed, this, [this](const std::vector<PageId>& pages) {
+        if (pages.empty()) return;
+        notice_->show_notice(pages.size() == 1 ? tr("Filed as a page.") : tr("Filed as %1 pages.").arg(pages.size()));
+        if (session_.intake().entries().empty()) session_.open_page(pages.front());
+    });
+    connect(intake_, &IntakeTray::left, this, [this] { show_intake(false); });
+    connect(intake_, &IntakeTray::files_wanted, this, &MainWindow::ask_for_import);
+    connect(intake_, &IntakeTray::notebook_wanted, this, &MainWindow::ask_for_notebook);
     add_shortcuts();
     restore();
     if (session_.read_only()) notice_->show_problem(QString::fromStdString(*session_.library().why_read_only()));
     session_.refresh_shelf();
+    session_.intake().refresh();
 }
 
 QToolButton* MainWindow::head_button(const QString& icon_name, const QString& tip, bool switchable) {
@@ -288,7 +306,7 @@ void MainWindow::add_shortcuts() {
     const auto key = [this](const QKeySequence& keys, auto slot) {
         connect(new QShortcut(keys, this), &QShortcut::activated, this, slot);
     };
-    key(QKeySequence::Undo, [this] { session_.undo(); });
+    key(QKeySequence::Undo, [this] { showing_intake() ? session_.intake().undo() : session_.undo(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { session_.redo(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
         shelf_->find_field()->setFocus(Qt::ShortcutFocusReason);
@@ -297,6 +315,7 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::CTRL | Qt::Key_N), [this] { session_.add_page(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { ask_for_notebook(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_I), [this] { ask_for_import(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), [this] { show_intake(!showing_intake()); });
     key(QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
         if (session_.page()) export_->showMenu();
     });
@@ -445,6 +464,7 @@ void MainWindow::restyle() {
             .arg(kTextFace, t.text.name(), t.quiet_text.name()));
     shelf_->restyle();
     spread_->restyle();
+    intake_->restyle();
     notice_->restyle();
     update();
 }
@@ -486,7 +506,32 @@ void MainWindow::ask_for_import() {
         tr("Ink, pictures and PDF (*.inkml *.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf);;All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("folder", QFileInfo(paths.front()).absolutePath());
-    session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
+    bring_in(paths);
+}
+
+void MainWindow::bring_in(const QStringList& paths) {
+    QStringList pictures, others;
+    for (const QString& path : paths) (is_picture(path) ? pictures : others) << path;
+    if (!others.isEmpty())
+        session_.import_files(others, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
+    if (pictures.isEmpty() || !session_.may_change()) return;
+    session_.intake().bring(pictures);
+    show_intake(true);
+}
+
+void MainWindow::show_intake(bool shown) {
+    if (shown) {
+        stack_->setCurrentIndex(2);
+        head_->hide();
+        intake_->list()->setFocus();
+        return;
+    }
+    stack_->setCurrentIndex(session_.page() ? 1 : 0);
+    head_->setVisible(session_.page() != nullptr);
+    if (session_.page())
+        spread_->ink()->setFocus();
+    else
+        session_.refresh_shelf();  // opens what there is
 }
 
 void MainWindow::ask_for_export(bool whole_notebook) {
@@ -562,8 +607,7 @@ void MainWindow::dropEvent(QDropEvent* event) {
         else
             paths << path;
     }
-    if (!paths.isEmpty())
-        session_.import_files(paths, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
+    if (!paths.isEmpty()) bring_in(paths);
     event->acceptProposedAction();
 }
 

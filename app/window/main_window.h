@@ -7,6 +7,7 @@
 #include <QStackedWidget>
 #include <QToolButton>
 
+#include "intake/intake_tray.h"
 #include "leaves/spread.h"
 #include "pages/page_strip.h"
 #include "shelf/shelf.h"
@@ -29,6 +30,11 @@ public:
     void show_settings();
     void show_proof_sheet();
     void show_bin();
+    void show_intake(bool shown);
+    bool showing_intake() const { return stack_->currentIndex() == 2; }
+    IntakeTray* intake() const { return intake_; }
+    // Pictures go into the intake tray, ink and PDFs become pages at once.
+    void bring_in(const QStringList& paths);
     void ask_for_paper();
     void set_dark(bool dark);
     bool showing_welcome() const { return stack_->currentIndex() == 0; }
@@ -65,6 +71,7 @@ private:
     QWidget* head_;
     QLabel* title_;
     PageStrip* strip_;
+    IntakeTray* intake_;
     QToolButton *previous_, *page_menu_, *next_, *add_page_, *strip_button_, *ink_, *both_, *text_, *type_, *reading_,
         *export_, *settings_;
     QLabel* welcome_mark_ = nullptr;
@@ -73,6 +80,7 @@ private:
     PageId hits_page_ = 0;
     bool restored_ = false;
     bool strip_shown_ = false;
+    std::vector<Notebook> notebooks_;  // on the shelf
 };
 
 }  // namespace fernleaf

@@ -59,6 +59,11 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "paper_bench: the reader's data is missing\n");
         return 1;
     }
-    if (wants("reading")) reading_table(bench, **reader);
+    auto print = PrintSkills::load(models_directory());
+    if (!print) {
+        std::fprintf(stderr, "paper_bench: %s\n", print.error().message.c_str());
+        return 1;
+    }
+    if (wants("reading")) reading_table(bench, **reader, **print);
     return 0;
 }

@@ -18,12 +18,15 @@ constexpr double kPxPerMm = kDpi / kMmPerInch;
 
 constexpr std::array<std::array<double, 2>, 5> kSizesMm{{{210, 297}, {148, 210}, {216, 279}, {297, 210}, {127, 203}}};
 constexpr std::array<uint32_t, 6> kInks{0x1E2A44, 0x1C3F94, 0x202020, 0x8A1F2B, 0x1F5B3A, 0x4A4A52};
-const std::array<const char*, 6> kFaces{"DejaVu Sans",     "DejaVu Serif", "Liberation Serif",
-                                        "Liberation Sans", "URW Bookman",  "Nimbus Roman"};
 
 }  // namespace
 
-DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random) {
+// None that print is told by (training/print_head.cpp).
+const std::vector<std::string> kUsualFaces{"Nimbus Roman", "URW Bookman", "Nimbus Sans Narrow", "Fernleaf Sans",
+                                           "Fernleaf Serif"};
+
+DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random,
+                      const std::vector<std::string>& faces) {
     const auto between = [&](double low, double high) {
         return std::uniform_real_distribution<double>(low, high)(random);
     };
@@ -47,7 +50,7 @@ DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, C
     style.x_height_mm = between(1.8, 2.6);
     style.pen.colour = kInks[random() % kInks.size()];
     style.pen.width_mm = static_cast<float>(between(0.25, 0.45));
-    QFont face(kFaces[random() % kFaces.size()]);
+    QFont face(QString::fromStdString(faces[random() % faces.size()]));
     face.setPixelSize(px(between(3.2, 4.6)));
     QImage image(out.pixels.data, size.width, size.height, static_cast<qsizetype>(out.pixels.step),
                  QImage::Format_BGR888);

@@ -25,7 +25,11 @@ struct DrawnSheet {
 
 enum class Content { written, printed, both };  // both: lines of either kind by turns, as on a form
 
+// The typefaces that print is drawn in.
+extern const std::vector<std::string> kUsualFaces;
+
 // Any size, paper, rules and pen. Lines that the hand can't write are left out. Needs a QGuiApplication for print.
-DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random);
+DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random,
+                      const std::vector<std::string>& faces = kUsualFaces);
 
 }  // namespace fernleaf

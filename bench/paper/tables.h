@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "demo/hand.h"
+#include "paper/printed_text.h"
 #include "reading/reader.h"
 
 namespace fernleaf {
@@ -21,6 +22,6 @@ struct PaperBench {
 // How well the sheets found lie over those photographed.
 void sheets_table(const PaperBench& bench);
 // Errors in reading pages photographed, and the same pages flat.
-void reading_table(const PaperBench& bench, const Reader& reader);
+void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 
 }  // namespace fernleaf

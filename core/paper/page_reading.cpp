@@ -39,7 +39,7 @@ cv::Mat cropped(const cv::Mat& pixels, const Picture& picture) {
 
 std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels, const Reader& reader,
                                    const ReadSettings& settings, uint64_t source, const CancelToken& cancel,
-                                   const Progress& progress) {
+                                   const Progress& progress, PrintSkills* print) {
     std::vector<ReadLine> out;
     const std::vector<ScanLine> lines = find_scan_lines(pixels);
     for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {
@@ -55,7 +55,8 @@ std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels
         line.kind = scan.drawing ? RegionKind::drawing : RegionKind::text;
         line.box = place(scan.box_px.x, scan.box_px.y, scan.box_px.width, scan.box_px.height);
         if (!scan.drawing) {
-            const LineReading reading = reader.read(scan.picture, settings);
+            const LineReading reading = print ? read_any_line(scan.picture, reader, *print, settings).line
+                                              : reader.read(scan.picture, settings);
             line.certainty = reading.certainty;
             for (const WordReading& word : reading.words) {
                 const double begin = scan.picture.source_x(word.begin);
@@ -79,7 +80,7 @@ std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels
 
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
                   const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel,
-                  const Progress& progress) {
+                  const Progress& progress, PrintSkills* print) {
     // Typed words are set among the others anew.
     Reading earlier = before;
     for (ReadLine& line : earlier.lines) std::erase_if(line.words, [](const ReadWord& w) { return w.block != 0; });
@@ -94,7 +95,8 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
             const auto bytes = files(picture.file);
             const auto pixels = bytes ? picture_to_read(*bytes, picture) : Result<cv::Mat>(bytes.error());
             if (pixels)
-                lines = read_picture(picture, cropped(*pixels, picture), reader, settings, source, cancel, progress);
+                lines =
+                    read_picture(picture, cropped(*pixels, picture), reader, settings, source, cancel, progress, print);
         }
         pictures.push_back(std::move(lines));
     }

@@ -5,6 +5,7 @@
 
 #include "base/cancel.h"
 #include "page/page.h"
+#include "paper/printed_text.h"
 #include "reading/ink_reading.h"
 
 namespace fernleaf {
@@ -14,8 +15,9 @@ using FileSource = std::function<Result<std::string>(const std::string& hash)>;
 
 // The page's reading with corrections laid over it. Lines unchanged since the reading before are not read again.
 // Pictures whose file can't be read are left out. A cancelled reading keeps what it has.
+// print: reads what is printed in pictures; without it all is read as handwriting.
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
                   const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel = {},
-                  const Progress& progress = {});
+                  const Progress& progress = {}, PrintSkills* print = nullptr);
 
 }  // namespace fernleaf

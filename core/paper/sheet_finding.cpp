@@ -37,9 +37,14 @@ constexpr double kLeastSolid = 0.88;                          // of its quadrila
 constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE76)
 constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
 constexpr double kLeastScore = 0.66;
-constexpr double kLeastFurther = 0.8;     // of sheets after the first
-constexpr double kMostLikeGround = 0.12;  // of the ground that has a sheet's colour, for those
-constexpr double kMostShared = 0.1;       // of the smaller of two sheets: how far they may overlap
+constexpr double kLeastFurther = 0.8;                   // of sheets after the first
+constexpr double kClear = 0.9;                          // such a score is a sheet whatever the ground's colour
+constexpr double kMostSlender = 5;                      // sheets after the first are no strips
+constexpr double kMostLikeGround = 0.12;                // of the ground that has a sheet's colour, for those
+constexpr double kOfTheBest = 0.1;                      // of a score: among those so near to the best is a sheet
+constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
+constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is as light as a patch
+constexpr double kMostShared = 0.1;                     // of the smaller of two sheets: how far they may overlap
 
 // What stands along a line, in sums up to each step, so that any part of it is known at once.
 class Profile {
@@ -131,11 +136,26 @@ double area(const std::array<Point, 4>& corners) {
     return sum / 2;
 }
 
+// Of lightness, 0 to 100, in windows of five pixels.
+cv::Mat local_deviations(const cv::Mat& pixels, cv::Size size) {
+    cv::Mat small, grey, mean, square;
+    cv::resize(pixels, small, size, 0, 0, cv::INTER_AREA);
+    cv::cvtColor(small, grey, cv::COLOR_BGR2GRAY);
+    grey.convertTo(grey, CV_32F, 100 / 255.0);
+    cv::blur(grey, mean, {5, 5});
+    cv::blur(grey.mul(grey), square, {5, 5});
+    cv::Mat out = square - mean.mul(mean);
+    cv::max(out, 0, out);
+    cv::sqrt(out, out);
+    return out;
+}
+
 struct Candidate {
     std::array<Point, 4> corners{};  // clockwise
     double cover = 0, least_cover = 0, differ = 0, brighter = 0;
     double contrast = 0;  // share of the border along which inside and outside differ, and everywhere in the same way
     double evenness = 0;
+    double roughness = 0;  // where it is smoothest
     double score = 0;
 };
 
@@ -148,7 +168,8 @@ void set_clockwise(std::array<Point, 4>& corners) {
 
 class Search {
 public:
-    Search(const EdgePicture& picture, const std::vector<EdgeLine>& lines) : picture_(picture) {
+    Search(const EdgePicture& picture, const std::vector<EdgeLine>& lines, const cv::Mat& pixels)
+        : picture_(picture), deviations_(local_deviations(pixels, picture.lab.size())) {
         std::vector<std::pair<double, size_t>> order;
         std::vector<Profile> profiles;
         for (const EdgeLine& line : lines) {
@@ -227,6 +248,7 @@ public:
         double least = 1;
         c.contrast = contrast(c, least);
         c.evenness = evenness(c);
+        c.roughness = roughness(c);
         const double whole = static_cast<double>(picture_.lab.cols) * picture_.lab.rows;
         c.score = 0.22 * c.cover + 0.12 * c.least_cover + 0.24 * c.contrast + 0.1 * least + 0.04 * c.brighter +
                   0.20 * c.evenness + 0.08 * std::sqrt(std::min(1.0, area(c.corners) / whole));
@@ -273,6 +295,24 @@ private:
             if (i + kPlaces < grid.size()) compare(i + kPlaces);
         }
         return 0.5 * alike / places + 0.5 * steady / std::max(1, pairs);
+    }
+
+    // The deviation of lightness within small windows, of all of them one of the least: paper between its writing is
+    // smooth, cloth and wood are not.
+    double roughness(const Candidate& candidate) const {
+        constexpr int kPlaces = 16;
+        const auto& c = candidate.corners;
+        std::vector<float> inside;
+        for (int row = 1; row < kPlaces; ++row)
+            for (int column = 1; column < kPlaces; ++column) {
+                const double u = static_cast<double>(column) / kPlaces, v = static_cast<double>(row) / kPlaces;
+                const Point p = (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
+                if (within(p)) inside.push_back(deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
+            }
+        if (inside.empty()) return 0;
+        const auto low = inside.begin() + std::ssize(inside) / 12;
+        std::ranges::nth_element(inside, low);
+        return static_cast<double>(*low);
     }
 
     // least: of the side where it is smallest.
@@ -358,6 +398,7 @@ private:
     }
 
     const EdgePicture& picture_;
+    cv::Mat deviations_;
     std::vector<EdgeLine> lines_;
     std::vector<Profile> profiles_;
     std::vector<Point> corner_;
@@ -453,9 +494,9 @@ const Candidate& whole_of(const Candidate& piece, const std::vector<Candidate>& 
     return *largest;
 }
 
-// Whether a patch is of a colour that much of the rest of the picture has, too: a stripe of cloth, a plank.
-bool like_ground(const EdgePicture& picture, const std::array<Point, 4>& corners,
-                 const std::vector<std::array<Point, 4>>& sheets) {
+// How much of the rest of the picture has a patch's colour, too, as it is with a stripe of cloth or a plank: 0 to 1.
+double like_ground(const EdgePicture& picture, const std::array<Point, 4>& corners,
+                   const std::vector<std::array<Point, 4>>& sheets, double same_light) {
     cv::Mat mask(picture.lab.size(), CV_8U, cv::Scalar(0));
     const auto fill = [&](const std::array<Point, 4>& shape, int value) {
         std::vector<cv::Point> points;
@@ -472,7 +513,7 @@ bool like_ground(const EdgePicture& picture, const std::array<Point, 4>& corners
     sampled([&](uchar kind, const cv::Vec3f& colour) {
         for (size_t k = 0; kind == 1 && k < 3; ++k) inside[k].push_back(colour[static_cast<int>(k)]);
     });
-    if (inside[0].empty()) return true;
+    if (inside[0].empty()) return 1;
     cv::Vec3f middle;
     for (size_t k = 0; k < 3; ++k) {
         std::ranges::nth_element(inside[k], inside[k].begin() + std::ssize(inside[k]) / 2);
@@ -482,9 +523,17 @@ bool like_ground(const EdgePicture& picture, const std::array<Point, 4>& corners
     sampled([&](uchar kind, const cv::Vec3f& colour) {
         if (kind != 0) return;
         ++ground;
-        alike += cv::norm(colour - middle) < kDiffers;
+        alike += std::abs(colour[0] - middle[0]) < same_light &&
+                 std::hypot(colour[1] - middle[1], colour[2] - middle[2]) < kDiffers;
     });
-    return alike > kMostLikeGround * ground;
+    return static_cast<double>(alike) / std::max(1, ground);
+}
+
+// How many times as long as wide.
+double slenderness(const std::array<Point, 4>& c) {
+    const double across = distance(c[0], c[1]) + distance(c[2], c[3]),
+                 down = distance(c[1], c[2]) + distance(c[3], c[0]);
+    return std::max(across, down) / std::max(1e-6, std::min(across, down));
 }
 
 bool all_frame(const std::array<Point, 4>& corners, const EdgePicture& picture) {
@@ -499,13 +548,18 @@ std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
     if (pixels.cols < kLeastPicturePx || pixels.rows < kLeastPicturePx) return out;
     const EdgePicture seeking = edge_picture(pixels, kSeekingPx);
     const std::vector<EdgeLine> lines = edge_lines(seeking, kMostSegments);
-    const Search search(seeking, lines);
+    const Search search(seeking, lines, pixels);
     std::vector<Candidate> judged = search.candidates();
     if (judged.size() > kMostJudged) judged.resize(kMostJudged);
     for (const std::array<Point, 4>& patch : patches(seeking))
         if (const auto candidate = search.candidate(patch)) judged.push_back(*candidate);
     for (Candidate& candidate : judged) search.judge(candidate);
     std::ranges::sort(judged, std::greater{}, &Candidate::score);
+    if (judged.empty()) return out;
+    double smoothest = std::numeric_limits<double>::infinity();
+    for (const Candidate& c : judged)
+        if (c.score > judged.front().score - kOfTheBest) smoothest = std::min(smoothest, c.roughness);
+    const auto rough = [&](const Candidate& c) { return c.roughness > kRougher * smoothest + kRoughMore; };
 
     const EdgePicture tracing = edge_picture(pixels, kTracingPx);
     std::vector<std::array<Point, 4>> taken;
@@ -517,7 +571,13 @@ std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
         });
         if (!apart) continue;
         if (all_frame(candidate.corners, seeking)) break;
-        if (!out.empty() && (best.score < kLeastFurther || like_ground(seeking, candidate.corners, taken))) continue;
+        // Stripes of cloth and planks are of the ground's colour, and rough as it is.
+        if (rough(candidate) && like_ground(seeking, candidate.corners, taken, kSameLightRough) > kMostLikeGround)
+            continue;
+        if (!out.empty() &&
+            (best.score < kLeastFurther || slenderness(candidate.corners) > kMostSlender ||
+             (best.score < kClear && like_ground(seeking, candidate.corners, taken, kSameLight) > kMostLikeGround)))
+            continue;
         taken.push_back(candidate.corners);
         SheetOutline outline{candidate.corners, {}};
         outline = traced(tracing, scaled(outline, tracing.scale / seeking.scale));

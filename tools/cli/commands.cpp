@@ -48,6 +48,12 @@ Result<std::vector<std::string>> word_list(const std::filesystem::path& path) {
     return words;
 }
 
+// Without its data print is read as handwriting.
+std::unique_ptr<PrintSkills> print_skills() {
+    auto print = PrintSkills::load(models_directory());
+    return print ? *std::move(print) : nullptr;
+}
+
 // A library that is there already; commands that only look must not make one.
 Result<std::unique_ptr<Library>> existing_library(const std::filesystem::path& directory) {
     std::error_code ignored;
@@ -65,12 +71,13 @@ Result<Notebook> notebook_titled(const Library& library, const std::string& titl
 }
 
 Status read_pages(Library& library, const std::vector<PageId>& pages, const Reader& reader,
-                  const ReadSettings& settings) {
+                  const ReadSettings& settings, PrintSkills* print) {
     const FileSource files = [&](const std::string& hash) { return library.file(hash); };
     for (const PageId id : pages) {
         const auto page = library.load_page(id);
         if (!page) return page.error();
-        if (Status status = library.save_reading(id, read_page(*page, files, reader, settings, {}, {})); !status)
+        if (Status status = library.save_reading(id, read_page(*page, files, reader, settings, {}, {}, {}, {}, print));
+            !status)
             return status;
     }
     return Done{};
@@ -122,6 +129,7 @@ int read_command(const ReadOptions& options) {
     if (!words) return fail(words.error());
     settings.words = *std::move(words);
 
+    const std::unique_ptr<PrintSkills> print = print_skills();
     int status = kAllDone;
     bool first_page = true;
     Json pages = Json::array();
@@ -137,7 +145,7 @@ int read_command(const ReadOptions& options) {
             Page page{std::move(filled.content), filled.info};
             StrokeId id = 0;
             for (Stroke& stroke : page.strokes) stroke.id = ++id;
-            const Reading reading = read_page(page, files, **reader, settings, {}, {});
+            const Reading reading = read_page(page, files, **reader, settings, {}, {}, {}, {}, print.get());
             ++number;
             if (options.json) {
                 pages.push_back(
@@ -163,6 +171,7 @@ int import_command(const LibraryOptions& options) {
     const auto reader = ready_reader(notebook.languages);
     if (!reader) return fail(reader.error());
 
+    const std::unique_ptr<PrintSkills> print = print_skills();
     int status = kAllDone;
     for (const auto& input : options.inputs) {
         auto source = read_source(input, PictureUse::sheets);
@@ -183,7 +192,8 @@ int import_command(const LibraryOptions& options) {
         const auto preferences = (*library)->preferences(notebook.id);
         if (!preferences) return fail(preferences.error());
         const ReadSettings settings = (*reader)->prepared(*preferences);
-        if (Status read = read_pages(**library, *pages, **reader, settings); !read) status = fail(read.error());
+        if (Status read = read_pages(**library, *pages, **reader, settings, print.get()); !read)
+            status = fail(read.error());
         std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in "
                   << notebook.title << '\n';
     }
@@ -295,7 +305,8 @@ int demo_command(const LibraryOptions& options) {
         if (!reader) return fail(reader.error());
         ReadSettings settings;
         settings.languages = languages;
-        if (Status status = read_pages(**library, pages, **reader, settings); !status) return fail(status.error());
+        if (Status status = read_pages(**library, pages, **reader, settings, print_skills().get()); !status)
+            return fail(status.error());
     }
     return kAllDone;
 }

@@ -1,0 +1,86 @@
+// What is done at the intake tray: photographs and scans are brought in, looked at, changed, and filed as pages.
+//
+// Every change is on disk before it is told. Files are taken in and looked at on one thread, in order; the entry that
+// is shown is worked out on a second, so that a batch of a hundred does not keep it waiting.
+#pragma once
+
+#include <QImage>
+#include <QObject>
+#include <QStringList>
+#include <map>
+#include <memory>
+#include <optional>
+
+#include "base/cancel.h"
+#include "store/job_thread.h"
+#include "store/library.h"
+
+namespace fernleaf {
+
+// An entry as it is shown: the photograph, made smaller, and the page it becomes.
+struct ShownEntry {
+    IntakeId id = 0;
+    QImage photograph;
+    double scale = 1;  // its px in one of the file's picture
+    QImage page;
+};
+
+class IntakeDesk : public QObject {
+    Q_OBJECT
+
+public:
+    explicit IntakeDesk(Library& library, QObject* parent = nullptr);
+    ~IntakeDesk() override;  // what was brought in is looked at when the tray is opened again
+
+    const std::vector<IntakeEntry>& entries() const { return entries_; }
+    const IntakeEntry* entry(IntakeId id) const;
+    // A small picture of the page it becomes; null before it was looked at.
+    QImage thumbnail(IntakeId id) const;
+
+    void refresh();  // reads the tray, and looks at what has not been looked at
+    void bring(const QStringList& paths);
+    void bring(const QImage& image);
+    // Changes one entry; its page and its faults are worked out anew. One step of undo.
+    void change(const IntakeEntry& entry);
+    // How all the others look, too; their outlines stay theirs. One step of undo.
+    void look_like(IntakeId model);
+    void find_again(IntakeId id);
+    void rename(IntakeId id, const QString& name);
+    void move(IntakeId id, int by);
+    void discard(const std::vector<IntakeId>& ids);
+    void undo();
+    bool can_undo() const { return !undo_.empty(); }
+    void file(const std::vector<IntakeId>& ids, NotebookId notebook);
+    // Works out what is to be shown of an entry; shown() brings it.
+    void show(IntakeId id);
+    void cancel();  // what was brought but not looked at yet waits
+
+    void wait_idle();  // for tests
+
+signals:
+    void changed();
+    void shown(const ShownEntry& entry);
+    void filed(const std::vector<PageId>& pages);
+    void problem(const QString& message);
+    void progress(const QString& label, double part);  // an empty label: nothing under way
+
+private:
+    void look_at(const std::vector<IntakeEntry>& fresh);
+    void take(std::vector<IntakeEntry> entries, const std::map<IntakeId, QImage>& thumbnails);
+    void keep(std::vector<IntakeEntry> entries);
+    void then_refresh(std::function<Status()> job);
+
+    Library& library_;
+    std::vector<IntakeEntry> entries_;
+    std::map<IntakeId, QImage> thumbnails_;
+    std::vector<std::vector<IntakeEntry>> undo_;  // entries as they were before each step
+    IntakeId wanted_ = 0;
+    int newest_show_ = 0;
+    CancelSource cancel_;
+
+    struct Photograph;  // the file's picture of the entry shown; used on the showing thread only
+    std::shared_ptr<Photograph> photograph_;
+    std::unique_ptr<JobThread> looking_, showing_;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,401 @@
+#include "intake/intake_tray.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
+
+#include "look/counted.h"
+#include "look/dialog_parts.h"
+#include "look/theme.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kListPx = 216;
+
+QString faults_of(const IntakeEntry& entry) {
+    QStringList out;
+    if (entry.blurred) out << IntakeTray::tr("The picture is blurred: hold still and take it again, if you can.");
+    if (entry.low_resolution)
+        out << IntakeTray::tr("The writing has few pixels: take the picture from nearer, or scan at 200 dpi or more.");
+    if (entry.glare) out << IntakeTray::tr("A lamp is mirrored on the sheet: take it from another side.");
+    return out.join(QStringLiteral("\n"));
+}
+
+}  // namespace
+
+IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+    setObjectName(QStringLiteral("intake"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(22, 12, 18, 14);
+    column->setSpacing(10);
+    auto* head = new QHBoxLayout;
+    title_ = dialog_heading(tr("Intake tray"));
+    says_ = remark({});
+    says_->setWordWrap(false);
+    head->addWidget(title_);
+    head->addSpacing(10);
+    head->addWidget(says_);
+    head->addStretch();
+    progress_ = new QProgressBar;
+    progress_->setRange(0, 1000);
+    progress_->setTextVisible(false);
+    progress_->setFixedSize(140, 6);
+    progress_->hide();
+    head->addWidget(progress_);
+    head->addSpacing(8);
+    auto* paste = new QPushButton(tr("Paste"));
+    paste->setProperty("secondary", true);
+    auto* bring = new QPushButton(tr("Bring in files …"));
+    bring->setProperty("secondary", true);
+    auto* back = new QPushButton(tr("Back to the pages"));
+    back->setProperty("secondary", true);
+    for (QPushButton* b : {paste, bring, back}) head->addWidget(b);
+    column->addLayout(head);
+
+    auto* row = new QHBoxLayout;
+    row->setSpacing(14);
+    list_ = new QListWidget;
+    list_->setFixedWidth(kListPx);
+    list_->setIconSize({64, 84});
+    list_->setSpacing(2);
+    list_->setWordWrap(true);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    list_->setEditTriggers(QAbstractItemView::EditKeyPressed);
+    list_->setAccessibleName(tr("What waits in the tray"));
+    row->addWidget(list_);
+    auto* work = new QVBoxLayout;
+    work->setSpacing(8);
+    pair_ = new QWidget;
+    auto* pair = new QHBoxLayout(pair_);
+    pair->setContentsMargins(0, 0, 0, 0);
+    pair->setSpacing(14);
+    const auto side = [&](const QString& name, QWidget* what) {
+        auto* one = new QVBoxLayout;
+        one->setSpacing(4);
+        one->addWidget(remark(name));
+        one->addWidget(what, 1);
+        pair->addLayout(one, 1);
+    };
+    corners_ = new CornerEditor;
+    page_ = new QLabel;
+    page_->setAlignment(Qt::AlignCenter);
+    page_->setMinimumSize(200, 200);
+    page_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
+    page_->setAccessibleName(tr("The page it becomes"));
+    side(tr("As it came: drag corners and sides"), corners_);
+    side(tr("As a page"), page_);
+    work->addWidget(pair_, 1);
+    warning_ = new QLabel;
+    warning_->setWordWrap(true);
+    work->addWidget(warning_);
+    work->addWidget(build_tools());
+    row->addLayout(work, 1);
+    column->addLayout(row, 1);
+    empty_ =
+        remark(tr("Nothing waits here.\n\nChoose photographs and scans, paste one, or let files go over the window. "
+                  "The sheets in them are found and straightened; nothing is filed before you say so."));
+    empty_->setAlignment(Qt::AlignCenter);
+    column->addWidget(empty_, 1);
+
+    connect(back, &QPushButton::clicked, this, &IntakeTray::left);
+    connect(bring, &QPushButton::clicked, this, &IntakeTray::files_wanted);
+    connect(paste, &QPushButton::clicked, this, [this] { desk_.bring(QApplication::clipboard()->image()); });
+    connect(&desk_, &IntakeDesk::changed, this, &IntakeTray::update_list);
+    connect(&desk_, &IntakeDesk::shown, this, &IntakeTray::show_entry);
+    connect(&desk_, &IntakeDesk::progress, this, [this](const QString& label, double part) {
+        progress_->setVisible(!label.isEmpty());
+        progress_->setToolTip(label);
+        progress_->setValue(static_cast<int>(1000 * part));
+    });
+    connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
+        if (!filling_ && item) choose(item->data(Qt::UserRole).toLongLong());
+    });
+    connect(list_, &QListWidget::itemSelectionChanged, this, &IntakeTray::update_tools);
+    connect(list_, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
+        if (!filling_) desk_.rename(item->data(Qt::UserRole).toLongLong(), item->text().section('\n', 0, 0));
+    });
+    connect(corners_, &CornerEditor::outline_changed, this, [this](const SheetOutline& outline) {
+        change([&](IntakeEntry& e) {
+            e.treatment.outline = outline;
+            if (e.treatment.look == Look::original) e.treatment.look = Look::clean;
+        });
+    });
+    update_list();
+}
+
+QToolButton* IntakeTray::tool(const QString& icon_name, const QString& tip) {
+    auto* button = new QToolButton;
+    button->setProperty("icon_name", icon_name);
+    button->setToolTip(tip);
+    button->setAccessibleName(tip);
+    button->setIconSize({22, 22});
+    tools_.push_back(button);
+    return button;
+}
+
+QWidget* IntakeTray::build_tools() {
+    auto* box = new QWidget;
+    auto* rows = new QVBoxLayout(box);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(8);
+    auto* first = new QHBoxLayout;
+    look_ = new QComboBox;
+    look_->addItem(tr("Clean, inks in their colours"), static_cast<int>(Look::clean));
+    look_->addItem(tr("Grey"), static_cast<int>(Look::grey));
+    look_->addItem(tr("Black and white"), static_cast<int>(Look::black_white));
+    look_->addItem(tr("As it came"), static_cast<int>(Look::original));
+    look_->setAccessibleName(tr("How the page looks"));
+    rules_ = new QCheckBox(tr("Without rules and holes"));
+    left_turn_ = tool(QStringLiteral("turn-left"), tr("Turn to the left"));
+    right_turn_ = tool(QStringLiteral("turn-right"), tr("Turn to the right"));
+    angle_ = new QDoubleSpinBox;
+    angle_->setRange(-45, 45);
+    angle_->setSingleStep(0.5);
+    angle_->setDecimals(1);
+    angle_->setSuffix(tr("°"));
+    angle_->setAccessibleName(tr("Turned a little, clockwise"));
+    angle_->setKeyboardTracking(false);
+    undo_ = tool(QStringLiteral("undo"), tr("Undo in the tray  (Ctrl+Z)"));
+    whole_ = new QPushButton(tr("Whole picture"));
+    again_ = new QPushButton(tr("Find the sheet"));
+    all_alike_ = new QPushButton(tr("All look like this"));
+    for (QPushButton* b : {whole_, again_, all_alike_}) b->setProperty("secondary", true);
+    first->addWidget(look_);
+    first->addWidget(rules_);
+    first->addSpacing(6);
+    first->addWidget(left_turn_);
+    first->addWidget(right_turn_);
+    first->addWidget(angle_);
+    first->addStretch();
+    first->addWidget(undo_);
+    rows->addLayout(first);
+    auto* second = new QHBoxLayout;
+    for (QPushButton* b : {again_, whole_, all_alike_}) second->addWidget(b);
+    second->addStretch();
+    rows->addLayout(second);
+    auto* third = new QHBoxLayout;
+    discard_ = new QPushButton(tr("Discard"));
+    discard_->setProperty("secondary", true);
+    third->addWidget(discard_);
+    third->addStretch();
+    third->addWidget(remark(tr("File in")));
+    notebook_ = new QComboBox;
+    notebook_->setMinimumWidth(170);
+    notebook_->setAccessibleName(tr("The notebook to file in"));
+    third->addWidget(notebook_);
+    file_ = new QPushButton(tr("File this"));
+    file_->setProperty("secondary", true);
+    file_all_ = new QPushButton(tr("File all"));
+    file_all_->setProperty("primary", true);
+    third->addWidget(file_);
+    third->addWidget(file_all_);
+    rows->addLayout(third);
+
+    connect(look_, &QComboBox::activated, this, [this] {
+        change([&](IntakeEntry& e) { e.treatment.look = static_cast<Look>(look_->currentData().toInt()); });
+    });
+    connect(rules_, &QCheckBox::clicked, this,
+            [this](bool on) { change([&](IntakeEntry& e) { e.treatment.without_rules = on; }); });
+    connect(left_turn_, &QToolButton::clicked, this, [this] { turn(3); });
+    connect(right_turn_, &QToolButton::clicked, this, [this] { turn(1); });
+    connect(angle_, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
+        if (!filling_) change([&](IntakeEntry& e) { e.treatment.turn_deg = degrees; });
+    });
+    connect(whole_, &QPushButton::clicked, this,
+            [this] { change([](IntakeEntry& e) { e.treatment.outline.reset(); }); });
+    connect(again_, &QPushButton::clicked, this, [this] {
+        if (chosen()) desk_.find_again(chosen()->id);
+    });
+    connect(all_alike_, &QPushButton::clicked, this, [this] {
+        if (chosen()) desk_.look_like(chosen()->id);
+    });
+    connect(undo_, &QToolButton::clicked, &desk_, &IntakeDesk::undo);
+    connect(discard_, &QPushButton::clicked, this, [this] { desk_.discard(chosen_ids()); });
+    const auto file = [this](const std::vector<IntakeId>& ids) {
+        const NotebookId notebook = notebook_->currentData().toLongLong();
+        if (notebook == 0) return emit notebook_wanted();
+        desk_.file(ids, notebook);
+    };
+    connect(file_, &QPushButton::clicked, this, [this, file] { file(chosen_ids()); });
+    connect(file_all_, &QPushButton::clicked, this, [this, file] {
+        std::vector<IntakeId> all;
+        for (const IntakeEntry& e : desk_.entries()) all.push_back(e.id);
+        file(all);
+    });
+    return box;
+}
+
+void IntakeTray::set_notebooks(const std::vector<Notebook>& notebooks, NotebookId proposed) {
+    const NotebookId before = notebook_->currentData().toLongLong();
+    notebook_->clear();
+    for (const Notebook& n : notebooks) notebook_->addItem(QString::fromStdString(n.title), QVariant::fromValue(n.id));
+    notebook_->addItem(tr("A new notebook …"), QVariant::fromValue(NotebookId{0}));
+    int at = notebook_->findData(QVariant::fromValue(before != 0 ? before : proposed));
+    if (at < 0) at = notebook_->findData(QVariant::fromValue(proposed));
+    notebook_->setCurrentIndex(std::max(0, at));
+}
+
+const IntakeEntry* IntakeTray::chosen() const {
+    const QListWidgetItem* item = list_->currentItem();
+    return item ? desk_.entry(item->data(Qt::UserRole).toLongLong()) : nullptr;
+}
+
+std::vector<IntakeId> IntakeTray::chosen_ids() const {
+    std::vector<IntakeId> out;
+    for (int i = 0; i < list_->count(); ++i)
+        if (list_->item(i)->isSelected()) out.push_back(list_->item(i)->data(Qt::UserRole).toLongLong());
+    return out;
+}
+
+void IntakeTray::update_list() {
+    filling_ = true;
+    const IntakeEntry* before = chosen();
+    const IntakeId was = before ? before->id : 0;
+    const std::vector<IntakeId> selected = chosen_ids();
+    const int row_before = list_->currentRow();
+    const auto& entries = desk_.entries();
+    while (list_->count() > static_cast<int>(entries.size())) delete list_->takeItem(list_->count() - 1);
+    while (list_->count() < static_cast<int>(entries.size())) list_->addItem(new QListWidgetItem);
+    int row = -1;
+    for (size_t i = 0; i < entries.size(); ++i) {
+        const IntakeEntry& e = entries[i];
+        QListWidgetItem* item = list_->item(static_cast<int>(i));
+        QString text = QString::fromStdString(e.name);
+        if (!e.looked_at)
+            text += tr("\nbeing looked at …");
+        else if (!faults_of(e).isEmpty())
+            text += e.blurred ? tr("\n⚠ blurred") : e.glare ? tr("\n⚠ glare") : tr("\n⚠ few pixels");
+        item->setText(text);
+        item->setToolTip(faults_of(e));
+        item->setData(Qt::UserRole, QVariant::fromValue(e.id));
+        item->setFlags(Qt::ItemIsSelectable | Qt::ItemIsEnabled | Qt::ItemIsEditable);
+        const QImage small = desk_.thumbnail(e.id);
+        QIcon picture = icon(QStringLiteral("picture"));
+        if (!small.isNull()) {
+            picture = QIcon(QPixmap::fromImage(small));
+            picture.addPixmap(QPixmap::fromImage(small), QIcon::Selected);  // not tinted
+        }
+        item->setIcon(picture);
+        item->setSelected(std::ranges::find(selected, e.id) != selected.end());
+        if (e.id == was) row = static_cast<int>(i);
+    }
+    if (row < 0 && !entries.empty()) row = std::clamp(row_before, 0, static_cast<int>(entries.size()) - 1);
+    const bool moved = row >= 0 && entries[static_cast<size_t>(row)].id != was;
+    if (row >= 0) {
+        list_->setCurrentRow(row, moved ? QItemSelectionModel::ClearAndSelect : QItemSelectionModel::NoUpdate);
+        if (list_->selectedItems().isEmpty()) list_->item(row)->setSelected(true);
+    }
+    filling_ = false;
+    says_->setText(entries.empty() ? QString()
+                                   : tr("%1 to be filed")
+                                         .arg(counted(static_cast<qsizetype>(entries.size()), tr("sheet waits"),
+                                                      tr("sheets wait"))));
+    list_->setVisible(!entries.empty());
+    empty_->setVisible(entries.empty());
+    for (QWidget* w : {static_cast<QWidget*>(pair_), static_cast<QWidget*>(look_->parentWidget())})
+        w->setVisible(!entries.empty());
+    const IntakeEntry* now = chosen();
+    if (now && (now->id != shown_ || moved)) choose(now->id);
+    if (!now) shown_ = 0;
+    update_tools();
+}
+
+void IntakeTray::choose(IntakeId id) {
+    if (shown_ != id) {
+        corners_->set_picture({}, 1);
+        shown_page_ = {};
+        place_page();
+    }
+    shown_ = id;
+    desk_.show(id);
+    update_tools();
+}
+
+void IntakeTray::show_entry(const ShownEntry& entry) {
+    if (entry.id != shown_) return;
+    corners_->set_picture(entry.photograph, entry.scale);
+    shown_page_ = entry.page;
+    place_page();
+    update_tools();
+}
+
+void IntakeTray::place_page() {
+    if (shown_page_.isNull()) return page_->setPixmap({});
+    const double dense = devicePixelRatioF();
+    QPixmap pixmap = QPixmap::fromImage(shown_page_)
+                         .scaled((QSizeF(page_->size() - QSize(28, 28)) * dense).toSize(), Qt::KeepAspectRatio,
+                                 Qt::SmoothTransformation);
+    pixmap.setDevicePixelRatio(dense);
+    page_->setPixmap(pixmap);
+}
+
+void IntakeTray::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    layout()->activate();
+    place_page();
+}
+
+void IntakeTray::update_tools() {
+    const IntakeEntry* e = chosen();
+    const bool ready = e && e->looked_at;
+    filling_ = true;
+    if (e) {
+        look_->setCurrentIndex(look_->findData(static_cast<int>(e->treatment.look)));
+        rules_->setChecked(e->treatment.without_rules);
+        angle_->setValue(e->treatment.turn_deg);
+        corners_->set_outline(e->treatment.outline);
+        warning_->setText(faults_of(*e));
+    }
+    filling_ = false;
+    warning_->setVisible(e && !faults_of(*e).isEmpty());
+    for (QWidget* w :
+         std::initializer_list<QWidget*>{look_, rules_, left_turn_, right_turn_, angle_, again_, all_alike_, file_})
+        w->setEnabled(ready);
+    whole_->setEnabled(ready && e->treatment.outline);
+    file_all_->setEnabled(std::ranges::all_of(desk_.entries(), &IntakeEntry::looked_at));
+    undo_->setEnabled(desk_.can_undo());
+    const auto count = static_cast<qsizetype>(list_->selectedItems().size());
+    file_->setText(count > 1 ? tr("File these %1").arg(count) : tr("File this"));
+}
+
+void IntakeTray::change(const std::function<void(IntakeEntry&)>& how) {
+    const IntakeEntry* e = chosen();
+    if (!e) return;
+    IntakeEntry changed = *e;
+    how(changed);
+    desk_.change(changed);
+}
+
+void IntakeTray::turn(int quarters) {
+    change([&](IntakeEntry& e) { e.treatment.quarter_turns = (e.treatment.quarter_turns + quarters) & 3; });
+}
+
+void IntakeTray::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape) return emit left();
+    if (event->key() == Qt::Key_Delete && list_->hasFocus()) return desk_.discard(chosen_ids());
+    if (event->matches(QKeySequence::Paste)) return desk_.bring(QApplication::clipboard()->image());
+    if (event->modifiers() == Qt::AltModifier && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) &&
+        chosen())
+        return desk_.move(chosen()->id, event->key() == Qt::Key_Up ? -1 : 1);
+    QWidget::keyPressEvent(event);
+}
+
+void IntakeTray::restyle() {
+    const Theme& t = theme();
+    for (QToolButton* b : tools_) b->setIcon(icon(b->property("icon_name").toString()));
+    setStyleSheet(QStringLiteral("#intake { background: %1; }").arg(t.desk.name()));
+    setAttribute(Qt::WA_StyledBackground);
+    for (QLabel* label : findChildren<QLabel*>())
+        if (label != title_ && label != warning_ && label != page_)
+            label->setStyleSheet(QStringLiteral("color: %1").arg(t.quiet_text.name()));
+    warning_->setStyleSheet(QStringLiteral("color: %1; font-weight: 600").arg(t.unsure.name()));
+    update();
+}
+
+}  // namespace fernleaf
