@@ -44,7 +44,7 @@ public:
         do {
             const std::unique_ptr<char[]> text(words->GetUTF8Text(tesseract::RIL_WORD));
             int left = 0, top = 0, right = 0, bottom = 0;
-            if (!text || !*text.get() || !words->BoundingBox(tesseract::RIL_WORD, &left, &top, &right, &bottom))
+            if (!text || text[0] == '\0' || !words->BoundingBox(tesseract::RIL_WORD, &left, &top, &right, &bottom))
                 continue;
             out.push_back({text.get(),
                            std::clamp(words->Confidence(tesseract::RIL_WORD) / 100.0, 0.0, 1.0),

@@ -163,7 +163,7 @@ struct Candidate {
 void set_clockwise(std::array<Point, 4>& corners) {
     if (area(corners) < 0) std::swap(corners[1], corners[3]);
     const auto first = std::ranges::min_element(corners, {}, [](Point p) { return p.x + p.y; });
-    std::ranges::rotate(corners, first);
+    std::rotate(corners.begin(), first, corners.end());
 }
 
 class Search {
@@ -272,7 +272,7 @@ private:
                 const double u = (column + 1.0) / (kPlaces + 1), v = (row + 1.0) / (kPlaces + 1);
                 const Point p = (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
                 if (!within(p)) continue;
-                grid[static_cast<size_t>(row * kPlaces + column)] = colour(p);
+                grid[static_cast<size_t>(row) * kPlaces + static_cast<size_t>(column)] = colour(p);
                 for (size_t k = 0; k < 2; ++k) hues[k].push_back(colour(p)[static_cast<int>(k) + 1]);
             }
         if (hues[0].size() < 20) return 0;
