@@ -45,6 +45,7 @@ void add_page(SourceFile& out, const std::string& name, int frame, const Suggest
     page.info.width_mm = sheet.width_mm;
     page.info.height_mm = sheet.height_mm;
     page.info.paper = Paper::plain;
+    page.info.colour = kWhitePaper;
     Picture picture{0, "", name, frame, Box::of(0, 0, sheet.width_mm, sheet.height_mm)};
     picture.treatment = sheet.treatment;
     page.content.pictures = {std::move(picture)};

@@ -23,6 +23,7 @@ using HandId = int64_t;
 enum class Paper { plain = 0, ruled = 1, squared = 2, dotted = 3, margined = 4, staves = 5, picture = 6 };
 
 constexpr uint32_t kUsualPaper = 0xFBF8F1;  // dark where the window is dark; other colours stay as they are
+constexpr uint32_t kWhitePaper = 0xFFFFFF;  // under photographs of paper: what is written on them stays dark
 constexpr double kLeastSpacingMm = 2, kMostSpacingMm = 40;
 constexpr double kLeastSheetMm = 20, kMostSheetMm = 2000;
 

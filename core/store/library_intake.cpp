@@ -45,6 +45,7 @@ FilledPage page_of(const IntakeEntry& entry) {
     page.info.width_mm = entry.width_mm;
     page.info.height_mm = entry.height_mm;
     page.info.paper = Paper::plain;
+    page.info.colour = kWhitePaper;
     Picture picture;
     picture.file = entry.file;
     picture.name = entry.name;
