@@ -5,6 +5,7 @@
 #include <QFileInfo>
 #include <algorithm>
 #include <opencv2/imgproc.hpp>
+#include <set>
 
 #include "desk/text_of.h"
 #include "exchange/import.h"
@@ -16,7 +17,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kShownPx = 1500, kThumbnailPx = 150;
+constexpr int kShownPx = 1500, kPagePx = 1000, kThumbnailPx = 150;
 constexpr size_t kMostSteps = 100;
 
 cv::Mat fitted(const cv::Mat& pixels, int longest, double* scale = nullptr) {
@@ -38,6 +39,11 @@ QImage thumbnail_of(const cv::Mat& pixels, const Treatment& treatment) {
     return image_of(fitted(treated(small, there), kThumbnailPx));
 }
 
+Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry) {
+    const auto bytes = library.file(entry.file);
+    return bytes ? decode_picture(*bytes, entry.frame) : Result<cv::Mat>(bytes.error());
+}
+
 void take_suggestion(IntakeEntry& entry, const Suggestion& suggestion) {
     entry.treatment = suggestion.treatment;
     entry.width_mm = suggestion.width_mm, entry.height_mm = suggestion.height_mm;
@@ -52,17 +58,21 @@ struct IntakeDesk::Photograph {
     std::string file;
     int frame = -1;
     cv::Mat pixels;
+    QImage small;
+    double scale = 1;
 };
 
 IntakeDesk::IntakeDesk(Library& library, QObject* parent)
     : QObject(parent),
       library_(library),
       photograph_(std::make_shared<Photograph>()),
+      disk_(std::make_unique<JobThread>()),
       looking_(std::make_unique<JobThread>(JobThread::Haste::patient)),
       showing_(std::make_unique<JobThread>()) {}
 
 IntakeDesk::~IntakeDesk() {
     cancel_.cancel();
+    disk_.reset();  // first: it gives work to the next
     looking_.reset();
     showing_.reset();
 }
@@ -82,44 +92,51 @@ void IntakeDesk::take(std::vector<IntakeEntry> entries, const std::map<IntakeId,
     const IntakeEntry* before = entry(wanted_);
     const std::optional<Treatment> as_shown = before ? std::optional(before->treatment) : std::nullopt;
     entries_ = std::move(entries);
+    // The disk may not know yet what was said a moment ago.
+    for (IntakeEntry& e : entries_)
+        if (const auto newer = unkept_.find(e.id); newer != unkept_.end())
+            e.name = newer->second.name, e.treatment = newer->second.treatment;
     emit changed();
     // What is shown was looked at meanwhile.
     if (const IntakeEntry* now = entry(wanted_); now && as_shown && now->treatment != *as_shown) show(wanted_);
 }
 
-// Does something to the tray on disk, and shows it then.
-void IntakeDesk::then_refresh(std::function<Status()> job) {
-    showing_->post([this, job = std::move(job)] {
-        const Status status = job();
+// From any thread: shows the tray as it is on disk now.
+void IntakeDesk::tell_tray(const Status& status, std::map<IntakeId, QImage> thumbnails) {
+    auto entries = library_.intake();
+    QMetaObject::invokeMethod(
+        this,
+        [this, status, entries = std::move(entries), thumbnails = std::move(thumbnails)]() mutable {
+            if (!status) emit problem(text_of(status.error()));
+            if (!entries) return emit problem(text_of(entries.error()));
+            take(*std::move(entries), thumbnails);
+        },
+        Qt::QueuedConnection);
+}
+
+void IntakeDesk::on_disk(std::function<Status()> job) {
+    disk_->post([this, job = std::move(job)] { tell_tray(job(), {}); });
+}
+
+void IntakeDesk::refresh() { read_tray(false); }
+void IntakeDesk::open() { read_tray(true); }
+
+void IntakeDesk::read_tray(bool thumbnails) {
+    cancel_ = {};
+    std::set<IntakeId> have;
+    for (const auto& [id, image] : thumbnails_) have.insert(id);
+    looking_->post([this, thumbnails, have = std::move(have), cancel = cancel_.token()] {
+        tell_tray(Done{}, {});
         auto entries = library_.intake();
-        QMetaObject::invokeMethod(
-            this,
-            [this, status, entries = std::move(entries)]() mutable {
-                if (!status) emit problem(text_of(status.error()));
-                if (!entries) return emit problem(text_of(entries.error()));
-                take(*std::move(entries), {});
-            },
-            Qt::QueuedConnection);
+        if (!entries) return;  // told above
+        std::erase_if(*entries,
+                      [&](const IntakeEntry& e) { return e.looked_at && (!thumbnails || have.contains(e.id)); });
+        look_at(*entries, thumbnails, cancel);
     });
 }
 
-void IntakeDesk::refresh() {
-    looking_->post([this] {
-        const auto entries = library_.intake();
-        if (!entries) {
-            QMetaObject::invokeMethod(
-                this, [this, why = entries.error()] { emit problem(text_of(why)); }, Qt::QueuedConnection);
-            return;
-        }
-        QMetaObject::invokeMethod(
-            this, [this, all = *entries] { take(all, {}); }, Qt::QueuedConnection);
-        look_at(*entries);
-    });
-}
-
-// On the looking thread: finds the sheets in what is new, and makes thumbnails of all.
-void IntakeDesk::look_at(const std::vector<IntakeEntry>& fresh) {
-    const CancelToken cancel = cancel_.token();
+// On the looking thread: finds the sheets in what is new, and makes thumbnails.
+void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnails, const CancelToken& cancel) {
     std::string file;
     int frame = -1;
     cv::Mat pixels;
@@ -127,40 +144,33 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& fresh) {
         QMetaObject::invokeMethod(
             this, [this, label, part] { emit progress(label, part); }, Qt::QueuedConnection);
     };
-    for (size_t i = 0; i < fresh.size() && !cancel.cancelled(); ++i) {
-        IntakeEntry entry = fresh[i];
+    for (size_t i = 0; i < entries.size() && !cancel.cancelled(); ++i) {
+        IntakeEntry entry = entries[i];
         tell(tr("Looking at %1").arg(QString::fromStdString(entry.name)),
-             static_cast<double>(i) / static_cast<double>(fresh.size()));
-        Status status = Done{};
+             static_cast<double>(i) / static_cast<double>(entries.size()));
         if (entry.file != file || entry.frame != frame) {
-            const auto bytes = library_.file(entry.file);
-            auto decoded = bytes ? decode_picture(*bytes, entry.frame) : Result<cv::Mat>(bytes.error());
+            auto decoded = pixels_of(library_, entry);
             if (!decoded) {
-                QMetaObject::invokeMethod(
-                    this, [this, why = decoded.error()] { emit problem(text_of(why)); }, Qt::QueuedConnection);
+                tell_tray(decoded.error(), {});
                 continue;
             }
             file = entry.file, frame = entry.frame, pixels = *std::move(decoded);
         }
-        std::map<IntakeId, QImage> thumbnails;
+        std::map<IntakeId, QImage> images;
+        Status status = Done{};
         if (!entry.looked_at) {
             const std::vector<Suggestion> sheets = suggested(pixels);
             std::vector<IntakeEntry> more(sheets.size() - 1, entry);
             take_suggestion(entry, sheets.front());
-            status = library_.change_intake(entry);
+            const auto waits = library_.suggest_intake(entry);
+            if (!waits) status = waits.error();
             for (size_t k = 0; k < more.size(); ++k) take_suggestion(more[k], sheets[k + 1]);
-            if (status && !more.empty()) status = library_.add_to_intake(more, entry.id);
-            for (const IntakeEntry& one : more) thumbnails[one.id] = thumbnail_of(pixels, one.treatment);
+            if (waits && *waits && !more.empty()) status = library_.add_to_intake(more, entry.id);
+            for (const IntakeEntry& one : more)
+                if (one.id != 0 && thumbnails) images[one.id] = thumbnail_of(pixels, one.treatment);
         }
-        thumbnails[entry.id] = thumbnail_of(pixels, entry.treatment);
-        auto entries = library_.intake();
-        QMetaObject::invokeMethod(
-            this,
-            [this, status, entries = std::move(entries), thumbnails = std::move(thumbnails)]() mutable {
-                if (!status) emit problem(text_of(status.error()));
-                if (entries) take(*std::move(entries), thumbnails);
-            },
-            Qt::QueuedConnection);
+        if (thumbnails) images[entry.id] = thumbnail_of(pixels, entry.treatment);
+        tell_tray(status, std::move(images));
     }
     tell({}, 1);
 }
@@ -200,10 +210,8 @@ void IntakeDesk::bring(const QStringList& paths) {
                 this,
                 [this, failures] { emit problem(tr("Not taken in: %1").arg(failures.join(QStringLiteral("\n")))); },
                 Qt::QueuedConnection);
-        if (auto entries = library_.intake())
-            QMetaObject::invokeMethod(
-                this, [this, all = *std::move(entries)] { take(all, {}); }, Qt::QueuedConnection);
-        look_at(fresh);
+        tell_tray(Done{}, {});
+        look_at(fresh, true, cancel);
     });
 }
 
@@ -211,7 +219,7 @@ void IntakeDesk::bring(const QImage& image) {
     if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
     if (image.isNull()) return emit problem(tr("There is no picture on the clipboard."));
     cancel_ = {};
-    looking_->post([this, image] {
+    looking_->post([this, image, cancel = cancel_.token()] {
         QByteArray png;
         QBuffer buffer(&png);
         buffer.open(QIODevice::WriteOnly);
@@ -222,46 +230,57 @@ void IntakeDesk::bring(const QImage& image) {
         const auto hash = library_.add_file(png.toStdString());
         if (hash) fresh[0].file = *hash;
         const Status status = hash ? library_.add_to_intake(fresh) : Status(hash.error());
-        if (!status)
-            QMetaObject::invokeMethod(
-                this, [this, why = status.error()] { emit problem(text_of(why)); }, Qt::QueuedConnection);
-        else
-            look_at(fresh);
+        tell_tray(status, {});
+        if (status) look_at(fresh, true, cancel);
     });
+}
+
+void IntakeDesk::remember(std::vector<IntakeEntry> before) {
+    undo_.push_back(std::move(before));
+    if (undo_.size() > kMostSteps) undo_.erase(undo_.begin());
 }
 
 // Keeps entries as they are now, and works out their pages.
 void IntakeDesk::keep(std::vector<IntakeEntry> entries) {
-    for (const IntakeEntry& entry : entries)
+    for (const IntakeEntry& entry : entries) {
         for (IntakeEntry& known : entries_)
             if (known.id == entry.id) known = entry;
+        unkept_[entry.id] = entry;
+    }
     emit changed();
-    looking_->post([this, entries = std::move(entries)]() mutable {
-        for (IntakeEntry& entry : entries) {
-            const auto bytes = library_.file(entry.file);
-            const auto pixels = bytes ? decode_picture(*bytes, entry.frame) : Result<cv::Mat>(bytes.error());
-            if (!pixels) continue;
-            take_suggestion(entry, judged(*pixels, entry.treatment));
-            const Status status = library_.change_intake(entry);
-            auto all = library_.intake();
-            QMetaObject::invokeMethod(
-                this,
-                [this, status, id = entry.id, image = thumbnail_of(*pixels, entry.treatment),
-                 all = std::move(all)]() mutable {
-                    if (!status) emit problem(text_of(status.error()));
-                    if (all) take(*std::move(all), {{id, image}});
-                },
-                Qt::QueuedConnection);
-        }
+    if (std::ranges::find(entries, wanted_, &IntakeEntry::id) != entries.end()) show(wanted_);
+    disk_->post([this, entries] {
+        Status status = Done{};
+        for (const IntakeEntry& entry : entries)
+            if (Status kept = library_.change_intake(entry); !kept) status = kept;
+        QMetaObject::invokeMethod(
+            this,
+            [this, entries] {
+                for (const IntakeEntry& entry : entries)  // unless it was changed again meanwhile
+                    if (const auto known = unkept_.find(entry.id); known != unkept_.end() && known->second == entry)
+                        unkept_.erase(known);
+            },
+            Qt::QueuedConnection);
+        if (!status) tell_tray(status, {});
+        looking_->post([this, entries] {
+            for (const IntakeEntry& entry : entries) settle(entry);
+        });
     });
-    if (std::ranges::any_of(entries_, [this](const IntakeEntry& e) { return e.id == wanted_; })) show(wanted_);
+}
+
+// On the looking thread: the page's size and faults under a treatment.
+void IntakeDesk::settle(const IntakeEntry& entry) {
+    const auto pixels = pixels_of(library_, entry);
+    if (!pixels) return tell_tray(pixels.error(), {});
+    IntakeEntry now = entry;
+    take_suggestion(now, judged(*pixels, entry.treatment));
+    tell_tray(library_.judge_intake(now), {{entry.id, thumbnail_of(*pixels, entry.treatment)}});
 }
 
 void IntakeDesk::change(const IntakeEntry& changed) {
     const IntakeEntry* before = entry(changed.id);
     if (!before || *before == changed) return;
-    undo_.push_back({*before});
-    if (undo_.size() > kMostSteps) undo_.erase(undo_.begin());
+    remember({*before});
     keep({changed});
 }
 
@@ -278,18 +297,16 @@ void IntakeDesk::look_like(IntakeId model) {
         after.push_back(std::move(other));
     }
     if (after.empty()) return;
-    undo_.push_back(std::move(before));
+    remember(std::move(before));
     keep(std::move(after));
 }
 
 void IntakeDesk::find_again(IntakeId id) {
     const IntakeEntry* before = entry(id);
     if (!before) return;
-    undo_.push_back({*before});
-    showing_->post([this, entry = *before]() mutable {
-        const auto bytes = library_.file(entry.file);
-        const auto pixels = bytes ? decode_picture(*bytes, entry.frame) : Result<cv::Mat>(bytes.error());
-        if (!pixels) return;
+    showing_->post([this, entry = *before] {
+        const auto pixels = pixels_of(library_, entry);
+        if (!pixels) return tell_tray(pixels.error(), {});
         // Of several sheets the one nearest to where this one was.
         const std::vector<Suggestion> sheets = suggested(*pixels);
         const auto middle = [](const Treatment& t) {
@@ -300,13 +317,19 @@ void IntakeDesk::find_again(IntakeId id) {
         };
         const auto nearest = std::ranges::min_element(
             sheets, {}, [&](const Suggestion& s) { return distance(middle(s.treatment), middle(entry.treatment)); });
-        const Look look = entry.treatment.look;
-        const bool without_rules = entry.treatment.without_rules;
-        take_suggestion(entry, *nearest);
-        if (look != Look::original) entry.treatment.look = look;
-        entry.treatment.without_rules = without_rules;
+        Treatment found = nearest->treatment;
+        if (entry.treatment.look != Look::original) found.look = entry.treatment.look;
+        found.without_rules = entry.treatment.without_rules;
         QMetaObject::invokeMethod(
-            this, [this, entry] { keep({entry}); }, Qt::QueuedConnection);
+            this,
+            [this, id = entry.id, found] {
+                const IntakeEntry* now = this->entry(id);
+                if (!now) return;
+                IntakeEntry changed = *now;
+                changed.treatment = found;
+                change(changed);
+            },
+            Qt::QueuedConnection);
     });
 }
 
@@ -316,8 +339,8 @@ void IntakeDesk::rename(IntakeId id, const QString& name) {
     IntakeEntry renamed = *before;
     renamed.name = name.trimmed().toStdString();
     if (renamed == *before) return;
-    undo_.push_back({*before});
-    then_refresh([this, renamed] { return library_.change_intake(renamed); });
+    remember({*before});
+    on_disk([this, renamed] { return library_.change_intake(renamed); });
 }
 
 void IntakeDesk::move(IntakeId id, int by) {
@@ -328,7 +351,7 @@ void IntakeDesk::move(IntakeId id, int by) {
     const auto to = std::clamp<std::ptrdiff_t>(at - order.begin() + by, 0, std::ssize(order) - 1);
     order.erase(at);
     order.insert(order.begin() + to, id);
-    then_refresh([this, order] { return library_.order_intake(order); });
+    on_disk([this, order] { return library_.order_intake(order); });
 }
 
 void IntakeDesk::discard(const std::vector<IntakeId>& ids) {
@@ -336,8 +359,8 @@ void IntakeDesk::discard(const std::vector<IntakeId>& ids) {
     for (const IntakeId id : ids)
         if (const IntakeEntry* e = entry(id)) gone.push_back(*e);
     if (gone.empty()) return;
-    undo_.push_back(gone);
-    then_refresh([this, ids] { return library_.discard_intake(ids); });
+    remember(gone);
+    on_disk([this, ids] { return library_.discard_intake(ids); });
 }
 
 void IntakeDesk::undo() {
@@ -348,26 +371,28 @@ void IntakeDesk::undo() {
     for (IntakeEntry& e : back) (entry(e.id) ? there : gone).push_back(std::move(e));
     if (!there.empty()) keep(std::move(there));
     if (gone.empty()) return;
-    looking_->post([this, gone]() mutable {
-        if (const Status status = library_.add_to_intake(gone); !status) return;
-        look_at(gone);  // they have other ids now
+    looking_->post([this, gone, cancel = cancel_.token()]() mutable {
+        const Status status = library_.add_to_intake(gone);
+        tell_tray(status, {});
+        if (status) look_at(gone, true, cancel);  // they have other ids now
     });
 }
 
 void IntakeDesk::file(const std::vector<IntakeId>& ids, NotebookId notebook) {
-    // After what is still being looked at: what was changed a moment ago is filed as it is now.
-    looking_->post([this, ids, notebook] {
-        const auto pages = library_.file_intake(ids, notebook);
-        auto entries = library_.intake();
-        QMetaObject::invokeMethod(
-            this,
-            [this, pages, entries = std::move(entries)]() mutable {
-                if (entries) take(*std::move(entries), {});
-                if (!pages) return emit problem(text_of(pages.error()));
-                undo_.clear();
-                emit filed(*pages);
-            },
-            Qt::QueuedConnection);
+    // After what was changed a moment ago is kept, and its page worked out.
+    disk_->post([this, ids, notebook] {
+        looking_->post([this, ids, notebook] {
+            const auto pages = library_.file_intake(ids, notebook);
+            tell_tray(pages ? Status(Done{}) : Status(pages.error()), {});
+            if (!pages) return;
+            QMetaObject::invokeMethod(
+                this,
+                [this, pages = *pages] {
+                    undo_.clear();
+                    emit filed(pages);
+                },
+                Qt::QueuedConnection);
+        });
     });
 }
 
@@ -376,16 +401,18 @@ void IntakeDesk::show(IntakeId id) {
     const IntakeEntry* wanted = entry(id);
     if (!wanted) return;
     showing_->post([this, entry = *wanted, number = ++newest_show_, photograph = photograph_] {
+        if (number != newest_show_) return;  // another is wanted by now
         if (photograph->file != entry.file || photograph->frame != entry.frame) {
-            const auto bytes = library_.file(entry.file);
-            const auto pixels = bytes ? decode_picture(*bytes, entry.frame) : Result<cv::Mat>(bytes.error());
-            *photograph = {entry.file, entry.frame, pixels ? *pixels : cv::Mat()};
+            const auto pixels = pixels_of(library_, entry);
+            *photograph = {entry.file, entry.frame, pixels ? *pixels : cv::Mat(), {}, 1};
+            if (pixels) photograph->small = image_of(fitted(*pixels, kShownPx, &photograph->scale));
         }
         if (photograph->pixels.empty()) return;
         ShownEntry out;
         out.id = entry.id;
-        out.photograph = image_of(fitted(photograph->pixels, kShownPx, &out.scale));
-        out.page = image_of(fitted(treated(photograph->pixels, entry.treatment), kShownPx));
+        out.photograph = photograph->small;
+        out.scale = photograph->scale;
+        out.page = image_of(fitted(treated(photograph->pixels, entry.treatment), kPagePx));
         QMetaObject::invokeMethod(
             this,
             [this, number, out] {
@@ -399,6 +426,7 @@ void IntakeDesk::cancel() { cancel_.cancel(); }
 
 void IntakeDesk::wait_idle() {
     for (int i = 0; i < 3; ++i) {
+        disk_->wait_idle();
         looking_->wait_idle();
         showing_->wait_idle();
         QCoreApplication::processEvents();

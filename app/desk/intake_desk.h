@@ -1,12 +1,14 @@
 // What is done at the intake tray: photographs and scans are brought in, looked at, changed, and filed as pages.
 //
-// Every change is on disk before it is told. Files are taken in and looked at on one thread, in order; the entry that
-// is shown is worked out on a second, so that a batch of a hundred does not keep it waiting.
+// What a person says is shown at once and kept by a thread that does nothing else, so that it reaches the disk in
+// milliseconds. Files are taken in and looked at by a second thread, in order; the entry that is shown is worked out by
+// a third, so that a batch of a hundred does not keep it waiting.
 #pragma once
 
 #include <QImage>
 #include <QObject>
 #include <QStringList>
+#include <atomic>
 #include <map>
 #include <memory>
 #include <optional>
@@ -38,6 +40,8 @@ public:
     QImage thumbnail(IntakeId id) const;
 
     void refresh();  // reads the tray, and looks at what has not been looked at
+    // The same, and makes the thumbnails that are missing: for when the tray is shown.
+    void open();
     void bring(const QStringList& paths);
     void bring(const QImage& image);
     // Changes one entry; its page and its faults are worked out anew. One step of undo.
@@ -65,22 +69,27 @@ signals:
     void progress(const QString& label, double part);  // an empty label: nothing under way
 
 private:
-    void look_at(const std::vector<IntakeEntry>& fresh);
+    void look_at(const std::vector<IntakeEntry>& entries, bool thumbnails, const CancelToken& cancel);
+    void settle(const IntakeEntry& entry);
+    void tell_tray(const Status& status, std::map<IntakeId, QImage> thumbnails);
+    void remember(std::vector<IntakeEntry> before);
+    void read_tray(bool thumbnails);
     void take(std::vector<IntakeEntry> entries, const std::map<IntakeId, QImage>& thumbnails);
     void keep(std::vector<IntakeEntry> entries);
-    void then_refresh(std::function<Status()> job);
+    void on_disk(std::function<Status()> job);
 
     Library& library_;
     std::vector<IntakeEntry> entries_;
+    std::map<IntakeId, IntakeEntry> unkept_;  // changed, and not on disk yet
     std::map<IntakeId, QImage> thumbnails_;
     std::vector<std::vector<IntakeEntry>> undo_;  // entries as they were before each step
     IntakeId wanted_ = 0;
-    int newest_show_ = 0;
+    std::atomic<int> newest_show_ = 0;
     CancelSource cancel_;
 
     struct Photograph;  // the file's picture of the entry shown; used on the showing thread only
     std::shared_ptr<Photograph> photograph_;
-    std::unique_ptr<JobThread> looking_, showing_;
+    std::unique_ptr<JobThread> disk_, looking_, showing_;
 };
 
 }  // namespace fernleaf

@@ -6,6 +6,7 @@
 #include <QPainterPath>
 
 #include "look/theme.h"
+#include "look/veil.h"
 
 namespace fernleaf {
 namespace {
@@ -28,6 +29,7 @@ CornerEditor::CornerEditor(QWidget* parent) : QWidget(parent) {
 void CornerEditor::set_picture(const QImage& image, double scale) {
     image_ = image;
     scale_ = scale;
+    fitted_ = {};
     update();
 }
 
@@ -158,16 +160,15 @@ void CornerEditor::paintEvent(QPaintEvent*) {
     if (image_.isNull()) return;
     painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
     const QRectF r = picture_rect();
-    painter.drawImage(r, image_);
+    // Made smaller once, not with every move of the hand.
+    const QSize size = (r.size() * devicePixelRatioF()).toSize();
+    if (fitted_.size() != size)
+        fitted_ = QPixmap::fromImage(image_.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
+    painter.drawPixmap(r, fitted_, QRectF(fitted_.rect()));
     const SheetOutline now = outline_.value_or(whole());
     QPolygonF border;
     for (const Point& p : polygon(now, 16)) border << place_of(p);
-    QPainterPath veil;
-    veil.addRect(r);
-    veil.addPolygon(border);
-    QColor wash = t.desk;
-    wash.setAlpha(150);
-    painter.fillPath(veil, wash);
+    paint_veil(painter, r, border, 150);
     // A light line under the green one: it shows on any ground.
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(QColor(255, 255, 255, 170), 4));

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QImage>
+#include <QPixmap>
 #include <QWidget>
 #include <optional>
 
@@ -44,6 +45,7 @@ private:
     bool hold(QPointF at);
 
     QImage image_;
+    QPixmap fitted_;  // to the widget
     double scale_ = 1;
     std::optional<SheetOutline> outline_;
     std::optional<SheetOutline> before_;  // while something is dragged

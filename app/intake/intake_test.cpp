@@ -68,6 +68,8 @@ TEST_F(Intake, WhatWaitsIsThereAfterARestart) {
     reopen();
     EXPECT_EQ(entries(), before);
     EXPECT_EQ(tray().list()->count(), 2);
+    window_->show_intake(true);
+    session_->wait_idle();
     EXPECT_FALSE(session_->intake().thumbnail(before[0].id).isNull());
 }
 
@@ -113,6 +115,43 @@ TEST_F(Intake, CornersAreDraggedAndNudgedAndTakenBack) {
     press("Find the sheet");
     ASSERT_TRUE(entries()[0].treatment.outline);
     EXPECT_LT(distance(entries()[0].treatment.outline->corners[0], found.corners[0]), 1);
+}
+
+TEST_F(Intake, WhatIsSaidIsOnDiskWhileABatchIsStillLookedAt) {
+    start_with_page();
+    bring({photo("a.png")});
+    QStringList batch;
+    for (int i = 0; i < 4; ++i) batch << photo(QString("more%1.png").arg(i));
+    session_->intake().bring(batch);
+    IntakeEntry turned = entries()[0];
+    turned.treatment.quarter_turns = 2;
+    session_->intake().change(turned);
+    // Reports of the batch come in meanwhile and must not set it back.
+    for (int i = 0; i < 60 && entries().size() < 5; ++i) {
+        QTest::qWait(20);
+        ASSERT_EQ(entries()[0].treatment.quarter_turns, 2);
+    }
+    EXPECT_EQ(session_->library().intake()->at(0).treatment.quarter_turns, 2);
+    session_->wait_idle();
+    ASSERT_EQ(entries().size(), 5U);
+    EXPECT_EQ(entries()[0].treatment.quarter_turns, 2);
+    EXPECT_TRUE(std::ranges::all_of(entries(), &IntakeEntry::looked_at));
+}
+
+TEST_F(Intake, AStoppedBatchWaitsUntilTheTrayIsOpenedAgain) {
+    start_with_page();
+    window_->show_intake(true);
+    session_->intake().bring({photo("a.png"), photo("b.png"), photo("c.png")});
+    // Stopped as soon as something is under way.
+    QTRY_VERIFY_WITH_TIMEOUT(!entries().empty(), 5000);
+    QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
+    session_->wait_idle();
+    ASSERT_EQ(entries().size(), 3U) << "nothing that was brought in is lost";
+    EXPECT_FALSE(entries()[2].looked_at);
+    window_->show_intake(false);
+    window_->show_intake(true);
+    session_->wait_idle();
+    EXPECT_TRUE(std::ranges::all_of(entries(), &IntakeEntry::looked_at));
 }
 
 TEST_F(Intake, OneLooksAndAllDo) {

@@ -15,6 +15,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kListPx = 216;
+constexpr int kPictureRole = Qt::UserRole + 1;  // which thumbnail an item shows
 
 QString faults_of(const IntakeEntry& entry) {
     QStringList out;
@@ -45,7 +46,10 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     progress_->setTextVisible(false);
     progress_->setFixedSize(140, 6);
     progress_->hide();
+    cancel_ = tool(QStringLiteral("close"), tr("Stop looking; what was not looked at yet waits"));
+    cancel_->hide();
     head->addWidget(progress_);
+    head->addWidget(cancel_);
     head->addSpacing(8);
     auto* paste = new QPushButton(tr("Paste"));
     paste->setProperty("secondary", true);
@@ -104,12 +108,14 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     column->addWidget(empty_, 1);
 
     connect(back, &QPushButton::clicked, this, &IntakeTray::left);
+    connect(cancel_, &QToolButton::clicked, &desk_, &IntakeDesk::cancel);
     connect(bring, &QPushButton::clicked, this, &IntakeTray::files_wanted);
     connect(paste, &QPushButton::clicked, this, [this] { desk_.bring(QApplication::clipboard()->image()); });
     connect(&desk_, &IntakeDesk::changed, this, &IntakeTray::update_list);
     connect(&desk_, &IntakeDesk::shown, this, &IntakeTray::show_entry);
     connect(&desk_, &IntakeDesk::progress, this, [this](const QString& label, double part) {
         progress_->setVisible(!label.isEmpty());
+        cancel_->setVisible(!label.isEmpty());
         progress_->setToolTip(label);
         progress_->setValue(static_cast<int>(1000 * part));
     });
@@ -268,7 +274,7 @@ void IntakeTray::update_list() {
         QListWidgetItem* item = list_->item(static_cast<int>(i));
         QString text = QString::fromStdString(e.name);
         if (!e.looked_at)
-            text += tr("\nbeing looked at …");
+            text += tr("\nnot looked at yet");
         else if (!faults_of(e).isEmpty())
             text += e.blurred ? tr("\n⚠ blurred") : e.glare ? tr("\n⚠ glare") : tr("\n⚠ few pixels");
         item->setText(text);
@@ -276,12 +282,15 @@ void IntakeTray::update_list() {
         item->setData(Qt::UserRole, QVariant::fromValue(e.id));
         item->setFlags(Qt::ItemIsSelectable | Qt::ItemIsEnabled | Qt::ItemIsEditable);
         const QImage small = desk_.thumbnail(e.id);
-        QIcon picture = icon(QStringLiteral("picture"));
-        if (!small.isNull()) {
-            picture = QIcon(QPixmap::fromImage(small));
-            picture.addPixmap(QPixmap::fromImage(small), QIcon::Selected);  // not tinted
+        if (const QVariant key = small.cacheKey(); item->icon().isNull() || item->data(kPictureRole) != key) {
+            QIcon picture = icon(QStringLiteral("picture"));
+            if (!small.isNull()) {
+                picture = QIcon(QPixmap::fromImage(small));
+                picture.addPixmap(QPixmap::fromImage(small), QIcon::Selected);  // not tinted
+            }
+            item->setIcon(picture);
+            item->setData(kPictureRole, key);
         }
-        item->setIcon(picture);
         item->setSelected(std::ranges::find(selected, e.id) != selected.end());
         if (e.id == was) row = static_cast<int>(i);
     }
@@ -354,8 +363,8 @@ void IntakeTray::update_tools() {
     }
     filling_ = false;
     warning_->setVisible(e && !faults_of(*e).isEmpty());
-    for (QWidget* w :
-         std::initializer_list<QWidget*>{look_, rules_, left_turn_, right_turn_, angle_, again_, all_alike_, file_})
+    for (QWidget* w : std::initializer_list<QWidget*>{corners_, look_, rules_, left_turn_, right_turn_, angle_, again_,
+                                                      all_alike_, file_})
         w->setEnabled(ready);
     whole_->setEnabled(ready && e->treatment.outline);
     file_all_->setEnabled(std::ranges::all_of(desk_.entries(), &IntakeEntry::looked_at));

@@ -37,6 +37,7 @@ signals:
 
 protected:
     void keyPressEvent(QKeyEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     QWidget* build_tools();
@@ -47,6 +48,7 @@ private:
     void show_entry(const ShownEntry& entry);
     void change(const std::function<void(IntakeEntry&)>& how);
     void turn(int quarters);
+    void place_page();
     std::vector<IntakeId> chosen_ids() const;
 
     IntakeDesk& desk_;
@@ -56,7 +58,7 @@ private:
     QComboBox *look_, *notebook_;
     QCheckBox* rules_;
     QDoubleSpinBox* angle_;
-    QToolButton *left_turn_, *right_turn_, *undo_;
+    QToolButton *left_turn_, *right_turn_, *undo_, *cancel_;
     QPushButton *whole_, *again_, *all_alike_, *discard_, *file_, *file_all_;
     QProgressBar* progress_;
     QWidget* pair_;
@@ -64,9 +66,6 @@ private:
     QImage shown_page_;
     IntakeId shown_ = 0;
     bool filling_ = false;
-
-    void place_page();
-    void resizeEvent(QResizeEvent* event) override;
 };
 
 }  // namespace fernleaf

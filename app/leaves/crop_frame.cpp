@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "look/theme.h"
+#include "look/veil.h"
 
 namespace fernleaf {
 namespace {
@@ -79,12 +80,7 @@ void CropFrame::paint(QPainter& painter, const LeafView& view, const PictureImag
     painter.translate(-c.x, -c.y);
     const QRectF whole = rect_of(whole_box(p)), shown = rect_of(p.box);
     if (const auto image = images.find(p.id); image != images.end()) painter.drawImage(whole, image->second);
-    QPainterPath veil;
-    veil.addRect(whole);
-    veil.addRect(shown);
-    QColor wash = t.desk;
-    wash.setAlpha(190);
-    painter.fillPath(veil, wash);
+    paint_veil(painter, whole, shown, 190);
     QPen line(t.act, 1.6);
     line.setCosmetic(true);
     painter.setPen(line);

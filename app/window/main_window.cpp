@@ -515,8 +515,8 @@ void MainWindow::bring_in(const QStringList& paths) {
     if (!others.isEmpty())
         session_.import_files(others, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
     if (pictures.isEmpty() || !session_.may_change()) return;
-    session_.intake().bring(pictures);
     show_intake(true);
+    session_.intake().bring(pictures);
 }
 
 void MainWindow::show_intake(bool shown) {
@@ -524,6 +524,7 @@ void MainWindow::show_intake(bool shown) {
         stack_->setCurrentIndex(2);
         head_->hide();
         intake_->list()->setFocus();
+        session_.intake().open();
         return;
     }
     stack_->setCurrentIndex(session_.page() ? 1 : 0);

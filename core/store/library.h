@@ -137,7 +137,13 @@ public:
     Result<std::vector<IntakeEntry>> intake() const;
     // At the end, or after another entry; they get their ids. The files they name are in the library.
     Status add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after = 0);
+    // What the person says: the name, and what is done to it.
     Status change_intake(const IntakeEntry& entry);
+    // What was found when it was looked at: its treatment, its page's size, its faults, all at once. False when it was
+    // looked at before or is not in the tray any more; then nothing is changed.
+    Result<bool> suggest_intake(const IntakeEntry& entry);
+    // The page's size and the faults that go with its treatment; nothing when that is another by now.
+    Status judge_intake(const IntakeEntry& entry);
     // Puts the entries in this order; others keep theirs behind them.
     Status order_intake(const std::vector<IntakeId>& order);
     Status discard_intake(const std::vector<IntakeId>& entries);

@@ -28,16 +28,8 @@ Result<IntakeEntry> entry_at(const Statement& row) {
                        row.integer(9)};
 }
 
-Statement& bind_entry(Statement& s, const IntakeEntry& e) {
-    const int faults = (e.blurred ? kBlurred : 0) | (e.glare ? kGlare : 0) | (e.low_resolution ? kLowResolution : 0);
-    return s.bind(e.file)
-        .bind(e.name)
-        .bind(e.frame)
-        .bind(encode_treatment(e.treatment))
-        .bind(e.looked_at ? 1 : 0)
-        .bind(e.width_mm)
-        .bind(e.height_mm)
-        .bind(faults);
+int faults_of(const IntakeEntry& e) {
+    return (e.blurred ? kBlurred : 0) | (e.glare ? kGlare : 0) | (e.low_resolution ? kLowResolution : 0);
 }
 
 FilledPage page_of(const IntakeEntry& entry) {
@@ -91,7 +83,18 @@ Status Library::add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after)
         "?, ?, ?, ?, ?, ?, ?, ?)");
     for (IntakeEntry& entry : entries) {
         entry.added_ms = now_ms();
-        bind_entry(insert.reset(), entry).bind(++place).bind(entry.added_ms).run();
+        insert.reset()
+            .bind(entry.file)
+            .bind(entry.name)
+            .bind(entry.frame)
+            .bind(encode_treatment(entry.treatment))
+            .bind(entry.looked_at ? 1 : 0)
+            .bind(entry.width_mm)
+            .bind(entry.height_mm)
+            .bind(faults_of(entry))
+            .bind(++place)
+            .bind(entry.added_ms)
+            .run();
         entry.id = db_->last_id();
     }
     return transaction.commit();
@@ -102,11 +105,45 @@ Status Library::change_intake(const IntakeEntry& entry) {
     if (why_read_only_) return Error{*why_read_only_};
     if (entry.treatment.outline && !sound(*entry.treatment.outline))
         return Error{"The sheet's corners are no sheet's."};
-    Statement s = db_->prepare(
-        "UPDATE intake SET file = ?, name = ?, frame = ?, treatment = ?, looked_at = ?, width = ?, height = ?, faults "
-        "= ? "
-        "WHERE id = ?");
-    bind_entry(s, entry).bind(entry.id).run();
+    db_->prepare("UPDATE intake SET name = ?, treatment = ? WHERE id = ?")
+        .bind(entry.name)
+        .bind(encode_treatment(entry.treatment))
+        .bind(entry.id)
+        .run();
+    return db_->take_status();
+}
+
+Result<bool> Library::suggest_intake(const IntakeEntry& entry) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    Transaction transaction(*db_);
+    bool waits = false;
+    {
+        Statement s = db_->prepare("SELECT 1 FROM intake WHERE id = ? AND looked_at = 0");
+        waits = s.bind(entry.id).step();
+    }
+    if (!waits) return false;
+    db_->prepare("UPDATE intake SET treatment = ?, looked_at = 1, width = ?, height = ?, faults = ? WHERE id = ?")
+        .bind(encode_treatment(entry.treatment))
+        .bind(entry.width_mm)
+        .bind(entry.height_mm)
+        .bind(faults_of(entry))
+        .bind(entry.id)
+        .run();
+    if (Status status = transaction.commit(); !status) return status.error();
+    return true;
+}
+
+Status Library::judge_intake(const IntakeEntry& entry) {
+    const std::lock_guard lock(mutex_);
+    if (why_read_only_) return Error{*why_read_only_};
+    db_->prepare("UPDATE intake SET width = ?, height = ?, faults = ? WHERE id = ? AND treatment = ?")
+        .bind(entry.width_mm)
+        .bind(entry.height_mm)
+        .bind(faults_of(entry))
+        .bind(entry.id)
+        .bind(encode_treatment(entry.treatment))
+        .run();
     return db_->take_status();
 }
 

@@ -41,7 +41,10 @@ TEST_F(Intake, KeepsWhatWaitsAcrossARestart) {
     ASSERT_TRUE(library_->add_to_intake(entries));
     entries[0].treatment = some_treatment();
     entries[0].looked_at = entries[0].blurred = entries[0].low_resolution = true;
-    ASSERT_TRUE(library_->change_intake(entries[0]));
+    entries[0].width_mm = 148, entries[0].height_mm = 210;
+    ASSERT_TRUE(*library_->suggest_intake(entries[0]));
+    entries[1].name = "Three notes";
+    ASSERT_TRUE(library_->change_intake(entries[1]));
     library_.reopen();
     EXPECT_EQ(*library_->intake(), entries);
 }
@@ -82,6 +85,34 @@ TEST_F(Intake, WhatWaitsKeepsItsFileWhenTheBinIsEmptied) {
     ASSERT_TRUE(library_->discard_intake({entries[0].id}));
     ASSERT_TRUE(library_->empty_bin());
     EXPECT_FALSE(library_->file(file_));
+}
+
+TEST_F(Intake, WhatIsFoundNeverOverridesWhatAPersonSaidMeanwhile) {
+    std::vector<IntakeEntry> entries{entry("a"), entry("b")};
+    ASSERT_TRUE(library_->add_to_intake(entries));
+    IntakeEntry named = entries[0], found = entries[0];
+    named.name = "Shed wall";
+    ASSERT_TRUE(library_->change_intake(named));
+    found.treatment = some_treatment(), found.looked_at = true, found.glare = true;
+    ASSERT_TRUE(*library_->suggest_intake(found));
+    EXPECT_EQ(library_->intake()->at(0).name, "Shed wall");
+    EXPECT_EQ(library_->intake()->at(0).treatment, some_treatment());
+    EXPECT_FALSE(*library_->suggest_intake(found)) << "once";
+    // Turned by hand while the page was worked out for how it lay before.
+    IntakeEntry turned = library_->intake()->at(0);
+    turned.treatment.quarter_turns = 3;
+    ASSERT_TRUE(library_->change_intake(turned));
+    found.width_mm = 500, found.glare = false;
+    ASSERT_TRUE(library_->judge_intake(found));
+    EXPECT_EQ(library_->intake()->at(0).width_mm, 210) << "that is not how it lies now";
+    turned.width_mm = 297, turned.glare = false;
+    ASSERT_TRUE(library_->judge_intake(turned));
+    EXPECT_EQ(library_->intake()->at(0), turned);
+    // Discarded while it was looked at.
+    ASSERT_TRUE(library_->discard_intake({entries[1].id}));
+    entries[1].looked_at = true;
+    EXPECT_FALSE(*library_->suggest_intake(entries[1]));
+    EXPECT_EQ(names(), std::vector<std::string>{"Shed wall"});
 }
 
 TEST_F(Intake, AnOutlineThatIsNoneIsRefused) {
