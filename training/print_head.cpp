@@ -69,8 +69,8 @@ std::vector<Sample> samples_of(const std::vector<Hand>& hands, const std::vector
             for (const DrawnLine& drawn : sheet.lines)
                 if (middle > drawn.box.top && middle < drawn.box.bottom) truth = &drawn;
             if (!truth || line.drawing) continue;
-            const LineReading reading = reader.read(line.picture, {});
-            const cv::Mat features = features_of(reader.network(), line.picture.pixels);
+            cv::Mat features;
+            const LineReading reading = reader.read(line.picture, {}, &features);
             for (const WordReading& word : reading.words)
                 out.push_back({word_features(features, word), truth->printed});
         }

@@ -101,10 +101,14 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
             reader_ = *std::move(reader);
         else
             reason = text_of(reader.error());
-        if (auto print = PrintSkills::load(models_)) print_ = *std::move(print);
+        QString no_print;
+        if (auto print = PrintSkills::load(models_))
+            print_ = *std::move(print);
+        else
+            no_print = text_of(print.error());
         QMetaObject::invokeMethod(
             this,
-            [this, reason] {
+            [this, reason, no_print] {
                 reading_busy_ = false;
                 can_read_ = reason.isEmpty();
                 teaching_->set_reader(reader_);
@@ -113,6 +117,8 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
                     emit problem(
                         tr("Handwriting can't be read. %1 Writing and searching what was read before still work.")
                             .arg(reason));
+                else if (!no_print.isEmpty())
+                    emit problem(tr("%1 Print in pictures is read as handwriting.").arg(no_print));
                 pump_reader();
             },
             Qt::QueuedConnection);

@@ -3,6 +3,8 @@
 #include <gtest/gtest.h>
 
 #include <fstream>
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
 
 #include "exchange/inkml.h"
 #include "store/temporary_library.h"
@@ -40,6 +42,41 @@ TEST_F(ImportTest, InkBecomesAPageOfStrokes) {
     EXPECT_EQ(loaded->info.number, 2);
     ASSERT_EQ(loaded->strokes.size(), 2U);
     EXPECT_NEAR(loaded->strokes[0].points[1].at.x, 11.23, 0.006);
+}
+
+// Two light sheets on a dark table, in a plain bitmap turned PNG.
+std::string photograph() {
+    cv::Mat pixels(900, 1300, CV_8UC3, cv::Scalar(70, 90, 110));
+    for (const std::vector<cv::Point>& sheet : {std::vector<cv::Point>{{100, 150}, {600, 130}, {610, 790}, {110, 800}},
+                                                {{720, 110}, {1190, 140}, {1180, 760}, {700, 740}}})
+        cv::fillConvexPoly(pixels, sheet, cv::Scalar(235, 240, 240), cv::LINE_AA);
+    std::vector<uchar> bytes;
+    cv::imencode(".png", pixels, bytes);
+    return {bytes.begin(), bytes.end()};
+}
+
+TEST_F(ImportTest, EverySheetInAPhotographBecomesAPageOfTheSameFile) {
+    const auto pages = import_file(*library_.library, notebook_, file("table.png", photograph()));
+    ASSERT_TRUE(pages) << pages.error().message;
+    ASSERT_EQ(pages->size(), 2U);
+    const Page left = *library_->load_page(pages->at(0)), right = *library_->load_page(pages->at(1));
+    ASSERT_EQ(left.pictures.size(), 1U);
+    EXPECT_EQ(left.pictures[0].file, right.pictures[0].file);
+    EXPECT_EQ(*library_->file(left.pictures[0].file), photograph()) << "kept as it came";
+    ASSERT_TRUE(left.pictures[0].treatment.outline && right.pictures[0].treatment.outline);
+    EXPECT_NEAR(left.pictures[0].treatment.outline->corners[0].x, 100, 4);
+    EXPECT_NEAR(right.pictures[0].treatment.outline->corners[0].x, 720, 4);
+    EXPECT_EQ(left.info.colour, kWhitePaper);
+    EXPECT_EQ(left.pictures[0].box, Box::of(0, 0, left.info.width_mm, left.info.height_mm));
+}
+
+TEST_F(ImportTest, APictureThatIsToBeShownAsItIsIsNotCut) {
+    const auto source = read_source(file("table.png", photograph()), PictureUse::as_they_are);
+    ASSERT_TRUE(source) << source.error().message;
+    ASSERT_EQ(source->pages.size(), 1U);
+    EXPECT_TRUE(source->pages[0].content.pictures[0].treatment.untouched());
+    EXPECT_EQ(source->pixels[0].width, 1300);
+    EXPECT_NEAR(source->pages[0].info.width_mm / source->pages[0].info.height_mm, 1300.0 / 900, 1e-6);
 }
 
 TEST_F(ImportTest, APdfBecomesAPageForEachOfItsPages) {

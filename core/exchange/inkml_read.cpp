@@ -7,6 +7,7 @@
 #include <optional>
 #include <pugixml.hpp>
 
+#include "base/quantile.h"
 #include "base/text.h"
 #include "exchange/inkml.h"
 
@@ -443,8 +444,7 @@ private:
     static double guessed_unit(const std::vector<Stroke>& strokes, const Box& extent) {
         std::vector<double> heights;
         for (const Stroke& s : strokes) heights.push_back(std::max(s.box().height(), 0.3 * s.box().width()));
-        std::ranges::nth_element(heights, heights.begin() + static_cast<std::ptrdiff_t>(heights.size() / 2));
-        const double usual = heights[heights.size() / 2];
+        const double usual = median(std::move(heights));
         // mm, 1/100 mm, 1/10 mm, CSS px, and the tablet resolutions of 1000, 2540 and 5080 to an inch; last, whatever
         // fits.
         double best = 0, least = 1e9;

@@ -9,6 +9,8 @@
 #include <numeric>
 #include <optional>
 
+#include "base/quantile.h"
+
 namespace fernleaf {
 namespace {
 
@@ -376,8 +378,7 @@ void finish(InkLine& line, const std::vector<Blot>& shapes) {
         heights.push_back(s.box.height());
     }
     const double spread = sxx / n - (sx / n) * (sx / n);
-    std::ranges::nth_element(heights, heights.begin() + static_cast<long>(heights.size() / 2));
-    line.size = std::max(heights[heights.size() / 2], kSmallestStrokeMm);
+    line.size = std::max(median(std::move(heights)), kSmallestStrokeMm);
     if (line.box.width() > 3 * line.size && spread > 0)
         line.slope = std::clamp((sxy / n - sx / n * sy / n) / spread, -1.0, 1.0);
 }

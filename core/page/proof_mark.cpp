@@ -5,6 +5,7 @@
 #include <map>
 #include <unordered_map>
 
+#include "base/quantile.h"
 #include "ink/sign.h"
 
 namespace fernleaf {
@@ -63,9 +64,7 @@ private:
         std::vector<double> values;
         for (const Column& column : columns_)
             if (column.inked()) values.push_back(column.*edge);
-        const auto at = values.begin() + static_cast<std::ptrdiff_t>(part * static_cast<double>(values.size() - 1));
-        std::ranges::nth_element(values, at);
-        return *at;
+        return fernleaf::quantile(std::move(values), part);
     }
 
     double left_;

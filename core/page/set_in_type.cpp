@@ -5,6 +5,7 @@
 #include <map>
 #include <unordered_map>
 
+#include "base/quantile.h"
 #include "ink/ringed.h"
 #include "ink/underline.h"
 
@@ -32,13 +33,6 @@ struct Piece {  // the chosen words of one line
     std::vector<const ReadWord*> sign;  // the list sign's
     const Ringed* head = nullptr;       // the letter that makes it a heading
 };
-
-double median(std::vector<double> values) {
-    if (values.empty()) return 0;
-    const auto middle = values.begin() + std::ssize(values) / 2;
-    std::ranges::nth_element(values, middle);
-    return *middle;
-}
 
 class Setter {
 public:

@@ -4,6 +4,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/geometry.h"
+#include "base/quantile.h"
 
 namespace fernleaf {
 namespace {
@@ -20,6 +21,7 @@ constexpr int kLeastRise = 24;         // grey levels
 constexpr size_t kLeastEdges = 60;     // places
 constexpr double kMostBlurMm = 0.3;    // more, and the strokes of letters run together
 constexpr double kGlareShare = 0.004;  // of the sheet
+constexpr int kMirrored = 251, kUsualPaperLight = 215;  // grey levels: a lamp is lighter, paper about it darker
 constexpr double kLeastDpi = 85;
 
 cv::Mat flattened(const cv::Mat& pixels) {
@@ -47,10 +49,7 @@ double blur_px(const cv::Mat& pixels) {
         for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)
             if (rise.at<uchar>(y, x) >= kLeastRise)
                 blurs.push_back(rise.at<uchar>(y, x) / (slope.at<float>(y, x) * std::sqrt(2 * std::numbers::pi)));
-    if (blurs.size() < kLeastEdges) return 0;
-    const auto middle = blurs.begin() + std::ssize(blurs) / 2;
-    std::ranges::nth_element(blurs, middle);
-    return *middle;
+    return blurs.size() < kLeastEdges ? 0 : median(std::move(blurs));
 }
 
 cv::Mat three(const cv::Mat& grey) {
@@ -106,16 +105,11 @@ Faults faults_of(const cv::Mat& flat, double width_mm) {
     cv::split(light, channels);
     cv::min(channels[0], channels[1], least);
     cv::min(least, channels[2], least);
-    const double median = [&] {
-        cv::Mat small;
-        cv::resize(least, small, {64, 64}, 0, 0, cv::INTER_AREA);
-        std::vector<uchar> values(small.begin<uchar>(), small.end<uchar>());
-        std::ranges::nth_element(values, values.begin() + 2048);
-        return static_cast<double>(values[2048]);
-    }();
-    cv::Mat white;
-    cv::threshold(least, white, 251, 255, cv::THRESH_BINARY);
-    out.glare = median < 215 && cv::countNonZero(white) > kGlareShare * static_cast<double>(least.total());
+    cv::Mat small, white;
+    cv::resize(least, small, {64, 64}, 0, 0, cv::INTER_AREA);
+    const int usual = median(std::vector<uchar>(small.begin<uchar>(), small.end<uchar>()));
+    cv::threshold(least, white, kMirrored, 255, cv::THRESH_BINARY);
+    out.glare = usual < kUsualPaperLight && cv::countNonZero(white) > kGlareShare * static_cast<double>(least.total());
     return out;
 }
 

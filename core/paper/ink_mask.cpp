@@ -2,6 +2,8 @@
 
 #include <opencv2/imgproc.hpp>
 
+#include "base/quantile.h"
+
 namespace fernleaf {
 namespace {
 
@@ -96,8 +98,7 @@ Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
             cuts.push_back(cut);
             darkness.push_back(cut.darkest);
         }
-        std::ranges::nth_element(darkness, darkness.begin() + std::ssize(darkness) / 2);
-        const double usual = darkness[darkness.size() / 2];
+        const double usual = median(std::move(darkness));
         for (int x = box.x; x < box.br().x; ++x) {
             const auto& [top, bottom, darkest] = cuts[static_cast<size_t>(x - box.x)];
             // Darker than the rule: a stroke lies on it. Ink just above and below: one runs through it.

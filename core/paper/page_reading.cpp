@@ -8,9 +8,11 @@
 namespace fernleaf {
 namespace {
 
+constexpr uint64_t kEdition = 2;  // of how pictures are read: with another, what was read before is read anew
+
 // A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {
-    uint64_t hash = mixed(seed, static_cast<uint64_t>(picture.id));
+    uint64_t hash = mixed(mixed(seed, kEdition), static_cast<uint64_t>(picture.id));
     for (const char c : picture.file) hash = mixed(hash, static_cast<unsigned char>(c));
     hash = mixed(hash, static_cast<uint64_t>(picture.frame));
     // Moved, turned or cropped it is another picture: its lines are elsewhere.

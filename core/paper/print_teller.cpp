@@ -8,7 +8,6 @@ namespace {
 
 constexpr char kHeader[] = "fernleaf print 1";
 constexpr double kColumnsPerRow = 2 * kColumnsPerStep;
-constexpr size_t kFirstAlong = 7;  // the network's first layer that looks along the line; before it all is local
 
 }  // namespace
 
@@ -38,8 +37,6 @@ std::vector<double> PrintTeller::printed(const cv::Mat& features, const std::vec
     }
     return out;
 }
-
-cv::Mat features_of(const Network& network, const cv::Mat& line) { return network.before_layer(line, kFirstAlong); }
 
 std::vector<float> word_features(const cv::Mat& features, const WordReading& word) {
     if (features.empty()) return {};

@@ -21,16 +21,14 @@ public:
     // models: the directory with print.head. Fails with one sentence.
     static Result<PrintTeller> load(const std::filesystem::path& models);
 
-    // For each word of a line how likely it is printed, 0 to 1. features: of the line.
+    // For each word of a line how likely it is printed, 0 to 1. features: what the network
+    // saw in the line (Reader::read).
     std::vector<double> printed(const cv::Mat& features, const std::vector<WordReading>& words) const;
 
 private:
     std::vector<float> weights_;
     float bias_ = 0;
 };
-
-// What the network sees in a line: CV_32F, a row for every two of its time steps.
-cv::Mat features_of(const Network& network, const cv::Mat& line);
 
 // Their mean over the columns of a word, and then their deviation.
 std::vector<float> word_features(const cv::Mat& features, const WordReading& word);

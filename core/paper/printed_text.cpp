@@ -9,6 +9,7 @@
 #include <mutex>
 #include <opencv2/imgproc.hpp>
 
+#include "base/text.h"
 #include "reading/one_thread.h"
 
 namespace fernleaf {
@@ -24,6 +25,7 @@ const std::map<std::string, std::string> kNames{
 
 constexpr int kMarginPx = 12;  // of paper about a line: letters at the border are read badly
 constexpr int kLineDpi = 300;
+constexpr double kBlank = 200;  // grey level: a line without anything darker is blank
 
 }  // namespace
 
@@ -44,7 +46,8 @@ public:
         do {
             const std::unique_ptr<char[]> text(words->GetUTF8Text(tesseract::RIL_WORD));
             int left = 0, top = 0, right = 0, bottom = 0;
-            if (!text || text[0] == '\0' || !words->BoundingBox(tesseract::RIL_WORD, &left, &top, &right, &bottom))
+            if (!text || trimmed(text.get()).empty() ||
+                !words->BoundingBox(tesseract::RIL_WORD, &left, &top, &right, &bottom))
                 continue;
             out.push_back({text.get(),
                            std::clamp(words->Confidence(tesseract::RIL_WORD) / 100.0, 0.0, 1.0),
@@ -86,7 +89,10 @@ PrintReader::PrintReader() : engine_(std::make_unique<Engine>()) {}
 PrintReader::~PrintReader() = default;
 
 std::vector<WordReading> PrintReader::read(const cv::Mat& line, const std::vector<std::string>& languages) {
-    return line.empty() ? std::vector<WordReading>() : engine_->read(line, languages);
+    double darkest = 255;
+    if (!line.empty()) cv::minMaxLoc(line, &darkest);
+    // On blank paper tesseract makes words of nothing.
+    return darkest > kBlank ? std::vector<WordReading>() : engine_->read(line, languages);
 }
 
 Result<std::unique_ptr<PrintSkills>> PrintSkills::load(const std::filesystem::path& models) {
@@ -136,11 +142,11 @@ double mean_certainty(const std::vector<WordReading>& words, size_t begin, size_
 
 AnyLineReading read_any_line(const LinePicture& picture, const Reader& reader, PrintSkills& print,
                              const ReadSettings& settings) {
-    AnyLineReading out{reader.read(picture, settings), {}};
+    cv::Mat seen;
+    AnyLineReading out{reader.read(picture, settings, &seen), {}};
     const std::vector<WordReading> written = std::move(out.line.words);
     out.line.words.clear();
-    const std::vector<bool> kinds =
-        kinds_of(print.teller.printed(features_of(reader.network(), picture.pixels), written));
+    const std::vector<bool> kinds = kinds_of(print.teller.printed(seen, written));
     for (size_t begin = 0; begin < written.size();) {
         size_t end = begin + 1;
         while (end < written.size() && kinds[end] == kinds[begin]) ++end;
@@ -175,9 +181,7 @@ AnyLineReading read_any_line(const LinePicture& picture, const Reader& reader, P
         std::ranges::move(words, std::back_inserter(out.line.words));
         begin = end;
     }
-    double product = 0;
-    for (const WordReading& word : out.line.words) product += std::log(std::max(1e-3, word.certainty));
-    if (!out.line.words.empty()) out.line.certainty = std::exp(product / static_cast<double>(out.line.words.size()));
+    out.line.certainty = certainty_of(out.line.words);
     return out;
 }
 

@@ -5,7 +5,9 @@
 #include <opencv2/imgproc.hpp>
 #include <optional>
 
+#include "base/quantile.h"
 #include "paper/sheet_edges.h"
+#include "paper/sheet_patches.h"
 #include "paper/sheet_tracing.h"
 
 namespace fernleaf {
@@ -25,15 +27,12 @@ constexpr double kDiffers = 4;        // colours that differ (CIE76)
 constexpr double kBeyond = 0.25;      // of the picture's size: corners may lie so far outside it
 constexpr double kLeastTurn = 0.61;   // radians: between sides that meet
 constexpr double kLeastSide = 0.05;   // of the picture's longer side
-constexpr double kLeastArea = 0.012;  // of the picture's
 constexpr double kLeastCover = 0.35;  // of a side that is edge
 constexpr double kUnknown = 0.55;     // what is taken for a share where nothing can be seen
 constexpr size_t kMostJudged = 6000;
 constexpr std::array<double, 2> kRingPx{8, 18};  // from the border: where its inside and outside are compared
 constexpr double kLeastContrast = 2, kSteadyContrast = 0.35;  // of colours (CIE76); and in parts of the mean
 constexpr double kUnseenContrast = 0.5;                       // where the picture ends
-constexpr int kPatchLevels = 16;                              // at which patches are cut out of the background
-constexpr double kLeastSolid = 0.88;                          // of its quadrilateral, which a patch must fill
 constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE76)
 constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
 constexpr double kLeastScore = 0.66;
@@ -42,8 +41,10 @@ constexpr double kClear = 0.9;                          // such a score is a she
 constexpr double kMostSlender = 5;                      // sheets after the first are no strips
 constexpr double kMostLikeGround = 0.12;                // of the ground that has a sheet's colour, for those
 constexpr double kOfTheBest = 0.1;                      // of a score: among those so near to the best is a sheet
+constexpr double kSmoothest = 1 / 12.0;                 // of the places in a patch, that tell how rough it is
 constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
 constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is as light as a patch
+constexpr double kAllOfIt = 0.985;                      // of the picture: no sheet is to be told from it
 constexpr double kMostShared = 0.1;                     // of the smaller of two sheets: how far they may overlap
 
 // What stands along a line, in sums up to each step, so that any part of it is known at once.
@@ -130,12 +131,6 @@ bool meet(const EdgeLine& a, const EdgeLine& b, Point& where) {
     return true;
 }
 
-double area(const std::array<Point, 4>& corners) {
-    double sum = 0;
-    for (size_t i = 0; i < 4; ++i) sum += corners[i].x * corners[(i + 1) % 4].y - corners[(i + 1) % 4].x * corners[i].y;
-    return sum / 2;
-}
-
 // Of lightness, 0 to 100, in windows of five pixels.
 cv::Mat local_deviations(const cv::Mat& pixels, cv::Size size) {
     cv::Mat small, grey, mean, square;
@@ -159,7 +154,12 @@ struct Candidate {
     double score = 0;
 };
 
-// Corners in the order of one hand of a clock, from the one nearest the picture's top left.
+// A place in it: u from left to right, v from top to bottom, 0 to 1.
+Point place_in(const std::array<Point, 4>& c, double u, double v) {
+    return (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
+}
+
+// Clockwise, from the corner nearest the picture's top left.
 void set_clockwise(std::array<Point, 4>& corners) {
     if (area(corners) < 0) std::swap(corners[1], corners[3]);
     const auto first = std::ranges::min_element(corners, {}, [](Point p) { return p.x + p.y; });
@@ -199,7 +199,6 @@ public:
         struct Crossing {
             size_t line;
             Profile::Part part;
-            double length;
         };
         for (size_t i = 0; i < n; ++i)
             for (size_t k = i + 1; k < n; ++k) {
@@ -210,7 +209,7 @@ public:
                     const Point a = corner_[i * n + c], b = corner_[k * n + c];
                     if (distance(a, b) < least) continue;
                     const Profile::Part part = profiles_[c].between(a, b);
-                    if (part.cover > kLeastCover) across.push_back({c, part, distance(a, b)});
+                    if (part.cover > kLeastCover) across.push_back({c, part});
                 }
                 for (size_t p = 0; p < across.size(); ++p)
                     for (size_t q = p + 1; q < across.size(); ++q)
@@ -249,7 +248,7 @@ public:
         c.contrast = contrast(c, least);
         c.evenness = evenness(c);
         c.roughness = roughness(c);
-        const double whole = static_cast<double>(picture_.lab.cols) * picture_.lab.rows;
+        const double whole = static_cast<double>(picture_.lab.total());
         c.score = 0.22 * c.cover + 0.12 * c.least_cover + 0.24 * c.contrast + 0.1 * least + 0.04 * c.brighter +
                   0.20 * c.evenness + 0.08 * std::sqrt(std::min(1.0, area(c.corners) / whole));
     }
@@ -270,17 +269,13 @@ private:
         for (int row = 0; row < kPlaces; ++row)
             for (int column = 0; column < kPlaces; ++column) {
                 const double u = (column + 1.0) / (kPlaces + 1), v = (row + 1.0) / (kPlaces + 1);
-                const Point p = (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
+                const Point p = place_in(c, u, v);
                 if (!within(p)) continue;
                 grid[static_cast<size_t>(row) * kPlaces + static_cast<size_t>(column)] = colour(p);
                 for (size_t k = 0; k < 2; ++k) hues[k].push_back(colour(p)[static_cast<int>(k) + 1]);
             }
         if (hues[0].size() < 20) return 0;
-        std::array<float, 2> middle{};
-        for (size_t k = 0; k < 2; ++k) {
-            std::ranges::nth_element(hues[k], hues[k].begin() + std::ssize(hues[k]) / 2);
-            middle[k] = hues[k][hues[k].size() / 2];
-        }
+        const std::array<float, 2> middle{median(hues[0]), median(hues[1])};
         int pairs = 0, steady = 0, places = 0, alike = 0;
         for (size_t i = 0; i < grid.size(); ++i) {
             if (!grid[i]) continue;
@@ -306,13 +301,10 @@ private:
         for (int row = 1; row < kPlaces; ++row)
             for (int column = 1; column < kPlaces; ++column) {
                 const double u = static_cast<double>(column) / kPlaces, v = static_cast<double>(row) / kPlaces;
-                const Point p = (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
+                const Point p = place_in(c, u, v);
                 if (within(p)) inside.push_back(deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
             }
-        if (inside.empty()) return 0;
-        const auto low = inside.begin() + std::ssize(inside) / 12;
-        std::ranges::nth_element(inside, low);
-        return static_cast<double>(*low);
+        return static_cast<double>(quantile(std::move(inside), kSmoothest));
     }
 
     // least: of the side where it is smallest.
@@ -365,8 +357,8 @@ private:
                        corner_[bottom * n + left]};
         const bool clockwise = area(out.corners) > 0;
         const double size = std::abs(area(out.corners));
-        const double whole = static_cast<double>(picture_.lab.cols) * picture_.lab.rows;
-        if (size < kLeastArea * whole) return std::nullopt;
+        const double whole = static_cast<double>(picture_.lab.total());
+        if (size < kLeastSheet * whole) return std::nullopt;
         for (size_t i = 0; i < 4; ++i) {  // convex
             const Point a = out.corners[(i + 1) % 4] - out.corners[i],
                         b = out.corners[(i + 2) % 4] - out.corners[(i + 1) % 4];
@@ -404,72 +396,6 @@ private:
     std::vector<Point> corner_;
     std::vector<char> meets_;
 };
-
-// The corners of a convex outline that is nearly a quadrilateral: of its sides all but four are given up, each where
-// that adds the least area.
-std::optional<std::array<Point, 4>> quadrilateral(const std::vector<cv::Point>& hull) {
-    std::vector<Point> corners;
-    for (const cv::Point& p : hull) corners.push_back({static_cast<double>(p.x), static_cast<double>(p.y)});
-    while (corners.size() > 4) {
-        const size_t n = corners.size();
-        double least = std::numeric_limits<double>::infinity();
-        size_t side = n;
-        Point tip;
-        for (size_t i = 0; i < n; ++i) {
-            // Without the side from i to i + 1 its neighbours meet.
-            const Point a = corners[(i + n - 1) % n], b = corners[i], c = corners[(i + 1) % n],
-                        d = corners[(i + 2) % n];
-            const Point u = b - a, v = c - d;
-            const double cross = u.x * v.y - u.y * v.x;
-            if (std::abs(cross) < 1e-9) continue;
-            const double t = ((c.x - b.x) * v.y - (c.y - b.y) * v.x) / cross;
-            if (t < 0) continue;  // they part
-            const Point meeting = b + u * t;
-            const double added = std::abs((c.x - b.x) * (meeting.y - b.y) - (c.y - b.y) * (meeting.x - b.x)) / 2;
-            if (added < least) least = added, side = i, tip = meeting;
-        }
-        if (side == n) return std::nullopt;
-        corners[side] = tip;
-        corners.erase(corners.begin() + static_cast<std::ptrdiff_t>((side + 1) % n));
-    }
-    if (corners.size() != 4) return std::nullopt;
-    return std::array<Point, 4>{corners[0], corners[1], corners[2], corners[3]};
-}
-
-// Quadrilaterals about patches that are lighter than what surrounds them, or of another colour.
-std::vector<std::array<Point, 4>> patches(const EdgePicture& picture) {
-    std::vector<std::array<Point, 4>> out;
-    const double whole = static_cast<double>(picture.lab.cols) * picture.lab.rows;
-    std::vector<cv::Mat> channels;
-    cv::split(picture.lab, channels);
-    // Against the light's own slow change.
-    cv::Mat light;
-    cv::blur(channels[0], light, cv::Size(picture.lab.cols / 2, picture.lab.rows / 2));
-    channels.push_back(channels[0] - light);
-    for (const cv::Mat& channel : channels) {
-        cv::Mat grey;
-        cv::normalize(channel, grey, 0, 255, cv::NORM_MINMAX, CV_8U);
-        for (int level = 1; level < kPatchLevels; ++level)
-            for (const int kind : {cv::THRESH_BINARY, cv::THRESH_BINARY_INV}) {
-                if (kind == cv::THRESH_BINARY_INV && &channel == &channels.front()) continue;
-                cv::Mat mask;
-                cv::threshold(grey, mask, 255.0 * level / kPatchLevels, 255, kind);
-                cv::morphologyEx(mask, mask, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
-                std::vector<std::vector<cv::Point>> contours;
-                cv::findContours(mask, contours, cv::RETR_EXTERNAL, cv::CHAIN_APPROX_SIMPLE);
-                for (const std::vector<cv::Point>& contour : contours) {
-                    const double size = cv::contourArea(contour);
-                    if (size < kLeastArea * whole) continue;
-                    std::vector<cv::Point> hull;
-                    cv::convexHull(contour, hull);
-                    if (size < kLeastSolid * cv::contourArea(hull)) continue;
-                    const auto corners = quadrilateral(hull);
-                    if (corners && std::abs(area(*corners)) * kLeastSolid < size) out.push_back(*corners);
-                }
-            }
-    }
-    return out;
-}
 
 double shared_area(const std::array<Point, 4>& a, const std::array<Point, 4>& b) {
     const auto of = [](const std::array<Point, 4>& corners) {
@@ -514,11 +440,7 @@ double like_ground(const EdgePicture& picture, const std::array<Point, 4>& corne
         for (size_t k = 0; kind == 1 && k < 3; ++k) inside[k].push_back(colour[static_cast<int>(k)]);
     });
     if (inside[0].empty()) return 1;
-    cv::Vec3f middle;
-    for (size_t k = 0; k < 3; ++k) {
-        std::ranges::nth_element(inside[k], inside[k].begin() + std::ssize(inside[k]) / 2);
-        middle[static_cast<int>(k)] = inside[k][inside[k].size() / 2];
-    }
+    const cv::Vec3f middle(median(inside[0]), median(inside[1]), median(inside[2]));
     int ground = 0, alike = 0;
     sampled([&](uchar kind, const cv::Vec3f& colour) {
         if (kind != 0) return;
@@ -537,8 +459,7 @@ double slenderness(const std::array<Point, 4>& c) {
 }
 
 bool all_frame(const std::array<Point, 4>& corners, const EdgePicture& picture) {
-    const double whole = static_cast<double>(picture.lab.cols) * picture.lab.rows;
-    return area(corners) > 0.985 * whole;
+    return area(corners) > kAllOfIt * static_cast<double>(picture.lab.total());
 }
 
 }  // namespace
@@ -551,7 +472,7 @@ std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
     const Search search(seeking, lines, pixels);
     std::vector<Candidate> judged = search.candidates();
     if (judged.size() > kMostJudged) judged.resize(kMostJudged);
-    for (const std::array<Point, 4>& patch : patches(seeking))
+    for (const std::array<Point, 4>& patch : sheet_patches(seeking))
         if (const auto candidate = search.candidate(patch)) judged.push_back(*candidate);
     for (Candidate& candidate : judged) search.judge(candidate);
     std::ranges::sort(judged, std::greater{}, &Candidate::score);

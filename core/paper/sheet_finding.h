@@ -1,4 +1,4 @@
-// Finds sheets of paper in a photograph: on any ground, seen aslant, with a corner torn off or outside the picture.
+// Finds sheets of paper in a photograph: on a table, seen aslant, with a corner torn off or outside the picture.
 //
 //   const FoundSheets found = find_sheets(pixels, 1);
 //   if (found.sheets.empty()) ...                     // a scan that is all paper, or nothing to be told from the

@@ -1,8 +1,8 @@
 #include "paper/sheet_tracing.h"
 
-#include <numeric>
 #include <opencv2/imgproc.hpp>
-#include <optional>
+
+#include "base/quantile.h"
 
 namespace fernleaf {
 namespace {
@@ -52,13 +52,6 @@ std::array<double, 4> fit(const std::vector<Station>& stations, int degree) {
     std::array<double, 4> out{};
     for (int i = 0; i <= degree; ++i) out[static_cast<size_t>(i)] = c.at<double>(i);
     return out;
-}
-
-double median(std::vector<double> values) {
-    if (values.empty()) return 0;
-    const auto middle = values.begin() + std::ssize(values) / 2;
-    std::ranges::nth_element(values, middle);
-    return *middle;
 }
 
 struct Fit {

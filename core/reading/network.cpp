@@ -41,7 +41,7 @@ public:
         : layers_(layers), engine_(dnnl::engine::kind::cpu, 0), stream_(engine_), kept_(layers.size()) {}
 
     // The output of the first `count` layers, rows x channels per row of the picture's last axis.
-    cv::Mat run(const cv::Mat& pixels, size_t count) {
+    cv::Mat run(const cv::Mat& pixels, size_t count, cv::Mat* seen = nullptr) {
         const std::lock_guard lock(mutex_);
         const OneThread one;
         const int width = padded_width(pixels.cols);
@@ -50,6 +50,7 @@ public:
         pixels.convertTo(input(cv::Rect(0, 0, pixels.cols, kLineHeightPx)), CV_32F, 1 / 255.0);
         auto& steps = widths_[width];
         for (size_t i = 0; i < count; ++i) {
+            if (seen && i == kFirstAlong) *seen = real_rows(input, size, pixels.cols, width);
             if (steps.size() == i) steps.push_back(step(i, size));
             const cv::Size after = size_after(layers_[i], size);
             cv::Mat output(after.area(), layers_[i].out, CV_32F);
@@ -64,12 +65,15 @@ public:
             input = output;
             size = after;
         }
-        // Columns beyond the picture's own are padding.
-        const int real = std::min(input.rows, (pixels.cols * size.width + width - 1) / width);
-        return input.rowRange(0, real).clone();
+        return real_rows(input, size, pixels.cols, width);
     }
 
 private:
+    // Columns beyond the picture's own are padding.
+    static cv::Mat real_rows(const cv::Mat& output, cv::Size size, int columns, int width) {
+        return output.rowRange(0, std::min(output.rows, (columns * size.width + width - 1) / width)).clone();
+    }
+
     struct Step {
         dnnl::convolution_forward::primitive_desc description;
         dnnl::convolution_forward primitive;
@@ -154,8 +158,8 @@ Result<std::unique_ptr<Network>> Network::make(std::shared_ptr<const Weights> we
 
 cv::Mat Network::before_layer(const cv::Mat& pixels, size_t layer) const { return engine_->run(pixels, layer); }
 
-cv::Mat Network::log_probabilities(const cv::Mat& pixels) const {
-    return to_log_probabilities(engine_->run(pixels, weights_->layers.size()), alphabet().size());
+cv::Mat Network::log_probabilities(const cv::Mat& pixels, cv::Mat* seen) const {
+    return to_log_probabilities(engine_->run(pixels, weights_->layers.size(), seen), alphabet().size());
 }
 
 cv::Mat to_log_probabilities(const cv::Mat& head, int symbols) {

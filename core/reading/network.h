@@ -16,6 +16,7 @@
 
 namespace fernleaf {
 
+constexpr size_t kFirstAlong = 7;      // the first layer that looks along the line; what stands before it is local
 constexpr double kColumnsPerStep = 2;  // picture columns in one time step of the network
 
 class Network {
@@ -30,7 +31,8 @@ public:
 
     // Natural logarithms of the symbols' probabilities, CV_32F, one row a time step, column 0 the blank.
     // pixels: CV_8U, 40 rows. Safe to call from several threads; calls run one after the other.
-    cv::Mat log_probabilities(const cv::Mat& pixels) const;
+    // seen: what stands before kFirstAlong, as before_layer gives it.
+    cv::Mat log_probabilities(const cv::Mat& pixels, cv::Mat* seen = nullptr) const;
 
     // What stands before layer number `layer`, which must be one of those behind the point where the height is down to
     // one: CV_32F, a row for every two time steps, a column for each of the layer's inputs.

@@ -138,11 +138,18 @@ Result<std::shared_ptr<const TaughtHand>> Reader::hand(const std::string& bytes)
     return std::shared_ptr<const TaughtHand>(std::move(made));
 }
 
-LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) const {
+double certainty_of(const std::vector<WordReading>& words) {
+    if (words.empty()) return 0;
+    double sum = 0;
+    for (const WordReading& word : words) sum += std::log(std::max(word.certainty, 1e-3));
+    return std::exp(sum / static_cast<double>(words.size()));
+}
+
+LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, cv::Mat* seen) const {
     LineReading reading;
     if (line.pixels.empty()) return reading;
     const Network& network = settings.hand ? *settings.hand->network : *network_;
-    const cv::Mat scores = network.log_probabilities(line.pixels);
+    const cv::Mat scores = network.log_probabilities(line.pixels, seen);
     const Alphabet& alphabet = network_->alphabet();
 
     DecoderSettings decoder;
@@ -160,7 +167,6 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) 
     if (spans.empty()) return reading;
 
     const std::vector<WordSpan> words = split(text);
-    double log_certainty = 0;
     // Where one word ends and the next begins, in time steps.
     std::vector<int> borders{0};
     for (size_t w = 1; w < words.size(); ++w)
@@ -194,10 +200,9 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings) 
         if (!spelt.empty() && spelt != out.text &&
             std::ranges::find(out.alternatives, spelt, &Alternative::text) == out.alternatives.end())
             out.alternatives.push_back({spelt, kLeastAlternative});
-        log_certainty += std::log(std::max(out.certainty, 1e-3));
         reading.words.push_back(std::move(out));
     }
-    if (!words.empty()) reading.certainty = std::exp(log_certainty / static_cast<double>(words.size()));
+    reading.certainty = certainty_of(reading.words);
     return reading;
 }
 

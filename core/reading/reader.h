@@ -48,6 +48,9 @@ struct LineReading {
     double certainty = 0;  // of the least certain words, roughly: the geometric mean
 };
 
+// Of a line, from those of its words: their geometric mean; 0 without words.
+double certainty_of(const std::vector<WordReading>& words);
+
 class Reader {
 public:
     // models: the directory with reader.weights.gz and language/. A language whose data is missing is an
@@ -71,8 +74,8 @@ public:
     // Whether any of these languages, made ready before, lists a word.
     bool knows(const std::vector<std::string>& languages, const std::string& word) const;
 
-    // Safe to call from several threads.
-    LineReading read(const LinePicture& line, const ReadSettings& settings) const;
+    // Safe to call from several threads. seen: what the network sees in the line, see Network::log_probabilities.
+    LineReading read(const LinePicture& line, const ReadSettings& settings, cv::Mat* seen = nullptr) const;
 
 private:
     Reader(std::unique_ptr<Network> network, std::filesystem::path models)

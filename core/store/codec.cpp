@@ -294,6 +294,8 @@ Result<Treatment> decode_treatment(const std::string& json) {
         if (look < 0 || look > static_cast<int>(Look::black_white)) return damaged;
         out.look = static_cast<Look>(look);
         out.without_rules = j.at("without_rules");
+        if (!(std::abs(out.turn_deg) <= 45) || !(out.aspect == 0 || (out.aspect >= 0.05 && out.aspect <= 20)))
+            return damaged;
         if (j.contains("corners")) {
             out.outline.emplace();
             for (size_t i = 0; i < 4; ++i) {

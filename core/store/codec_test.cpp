@@ -108,6 +108,44 @@ TEST(Codec, AChangeOfPaperComesBackAsItWentIn) {
     EXPECT_EQ(back->after, change.after);
 }
 
+Treatment treated_sheet() {
+    Treatment out;
+    out.outline = SheetOutline{{{{1.5, 2}, {300, 5}, {310.25, 400}, {-4, 390}}}, {{{0.02, -0.01}, {}, {0.1, 0}, {}}}};
+    out.quarter_turns = 3, out.turn_deg = -2.5, out.aspect = 1.25, out.look = Look::grey, out.without_rules = true;
+    return out;
+}
+
+TEST(Codec, ATreatmentComesBackAsItWentIn) {
+    EXPECT_EQ(encode_treatment({}), "") << "pictures left as they are need nothing";
+    EXPECT_TRUE(decode_treatment("")->untouched());
+    EXPECT_EQ(*decode_treatment(encode_treatment(treated_sheet())), treated_sheet());
+    Treatment turned;
+    turned.quarter_turns = 1;
+    EXPECT_EQ(*decode_treatment(encode_treatment(turned)), turned);
+    Elements copied;
+    copied.pictures.push_back({0, "abc", "shed.jpg", 0, Box::of(1, 2, 3, 4)});
+    copied.pictures[0].treatment = treated_sheet();
+    EXPECT_EQ(decode_elements(encode_elements(copied))->pictures, copied.pictures);
+}
+
+TEST(Codec, ATreatmentThatCanNotBeIsRefused) {
+    const std::string good = encode_treatment(treated_sheet());
+    for (size_t cut = 1; cut < good.size(); ++cut) EXPECT_FALSE(decode_treatment(good.substr(0, cut)));
+    const auto with = [](auto change) {
+        Treatment t = treated_sheet();
+        change(t);
+        return decode_treatment(encode_treatment(t));
+    };
+    EXPECT_TRUE(with([](Treatment&) {}));
+    EXPECT_FALSE(with(
+        [](Treatment& t) { std::swap(t.outline->corners[0], t.outline->corners[2]), t.outline->corners[1] = {}; }));
+    EXPECT_FALSE(with([](Treatment& t) { t.turn_deg = 400; }));
+    EXPECT_FALSE(with([](Treatment& t) { t.aspect = 1e300; }));
+    EXPECT_FALSE(with([](Treatment& t) { t.aspect = -1; }));
+    EXPECT_FALSE(with([](Treatment& t) { t.look = static_cast<Look>(9); }));
+    EXPECT_FALSE(decode_treatment("[3]"));
+}
+
 TEST(Codec, DamagedJsonIsRefusedAndNeverCrashes) {
     const std::string texts[] = {encode_text(styled()), encode_elements({{}, {{}}, {styled()}}),
                                  encode_sheet_change({})};

@@ -1,12 +1,17 @@
 // The command line as scripts meet it: the program itself is run.
 #include <gtest/gtest.h>
 
+#include <QFont>
+#include <QImage>
+#include <QPainter>
 #include <QProcess>
 #include <fstream>
 #include <iterator>
 #include <nlohmann/json.hpp>
 
+#include "demo/photo.h"
 #include "exchange/inkml.h"
+#include "render/fonts.h"
 #include "store/temporary_library.h"
 
 namespace fernleaf {
@@ -57,6 +62,58 @@ TEST_F(Cli, ListsTheDemonstrationAndFindsItSound) {
     EXPECT_EQ(json["notebooks"][0]["title"], "Grafting trials");
     EXPECT_EQ(run({"check", "--library", library()}).out, "ok\n");
     EXPECT_EQ(run({"demo", "--library", library()}).status, 1) << "a library in use is not filled again";
+}
+
+// A printed label sheet at 200 dots an inch.
+QImage printed_sheet(const QStringList& lines) {
+    QImage sheet(1100, 1500, QImage::Format_BGR888);
+    sheet.fill(QColor(246, 244, 238));
+    QPainter painter(&sheet);
+    QFont font(kTextFace);
+    font.setPixelSize(34);
+    painter.setFont(font);
+    painter.setPen(QColor(25, 25, 28));
+    for (int i = 0; i < lines.size(); ++i) painter.drawText(120, 160 + 90 * i, lines[i]);
+    return sheet;
+}
+
+const QStringList kLabels{"Pear, grafted in March", "Row seven, north side", "Water once a week"};
+
+TEST_F(Cli, ReadsAPrintedSheet) {
+    ASSERT_TRUE(printed_sheet(kLabels).save(path("labels.png")));
+    const Ran read = run({"read", path("labels.png")});
+    ASSERT_EQ(read.status, 0) << read.err;
+    EXPECT_EQ(read.out, "Pear, grafted in March\nRow seven, north side\nWater once a week\n");
+    EXPECT_EQ(read.err, "");
+}
+
+TEST_F(Cli, TellsWhereTheSheetLiesInAPhotographAndReadsItThere) {
+    QImage sheet = printed_sheet(kLabels);
+    const cv::Mat flat(sheet.height(), sheet.width(), CV_8UC3, sheet.bits(), static_cast<size_t>(sheet.bytesPerLine()));
+    std::mt19937 random(4);
+    View view;
+    view.ground = Ground::dark;
+    view.tilt_deg = 22, view.tilt_towards = 1, view.roll_deg = 8, view.shadow = 0.2;
+    const Photo photo = take_photo({flat}, view, random);
+    const QImage seen(photo.pixels.data, photo.pixels.cols, photo.pixels.rows,
+                      static_cast<qsizetype>(photo.pixels.step), QImage::Format_BGR888);
+    ASSERT_TRUE(seen.save(path("photo.jpg"), nullptr, 92));
+    const Ran read = run({"read", path("photo.jpg"), "--format", "json"});
+    ASSERT_EQ(read.status, 0) << read.err;
+    const Json pages = Json::parse(read.out)["pages"];
+    ASSERT_EQ(pages.size(), 1U);
+    const Json& quad = pages[0]["regions"][0]["quad_px"];
+    EXPECT_EQ(pages[0]["regions"][0]["kind"], "picture");
+    ASSERT_EQ(quad.size(), 4U);
+    for (size_t i = 0; i < 4; ++i) {
+        EXPECT_NEAR(quad[i][0].get<double>(), photo.sheets[0].corners[i].x, 8) << i;
+        EXPECT_NEAR(quad[i][1].get<double>(), photo.sheets[0].corners[i].y, 8) << i;
+    }
+    EXPECT_LE(quad[0][0].dump().size(), 6U) << "tenths of a pixel, not more: " << quad[0][0].dump();
+    std::string text;
+    for (const Json& region : pages[0]["regions"])
+        for (const Json& line : region["lines"]) text += line["text"].get<std::string>() + "\n";
+    EXPECT_NE(text.find("grafted in March"), std::string::npos) << text;
 }
 
 TEST_F(Cli, FindsHandwritingAndTellsWhere) {

@@ -51,7 +51,9 @@ Result<std::vector<std::string>> word_list(const std::filesystem::path& path) {
 // Without its data print is read as handwriting.
 std::unique_ptr<PrintSkills> print_skills() {
     auto print = PrintSkills::load(models_directory());
-    return print ? *std::move(print) : nullptr;
+    if (print) return *std::move(print);
+    std::cerr << "fernleaf-cli: " << print.error().message << " Print is read as handwriting.\n";
+    return nullptr;
 }
 
 // A library that is there already; commands that only look must not make one.

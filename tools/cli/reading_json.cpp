@@ -7,9 +7,10 @@ namespace {
 
 using Json = nlohmann::json;
 
-double rounded(double value, double step) { return std::round(value / step) * step; }
-double mm(double value) { return std::isfinite(value) ? rounded(value, 0.01) : 0; }
-double share(double value) { return rounded(value, 0.0001); }
+// To so many parts of one; divided last, so that 0.1 is printed as 0.1.
+double rounded(double value, int parts) { return std::round(value * parts) / parts; }
+double mm(double value) { return std::isfinite(value) ? rounded(value, 100) : 0; }
+double share(double value) { return rounded(value, 10000); }
 
 const char* kind_name(RegionKind kind) {
     switch (kind) {
@@ -44,7 +45,7 @@ Json page_json(const Reading& reading, const PageInfo& info, const std::vector<S
     Json regions = Json::array();
     for (const ShownSheet& sheet : sheets) {
         Json quad = Json::array();
-        for (const Point& corner : sheet.corners) quad.push_back({rounded(corner.x, 0.1), rounded(corner.y, 0.1)});
+        for (const Point& corner : sheet.corners) quad.push_back({rounded(corner.x, 10), rounded(corner.y, 10)});
         regions.push_back({{"kind", kind_name(RegionKind::picture)},
                            {"box_mm", box_json(sheet.box)},
                            {"quad_px", quad},

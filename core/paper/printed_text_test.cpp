@@ -1,0 +1,131 @@
+#include "paper/printed_text.h"
+
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+#include <opencv2/imgproc.hpp>
+
+#include "base/text.h"
+#include "reading/test_reader.h"
+
+namespace fernleaf {
+namespace {
+
+namespace fs = std::filesystem;
+
+// A line of plotter letters, which tesseract reads: light on dark, as the reader sees lines.
+LinePicture plotted(const std::string& text) {
+    LinePicture line;
+    line.pixels = cv::Mat(40, static_cast<int>(20 * text.size()), CV_8U, cv::Scalar(0));
+    cv::putText(line.pixels, text, {6, 30}, cv::FONT_HERSHEY_DUPLEX, 0.8, cv::Scalar(255), 1, cv::LINE_AA);
+    return line;
+}
+
+// Says the same of every word.
+PrintTeller always(bool printed) { return {std::vector<float>(384, 0), printed ? 9.0F : -9.0F}; }
+
+std::string said(const std::vector<WordReading>& words) {
+    std::string out;
+    for (const WordReading& word : words) out += (out.empty() ? "" : " ") + word.text;
+    return out;
+}
+
+class PrintedText : public WithReader {};
+
+TEST_F(PrintedText, ALineOfPrintIsReadWordByWordWithItsPlaces) {
+    PrintReader print;
+    const auto words = print.read(255 - plotted("Cider press").pixels, {"en"});
+    ASSERT_EQ(words.size(), 2U) << said(words);
+    EXPECT_EQ(fold(said(words)), "cider press");
+    EXPECT_LT(words[0].end, words[1].begin);
+    EXPECT_GT(words[0].certainty, 0.5);
+    EXPECT_LE(words[1].end, 20 * 11);
+}
+
+TEST_F(PrintedText, NothingIsReadWhereNothingStands) {
+    PrintReader print;
+    EXPECT_TRUE(print.read({}, {"en"}).empty());
+    EXPECT_TRUE(print.read(cv::Mat(60, 300, CV_8U, cv::Scalar(255)), {"en"}).empty());
+}
+
+TEST_F(PrintedText, LanguagesWithoutDataAreReadAsEnglish) {
+    PrintReader print;
+    const cv::Mat line = 255 - plotted("Cider press").pixels;
+    for (const std::vector<std::string>& languages : {std::vector<std::string>{"xx"}, {}, {"vi"}, {"en"}})
+        EXPECT_EQ(fold(said(print.read(line, languages))), "cider press");
+}
+
+TEST_F(PrintedText, WordsTakenForPrintGoToTesseractAndWhatTheReaderSawStaysAmongTheAlternatives) {
+    const LinePicture line = plotted("Cider press");
+    PrintSkills print(always(true));
+    const AnyLineReading reading = read_any_line(line, *reader_, print, {});
+    EXPECT_EQ(fold(said(reading.line.words)), "cider press");
+    EXPECT_EQ(reading.printed, (std::vector<bool>{true, true}));
+    EXPECT_NEAR(reading.line.certainty, certainty_of(reading.line.words), 1e-9);
+    PrintSkills none(always(false));
+    const AnyLineReading written = read_any_line(line, *reader_, none, {});
+    EXPECT_EQ(written.printed, std::vector<bool>(written.line.words.size(), false));
+    EXPECT_EQ(said(written.line.words), said(reader_->read(line, {}).words)) << "as the reader reads it by itself";
+    for (size_t i = 0; i < reading.line.words.size(); ++i)
+        if (written.line.words.size() == 2 && written.line.words[i].text != reading.line.words[i].text) {
+            const auto& others = reading.line.words[i].alternatives;
+            EXPECT_EQ(std::ranges::count(others, written.line.words[i].text, &Alternative::text), 1);
+        }
+}
+
+TEST_F(PrintedText, AnEmptyLineHasNoWords) {
+    PrintSkills print(always(true));
+    const AnyLineReading reading = read_any_line({}, *reader_, print, {});
+    EXPECT_TRUE(reading.line.words.empty());
+    EXPECT_TRUE(reading.printed.empty());
+}
+
+TEST_F(PrintedText, WhatTheNetworkSeesIsTheSameInOneRunAndByItself) {
+    const cv::Mat pixels = plotted("Cider press").pixels;
+    cv::Mat seen;
+    const cv::Mat scores = reader_->network().log_probabilities(pixels, &seen);
+    EXPECT_EQ(cv::norm(scores, reader_->network().log_probabilities(pixels), cv::NORM_INF), 0);
+    EXPECT_EQ(cv::norm(seen, reader_->network().before_layer(pixels, kFirstAlong), cv::NORM_INF), 0);
+}
+
+TEST(PrintTeller, TheShippedWeightsAreThere) {
+    EXPECT_TRUE(PrintTeller::load(std::string(FERNLEAF_SOURCE_DIR) + "/models"));
+}
+
+TEST(PrintTeller, WeighsTheMeanAndTheDeviationOfAWord) {
+    // Two channels over four rows: one steady at 2, one that goes from 0 to 4 and back.
+    const cv::Mat features = (cv::Mat_<float>(4, 2) << 2, 0, 2, 4, 2, 0, 2, 4);
+    WordReading word;
+    word.begin = 0, word.end = 16;
+    const std::vector<float> found = word_features(features, word);
+    ASSERT_EQ(found.size(), 4U);
+    EXPECT_FLOAT_EQ(found[0], 2);
+    EXPECT_FLOAT_EQ(found[1], 2);
+    EXPECT_FLOAT_EQ(found[2], 0);
+    EXPECT_FLOAT_EQ(found[3], 2);
+    const PrintTeller teller({1, 0, 0, -1}, 0.5F);
+    EXPECT_NEAR(teller.printed(features, {word})[0], 1 / (1 + std::exp(-0.5)), 1e-6);
+    word.begin = 900, word.end = 1000;
+    EXPECT_EQ(word_features(features, word).size(), 4U) << "beyond the line: its end";
+    EXPECT_TRUE(word_features({}, word).empty());
+}
+
+TEST(PrintTeller, DamagedWeightsAreRefused) {
+    const fs::path folder = fs::temp_directory_path() / ("fernleaf-print-" + std::to_string(getpid()));
+    fs::create_directories(folder);
+    EXPECT_FALSE(PrintTeller::load(folder)) << "missing";
+    for (const std::string bad :
+         {"", "fernleaf print 9\n2 0\n1 2\n", "fernleaf print 1\n3 0\n1 2\n", "fernleaf print 1\n0 0\n",
+          "fernleaf print 1\n99999999 0\n", "fernleaf print 1\n2 x\n1 2\n"}) {
+        std::ofstream(folder / "print.head") << bad;
+        EXPECT_FALSE(PrintTeller::load(folder)) << bad;
+        EXPECT_FALSE(PrintSkills::load(folder)) << bad;
+    }
+    std::ofstream(folder / "print.head") << "fernleaf print 1\n2 0.5\n1 2\n";
+    EXPECT_TRUE(PrintTeller::load(folder));
+    fs::remove_all(folder);
+}
+
+}  // namespace
+}  // namespace fernleaf
