@@ -219,19 +219,40 @@ void lay_upon(cv::Mat& under, const cv::Mat& upper, const cv::Mat& alpha) {
 }  // namespace
 
 void draw_ink(cv::Mat& sheet, const std::vector<Stroke>& strokes, double px_per_mm) {
-    constexpr int kShift = 4;  // of fixed-point coordinates
-    const auto place = [&](Point p) {
-        const double fixed = px_per_mm * (1 << kShift);
-        return cv::Point(static_cast<int>(std::lround(p.x * fixed)), static_cast<int>(std::lround(p.y * fixed)));
-    };
+    // Drawn finer and made smaller: lines of a few pixels come out as wide as they should be.
+    constexpr int kFiner = 4, kShift = 4;  // kShift: of fixed-point coordinates
+    const double fine = px_per_mm * kFiner;
     for (const Stroke& stroke : strokes) {
-        const uint32_t c = stroke.pen.colour;
-        const cv::Scalar ink(c & 0xFF, c >> 8 & 0xFF, c >> 16 & 0xFF);
         const std::vector<InkPoint> points = smoothed(stroke.points, 0.2);
         const std::vector<NibMark> marks = nib_marks(stroke.pen, points);
-        for (size_t i = 1; i < points.size(); ++i)
-            cv::line(sheet, place(points[i - 1].at), place(points[i].at), ink,
-                     std::max(1, static_cast<int>(marks[i].width_mm * px_per_mm)), cv::LINE_AA, kShift);
+        double widest = 0;
+        for (const NibMark& mark : marks) widest = std::max(widest, mark.width_mm);
+        const Box box = stroke.box().grown(widest);
+        const cv::Rect part = cv::Rect(cv::Point(static_cast<int>(std::floor(box.left * px_per_mm)),
+                                                 static_cast<int>(std::floor(box.top * px_per_mm))),
+                                       cv::Point(static_cast<int>(std::ceil(box.right * px_per_mm)) + 1,
+                                                 static_cast<int>(std::ceil(box.bottom * px_per_mm)) + 1)) &
+                              cv::Rect(0, 0, sheet.cols, sheet.rows);
+        if (part.empty()) continue;
+        cv::Mat mask(part.height * kFiner, part.width * kFiner, CV_8U, cv::Scalar(0)), cover;
+        const auto place = [&](Point p) {
+            return cv::Point(static_cast<int>(std::lround((p.x * fine - part.x * kFiner) * (1 << kShift))),
+                             static_cast<int>(std::lround((p.y * fine - part.y * kFiner) * (1 << kShift))));
+        };
+        for (size_t i = 0; i < points.size(); ++i) {
+            const int width = std::max(1, static_cast<int>(std::lround(marks[i].width_mm * fine)));
+            cv::line(mask, place(points[i > 0 ? i - 1 : 0].at), place(points[i].at), cv::Scalar(255), width, cv::LINE_8,
+                     kShift);
+        }
+        cv::resize(mask, cover, part.size(), 0, 0, cv::INTER_AREA);
+        const uint32_t c = stroke.pen.colour;
+        const cv::Vec3d ink(c & 0xFF, c >> 8 & 0xFF, c >> 16 & 0xFF);
+        for (int y = 0; y < part.height; ++y)
+            for (int x = 0; x < part.width; ++x)
+                if (const double covered = cover.at<uchar>(y, x) / 255.0; covered > 0) {
+                    auto& px = sheet.at<cv::Vec3b>(part.y + y, part.x + x);
+                    px = ink * covered + cv::Vec3d(px) * (1 - covered);
+                }
     }
 }
 

@@ -2,13 +2,16 @@
 
 #include <QBuffer>
 #include <QCoreApplication>
+#include <QDateTime>
+#include <QDir>
 #include <QFileInfo>
+#include <QLocale>
+#include <QSettings>
 #include <algorithm>
 #include <opencv2/imgproc.hpp>
 #include <set>
 
 #include "desk/text_of.h"
-#include "exchange/import.h"
 #include "look/counted.h"
 #include "paper/picture_file.h"
 #include "paper/sheet_picture.h"
@@ -19,6 +22,9 @@ namespace {
 
 constexpr int kShownPx = 1500, kPagePx = 1000, kThumbnailPx = 150;
 constexpr size_t kMostSteps = 100;
+constexpr int kEdgesPx = 900;
+constexpr size_t kMostEdges = 40;
+constexpr int kSettleMs = 700;
 
 cv::Mat fitted(const cv::Mat& pixels, int longest, double* scale = nullptr) {
     const double shrink = std::min(1.0, static_cast<double>(longest) / std::max(pixels.cols, pixels.rows));
@@ -39,27 +45,29 @@ QImage thumbnail_of(const cv::Mat& pixels, const Treatment& treatment) {
     return image_of(fitted(treated(small, there), kThumbnailPx));
 }
 
-Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry) {
-    const auto bytes = library.file(entry.file);
-    return bytes ? decode_picture(*bytes, entry.frame) : Result<cv::Mat>(bytes.error());
+std::vector<EdgeLine> edges_of(const cv::Mat& pixels) {
+    const EdgePicture picture = edge_picture(pixels, kEdgesPx);
+    std::vector<EdgeLine> edges = edge_lines(picture, kMostEdges);
+    for (EdgeLine& edge : edges) edge.offset /= picture.scale, edge.support /= picture.scale;
+    return edges;
 }
 
-void take_suggestion(IntakeEntry& entry, const Suggestion& suggestion) {
-    entry.treatment = suggestion.treatment;
-    entry.width_mm = suggestion.width_mm, entry.height_mm = suggestion.height_mm;
-    entry.blurred = suggestion.faults.blurred, entry.glare = suggestion.faults.glare;
-    entry.low_resolution = suggestion.faults.low_resolution;
-    entry.looked_at = true;
+Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry) {
+    const auto bytes = library.file(entry.file);
+    const int dpi = entry.treatment.dpi == 0 ? kUsualDpi : entry.treatment.dpi;
+    return bytes ? decode_picture(*bytes, entry.frame, dpi) : Result<cv::Mat>(bytes.error());
 }
 
 }  // namespace
 
 struct IntakeDesk::Photograph {
     std::string file;
-    int frame = -1;
+    int frame = -1, dpi = 0;
     cv::Mat pixels;
     QImage small;
     double scale = 1;
+    std::vector<EdgeLine> edges;
+    bool drawn = false;
 };
 
 IntakeDesk::IntakeDesk(Library& library, QObject* parent)
@@ -68,10 +76,18 @@ IntakeDesk::IntakeDesk(Library& library, QObject* parent)
       photograph_(std::make_shared<Photograph>()),
       disk_(std::make_unique<JobThread>()),
       looking_(std::make_unique<JobThread>(JobThread::Haste::patient)),
-      showing_(std::make_unique<JobThread>()) {}
+      showing_(std::make_unique<JobThread>()),
+      scanning_(std::make_unique<JobThread>(JobThread::Haste::patient)) {
+    settle_.setSingleShot(true);
+    settle_.setInterval(kSettleMs);
+    connect(&settle_, &QTimer::timeout, this, &IntakeDesk::look_into_watched);
+    connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { settle_.start(); });
+}
 
 IntakeDesk::~IntakeDesk() {
     cancel_.cancel();
+    scan_cancel_.cancel();
+    scanning_.reset();
     disk_.reset();  // first: it gives work to the next
     looking_.reset();
     showing_.reset();
@@ -159,12 +175,14 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
         std::map<IntakeId, QImage> images;
         Status status = Done{};
         if (!entry.looked_at) {
-            const std::vector<Suggestion> sheets = suggested(pixels);
+            std::vector<Suggestion> sheets = suggested(pixels);
+            for (Suggestion& sheet : sheets)
+                if (!cancel.cancelled()) sheet = upright(pixels, sheet, upright_);
             std::vector<IntakeEntry> more(sheets.size() - 1, entry);
-            take_suggestion(entry, sheets.front());
+            entry = with_suggestion(entry, sheets.front());
             const auto waits = library_.suggest_intake(entry);
             if (!waits) status = waits.error();
-            for (size_t k = 0; k < more.size(); ++k) take_suggestion(more[k], sheets[k + 1]);
+            for (size_t k = 0; k < more.size(); ++k) more[k] = with_suggestion(more[k], sheets[k + 1]);
             if (waits && *waits && !more.empty()) status = library_.add_to_intake(more, entry.id);
             for (const IntakeEntry& one : more)
                 if (one.id != 0 && thumbnails) images[one.id] = thumbnail_of(pixels, one.treatment);
@@ -235,6 +253,109 @@ void IntakeDesk::bring(const QImage& image) {
     });
 }
 
+void IntakeDesk::find_scanners() {
+    scanning_->post([this] {
+        auto found = scanners();
+        QMetaObject::invokeMethod(
+            this, [this, found] { emit scanners_found(found ? *found : std::vector<ScannerInfo>()); },
+            Qt::QueuedConnection);
+    });
+}
+
+void IntakeDesk::scan(const ScanWish& wish) {
+    if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
+    scan_cancel_ = {};
+    emit progress(tr("Scanning"), 0);
+    scanning_->post([this, wish, cancel = scan_cancel_.token()] {
+        size_t sheets = 0;
+        const QString time = QLocale().toString(QDateTime::currentDateTime(), QLocale::ShortFormat);
+        const auto keep = [&](const cv::Mat& sheet) -> Status {
+            const QString name = tr("Scan %1, %2").arg(time).arg(++sheets);
+            const auto entry = lay_in_tray(library_, sheet, name.toStdString());
+            if (!entry) return entry.error();
+            tell_tray(Done{}, {});
+            looking_->post([this, one = *entry] { look_at({one}, true, {}); });
+            return Done{};
+        };
+        const auto done = fernleaf::scan(wish, keep, cancel, [this, &sheets](double part) {
+            QMetaObject::invokeMethod(
+                this, [this, part, number = sheets + 1] { emit progress(tr("Scanning sheet %1").arg(number), part); },
+                Qt::QueuedConnection);
+        });
+        QMetaObject::invokeMethod(
+            this,
+            [this, done, cancelled = cancel.cancelled()] {
+                emit progress({}, 1);
+                if (!done && !cancelled) emit problem(text_of(done.error()));
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+namespace {
+
+constexpr char kWatched[] = "intake/watched", kTaken[] = "intake/taken";
+
+// A file as it stands in the folder now: another of the same name is another.
+QString mark_of(const QFileInfo& file) {
+    return QStringLiteral("%1|%2|%3")
+        .arg(file.fileName())
+        .arg(file.size())
+        .arg(file.lastModified().toMSecsSinceEpoch());
+}
+
+QFileInfoList pictures_in(const QString& folder) {
+    return QDir(folder).entryInfoList({"*.png", "*.jpg", "*.jpeg", "*.tif", "*.tiff", "*.webp", "*.pdf"},
+                                      QDir::Files | QDir::Readable, QDir::Time | QDir::Reversed);
+}
+
+}  // namespace
+
+QString IntakeDesk::watched() const { return QSettings().value(kWatched).toString(); }
+
+void IntakeDesk::watch(const QString& folder) {
+    if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
+    seen_.clear();
+    if (folder != watched()) {
+        // What lies there already is brought in only when the person brings it.
+        QStringList taken;
+        if (!folder.isEmpty())
+            for (const QFileInfo& file : pictures_in(folder)) taken << mark_of(file);
+        QSettings().setValue(kWatched, folder);
+        QSettings().setValue(kTaken, taken);
+    }
+    if (!folder.isEmpty()) {
+        if (!watcher_.addPath(folder))
+            emit problem(tr("The folder %1 can't be watched: it is not there, or can't be read.").arg(folder));
+        look_into_watched();
+    }
+    emit changed();
+}
+
+// A file is taken when it has not changed between two looks: a telephone may still be writing it.
+void IntakeDesk::look_into_watched() {
+    const QString folder = watched();
+    if (folder.isEmpty() || library_.why_read_only()) return;
+    QStringList taken = QSettings().value(kTaken).toStringList(), still, there, fresh;
+    bool waiting = false;
+    for (const QFileInfo& file : pictures_in(folder)) {
+        const QString mark = mark_of(file);
+        there << mark;
+        if (taken.contains(mark)) {
+            still << mark;
+        } else if (file.size() > 0 && seen_.contains(mark)) {
+            fresh << file.filePath();
+            still << mark;
+        } else {
+            waiting = true;
+        }
+    }
+    seen_ = there;
+    QSettings().setValue(kTaken, still);
+    if (!fresh.isEmpty()) bring(fresh);
+    if (waiting) settle_.start();
+}
+
 void IntakeDesk::remember(std::vector<IntakeEntry> before) {
     undo_.push_back(std::move(before));
     if (undo_.size() > kMostSteps) undo_.erase(undo_.begin());
@@ -273,7 +394,7 @@ void IntakeDesk::settle(const IntakeEntry& entry) {
     const auto pixels = pixels_of(library_, entry);
     if (!pixels) return tell_tray(pixels.error(), {});
     IntakeEntry now = entry;
-    take_suggestion(now, judged(*pixels, entry.treatment));
+    now = with_suggestion(now, judged(*pixels, entry.treatment));
     tell_tray(library_.judge_intake(now), {{entry.id, thumbnail_of(*pixels, entry.treatment)}});
 }
 
@@ -378,11 +499,11 @@ void IntakeDesk::undo() {
     });
 }
 
-void IntakeDesk::file(const std::vector<IntakeId>& ids, NotebookId notebook) {
+void IntakeDesk::file(const std::vector<IntakeId>& ids, NotebookId notebook, Filing filing) {
     // After what was changed a moment ago is kept, and its page worked out.
-    disk_->post([this, ids, notebook] {
-        looking_->post([this, ids, notebook] {
-            const auto pages = library_.file_intake(ids, notebook);
+    disk_->post([this, ids, notebook, filing] {
+        looking_->post([this, ids, notebook, filing] {
+            const auto pages = library_.file_intake(ids, notebook, filing);
             tell_tray(pages ? Status(Done{}) : Status(pages.error()), {});
             if (!pages) return;
             QMetaObject::invokeMethod(
@@ -402,16 +523,24 @@ void IntakeDesk::show(IntakeId id) {
     if (!wanted) return;
     showing_->post([this, entry = *wanted, number = ++newest_show_, photograph = photograph_] {
         if (number != newest_show_) return;  // another is wanted by now
-        if (photograph->file != entry.file || photograph->frame != entry.frame) {
+        const int dpi = entry.treatment.dpi;
+        if (photograph->file != entry.file || photograph->frame != entry.frame || photograph->dpi != dpi) {
             const auto pixels = pixels_of(library_, entry);
-            *photograph = {entry.file, entry.frame, pixels ? *pixels : cv::Mat(), {}, 1};
-            if (pixels) photograph->small = image_of(fitted(*pixels, kShownPx, &photograph->scale));
+            const auto bytes = library_.file(entry.file);
+            *photograph = {entry.file, entry.frame, dpi, pixels ? *pixels : cv::Mat(), {}, 1, {}, false};
+            photograph->drawn = bytes && picture_kind(*bytes) == PictureKind::pdf;
+            if (pixels) {
+                photograph->small = image_of(fitted(*pixels, kShownPx, &photograph->scale));
+                photograph->edges = edges_of(*pixels);
+            }
         }
         if (photograph->pixels.empty()) return;
         ShownEntry out;
         out.id = entry.id;
         out.photograph = photograph->small;
         out.scale = photograph->scale;
+        out.edges = photograph->edges;
+        out.drawn = photograph->drawn;
         out.page = image_of(fitted(treated(photograph->pixels, entry.treatment), kPagePx));
         QMetaObject::invokeMethod(
             this,
@@ -422,10 +551,14 @@ void IntakeDesk::show(IntakeId id) {
     });
 }
 
-void IntakeDesk::cancel() { cancel_.cancel(); }
+void IntakeDesk::cancel() {
+    cancel_.cancel();
+    scan_cancel_.cancel();
+}
 
 void IntakeDesk::wait_idle() {
     for (int i = 0; i < 3; ++i) {
+        scanning_->wait_idle();
         disk_->wait_idle();
         looking_->wait_idle();
         showing_->wait_idle();

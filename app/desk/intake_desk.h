@@ -2,18 +2,23 @@
 //
 // What a person says is shown at once and kept by a thread that does nothing else, so that it reaches the disk in
 // milliseconds. Files are taken in and looked at by a second thread, in order; the entry that is shown is worked out by
-// a third, so that a batch of a hundred does not keep it waiting.
+// a third, so that a batch of a hundred does not keep it waiting; scanners are heard on a fourth.
 #pragma once
 
+#include <QFileSystemWatcher>
 #include <QImage>
 #include <QObject>
 #include <QStringList>
+#include <QTimer>
 #include <atomic>
 #include <map>
 #include <memory>
 #include <optional>
 
 #include "base/cancel.h"
+#include "exchange/import.h"
+#include "exchange/scanner.h"
+#include "paper/sheet_edges.h"
 #include "store/job_thread.h"
 #include "store/library.h"
 
@@ -23,8 +28,10 @@ namespace fernleaf {
 struct ShownEntry {
     IntakeId id = 0;
     QImage photograph;
-    double scale = 1;  // its px in one of the file's picture
+    double scale = 1;             // its px in one of the file's picture
+    std::vector<EdgeLine> edges;  // strong ones, px of the file's picture
     QImage page;
+    bool drawn = false;  // from a PDF, as fine as is wished
 };
 
 class IntakeDesk : public QObject {
@@ -39,11 +46,21 @@ public:
     // A small picture of the page it becomes; null before it was looked at.
     QImage thumbnail(IntakeId id) const;
 
+    // Who tells which way up sheets are; called on the looking thread, and may take a while.
+    void set_upright(FindUpright find) { upright_ = std::move(find); }
+
     void refresh();  // reads the tray, and looks at what has not been looked at
     // The same, and makes the thumbnails that are missing: for when the tray is shown.
     void open();
     void bring(const QStringList& paths);
     void bring(const QImage& image);
+    // Asks for scanners; scanners_found() answers, after seconds perhaps.
+    void find_scanners();
+    // Sheets come into the tray one by one.
+    void scan(const ScanWish& wish);
+    // A folder whose new pictures come into the tray, as a telephone's; empty: none. Outlasts the program.
+    void watch(const QString& folder);
+    QString watched() const;
     // Changes one entry; its page and its faults are worked out anew. One step of undo.
     void change(const IntakeEntry& entry);
     // How all the others look, too; their outlines stay theirs. One step of undo.
@@ -54,7 +71,7 @@ public:
     void discard(const std::vector<IntakeId>& ids);
     void undo();
     bool can_undo() const { return !undo_.empty(); }
-    void file(const std::vector<IntakeId>& ids, NotebookId notebook);
+    void file(const std::vector<IntakeId>& ids, NotebookId notebook, Filing filing = Filing::apart);
     // Works out what is to be shown of an entry; shown() brings it.
     void show(IntakeId id);
     void cancel();  // what was brought but not looked at yet waits
@@ -63,6 +80,7 @@ public:
 
 signals:
     void changed();
+    void scanners_found(const std::vector<ScannerInfo>& scanners);
     void shown(const ShownEntry& entry);
     void filed(const std::vector<PageId>& pages);
     void problem(const QString& message);
@@ -71,6 +89,7 @@ signals:
 private:
     void look_at(const std::vector<IntakeEntry>& entries, bool thumbnails, const CancelToken& cancel);
     void settle(const IntakeEntry& entry);
+    void look_into_watched();
     void tell_tray(const Status& status, std::map<IntakeId, QImage> thumbnails);
     void remember(std::vector<IntakeEntry> before);
     void read_tray(bool thumbnails);
@@ -85,11 +104,15 @@ private:
     std::vector<std::vector<IntakeEntry>> undo_;  // entries as they were before each step
     IntakeId wanted_ = 0;
     std::atomic<int> newest_show_ = 0;
-    CancelSource cancel_;
+    FindUpright upright_;
+    CancelSource cancel_, scan_cancel_;
+    QFileSystemWatcher watcher_;
+    QTimer settle_;
+    QStringList seen_;  // in the folder watched, at the last look
 
     struct Photograph;  // the file's picture of the entry shown; used on the showing thread only
     std::shared_ptr<Photograph> photograph_;
-    std::unique_ptr<JobThread> disk_, looking_, showing_;
+    std::unique_ptr<JobThread> disk_, looking_, showing_, scanning_;
 };
 
 }  // namespace fernleaf

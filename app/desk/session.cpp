@@ -5,6 +5,7 @@
 #include <QFileInfo>
 #include <QSettings>
 #include <algorithm>
+#include <future>
 
 #include "base/file.h"
 #include "base/text.h"
@@ -14,6 +15,7 @@
 #include "look/counted.h"
 #include "page/rewording.h"
 #include "paper/examples.h"
+#include "paper/upright.h"
 #include "reading/ink_reading.h"
 #include "render/export.h"
 #include "render/text_look.h"
@@ -83,6 +85,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     retry_timer_.setInterval(kRetryMs);
     connect(&retry_timer_, &QTimer::timeout, this, &Session::save_again);
     mode_ = static_cast<ReadingMode>(std::clamp(QSettings().value("reading_mode", 0).toInt(), 0, 2));
+    intake_->set_upright([this](const cv::Mat& page) { return upright(page); });
     connect(intake_.get(), &IntakeDesk::filed, this, [this](const std::vector<PageId>& pages) {
         read_later(pages);
         refresh_shelf();
@@ -132,9 +135,20 @@ Session::~Session() {
     read_cancel_.cancel();
     task_cancel_.cancel();
     teaching_.reset();
+    intake_.reset();  // these two ask the reader's thread
     tasks_.reset();
     reading_thread_.reset();
     disk_.reset();
+}
+
+// From any thread but the reader's: waits for it, which reads there.
+int Session::upright(const cv::Mat& page) {
+    std::promise<int> turns;
+    std::future<int> answer = turns.get_future();
+    reading_thread_->post([this, &page, &turns] {
+        turns.set_value(reader_ ? upright_turns(page, *reader_, reader_->prepared(Preferences{})) : 0);
+    });
+    return answer.get();
 }
 
 const ReadWord* Session::word(WordPlace place) const {
@@ -818,11 +832,15 @@ void Session::add_page() {
 }
 
 void Session::run_task(const QString& label, std::function<void(CancelToken, Progress)> task) {
+    run_task(label, std::move(task), *tasks_);
+}
+
+void Session::run_task(const QString& label, std::function<void(CancelToken, Progress)> task, JobThread& thread) {
     if (task_running_) return emit problem(tr("One import or export is under way; wait for it or cancel it first."));
     task_running_ = true;
     task_cancel_ = {};
     emit task_changed(label, 0);
-    tasks_->post([this, label, task = std::move(task), cancel = task_cancel_.token()] {
+    thread.post([this, label, task = std::move(task), cancel = task_cancel_.token()] {
         QElapsedTimer since;
         since.start();
         task(cancel, [&](double part) {
@@ -853,7 +871,8 @@ void Session::import_files(const QStringList& paths, std::optional<NotebookId> i
             const auto part = [&](double p) {
                 progress((static_cast<double>(i) + p) / static_cast<double>(paths.size()));
             };
-            auto source = read_source(paths[i].toStdString(), PictureUse::sheets, cancel, part);
+            auto source = read_source(paths[i].toStdString(), PictureUse::sheets, cancel, part,
+                                      [this](const cv::Mat& page) { return upright(page); });
             if (!source) {
                 if (!cancel.cancelled()) failures << text_of(source.error());
                 continue;

@@ -20,6 +20,7 @@
 
 #include "desk/intake_desk.h"
 #include "desk/teaching_desk.h"
+#include "paper/lifted_ink.h"
 #include "paper/page_reading.h"
 #include "reading/reader.h"
 #include "render/page_painter.h"
@@ -112,6 +113,13 @@ public:
     // Puts a picture there; its file or its pixels are kept in the library.
     void add_picture(const QString& path, Point middle);
     void add_picture(const QImage& image, Point middle);
+    // The handwriting on a picture of the open page becomes strokes, and goes from the picture as it is shown; on
+    // request what seems printed, too.
+    void lift_ink(PictureId picture, bool print_too = false);
+    // And is on it again; strokes that were changed since stay.
+    void put_ink_back(PictureId picture);
+    // Another look of a picture: what is done to its file, not where it lies.
+    void treat_picture(PictureId picture, const Treatment& treatment);
     // Keeps a picture for paper; picture_kept() tells its file, or none when it can't be used.
     void keep_picture(const QString& path);
     // Gives the open page another sheet; nothing on it moves.
@@ -199,6 +207,10 @@ private:
     void flowed(PageId from, const Flow& flow);
     void put_pasted(Result<Elements> elements, Point middle, PageId page, const char* label);
     void load_pictures_again();
+    Result<LiftedInk> ink_on(const Page& page, const Picture& picture, bool print_too, const CancelToken& cancel,
+                             const Progress& progress);  // on the reader thread
+    int upright(const cv::Mat& page);
+    void take_lifted(PageId page, const Picture& picture, LiftedInk& ink);
     Result<Edit> page_in_type(PageId id, const CancelToken& cancel);
     template <typename Job>
     void pages_job(Job job, std::function<void()> then);
@@ -215,7 +227,9 @@ private:
     void learn_from(const ReadWord& word);
     void keep_corrections(const char* label, std::vector<Correction> said);
     void retype(const ReadWord& word, const std::string& text);
+    // On the thread for tasks, or another.
     void run_task(const QString& label, std::function<void(CancelToken, Progress)> task);
+    void run_task(const QString& label, std::function<void(CancelToken, Progress)> task, JobThread& thread);
 
     std::unique_ptr<Library> library_;
     std::filesystem::path models_;

@@ -11,8 +11,9 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kCornerPx = 8;  // radius of a corner's ring
-constexpr double kReachPx = 22;  // from a corner, and from a side's middle
+constexpr double kCornerPx = 8;                  // radius of a corner's ring
+constexpr double kReachPx = 22;                  // from a corner, and from a side's middle
+constexpr double kSnapPx = 9, kLeastTurn = 0.5;  // sine of the angle between edges that make a corner
 constexpr int kMarginPx = 14;
 constexpr int kMagnifierPx = 150;  // across
 constexpr double kMagnified = 3;   // times the picture's own size on screen
@@ -89,11 +90,30 @@ void CornerEditor::mousePressEvent(QMouseEvent* event) {
     update();
 }
 
-void CornerEditor::move(Point by) {
+// Onto the crossing of two edges that are near, or onto the one that is.
+Point CornerEditor::snapped(Point px) const {
+    const double reach = kSnapPx / (picture_rect().width() / image_.width() * scale_);
+    std::vector<const EdgeLine*> near;
+    for (const EdgeLine& edge : edges_)
+        if (std::abs(dot(edge.normal, px) - edge.offset) < reach) near.push_back(&edge);
+    std::ranges::sort(near, std::greater(), [](const EdgeLine* e) { return e->support; });
+    for (size_t a = 0; a < near.size(); ++a)
+        for (size_t b = a + 1; b < near.size(); ++b) {
+            const double turn = near[a]->normal.x * near[b]->normal.y - near[a]->normal.y * near[b]->normal.x;
+            if (std::abs(turn) < kLeastTurn) continue;
+            const Point crossing{(near[a]->offset * near[b]->normal.y - near[b]->offset * near[a]->normal.y) / turn,
+                                 (near[b]->offset * near[a]->normal.x - near[a]->offset * near[b]->normal.x) / turn};
+            if (distance(crossing, px) < 1.5 * reach) return crossing;
+        }
+    return near.empty() ? px : px + near[0]->normal * (near[0]->offset - dot(near[0]->normal, px));
+}
+
+void CornerEditor::move(Point by, bool snap) {
     SheetOutline moved = *before_;
     const auto shift = [&](int corner) {
         Point& p = moved.corners[static_cast<size_t>(corner)];
         p = p + by;
+        if (snap) p = snapped(p);
         // Corners may lie a little outside the picture, but not lost.
         const double w = image_.width() / scale_, h = image_.height() / scale_;
         p.x = std::clamp(p.x, -0.25 * w, 1.25 * w), p.y = std::clamp(p.y, -0.25 * h, 1.25 * h);
@@ -107,7 +127,7 @@ void CornerEditor::move(Point by) {
 }
 
 void CornerEditor::mouseMoveEvent(QMouseEvent* event) {
-    if (before_) return move(picture_px(event->position()) - from_);
+    if (before_) return move(picture_px(event->position()) - from_, !(event->modifiers() & Qt::ShiftModifier));
     setCursor(hold(event->position()) ? Qt::OpenHandCursor : Qt::ArrowCursor);
 }
 
@@ -131,7 +151,7 @@ void CornerEditor::keyPressEvent(QKeyEvent* event) {
     outline_ = before_;
     corner_ = chosen_;
     const double step = event->modifiers() & Qt::ShiftModifier ? 10 : 1;
-    move(way * step);
+    move(way * step, false);
     mouseReleaseEvent(nullptr);
 }
 

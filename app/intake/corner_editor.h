@@ -1,13 +1,15 @@
-// A photograph with the border of the sheet in it: corners and sides are dragged under a magnifier, or chosen with Tab
-// and nudged with the arrows (Shift: by ten).
+// A photograph with the border of the sheet in it: corners and sides are dragged under a magnifier, snapping
+// to strong edges unless Shift is held, or chosen with Tab and nudged with the arrows (Shift: by ten).
 #pragma once
 
 #include <QImage>
 #include <QPixmap>
 #include <QWidget>
 #include <optional>
+#include <vector>
 
 #include "page/sheet_outline.h"
+#include "paper/sheet_edges.h"
 
 namespace fernleaf {
 
@@ -19,6 +21,9 @@ public:
 
     // scale: px of the image in one of the file's picture, in which the outline is. No outline: the whole picture.
     void set_picture(const QImage& image, double scale);
+    // Strong edges of the photograph, to which corners and sides snap while they are dragged without Shift. px of the
+    // file's picture.
+    void set_edges(std::vector<EdgeLine> edges) { edges_ = std::move(edges); }
     void set_outline(const std::optional<SheetOutline>& outline);
     const std::optional<SheetOutline>& outline() const { return outline_; }
     QPointF place_of(Point picture_px) const;  // widget px
@@ -40,11 +45,13 @@ private:
     QRectF picture_rect() const;
     Point picture_px(QPointF widget) const;
     SheetOutline whole() const;
-    void move(Point by);  // what is held
+    void move(Point by, bool snap);  // what is held
+    Point snapped(Point px) const;
     void paint_magnifier(QPainter& painter, QPointF at);
     bool hold(QPointF at);
 
     QImage image_;
+    std::vector<EdgeLine> edges_;
     QPixmap fitted_;  // to the widget
     double scale_ = 1;
     std::optional<SheetOutline> outline_;

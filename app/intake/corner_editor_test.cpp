@@ -115,5 +115,25 @@ TEST_F(Corners, ThePictureAndItsBorderAreShown) {
     EXPECT_EQ(pixel(kOutline.on_side(0, 0.5)), theme().act);
 }
 
+TEST_F(Corners, ACornerSnapsToWhereStrongEdgesCross) {
+    // Edges upright at 1690 and level at 1310, in px of the file's picture.
+    editor_.set_edges({{{1, 0}, 1690, 500, false}, {{0, 1}, 1310, 400, false}});
+    const QPointF at = editor_.place_of(kOutline.corners[2]);
+    drag(at, editor_.place_of({1690, 1310}) + QPointF(4, -3));
+    ASSERT_EQ(told_.size(), 1U);
+    EXPECT_NEAR(told_[0].corners[2].x, 1690, 1e-6);
+    EXPECT_NEAR(told_[0].corners[2].y, 1310, 1e-6);
+    // Near one edge alone it slides along it; far from all it stays where it is let go.
+    told_.clear();
+    drag(editor_.place_of({1690, 1310}), editor_.place_of({1690, 1200}) + QPointF(3, 0));
+    ASSERT_EQ(told_.size(), 1U);
+    EXPECT_NEAR(told_[0].corners[2].x, 1690, 1e-6);
+    EXPECT_NEAR(told_[0].corners[2].y, 1200, 1);
+    told_.clear();
+    drag(editor_.place_of({1690, 1200}), editor_.place_of({1600, 1150}));
+    ASSERT_EQ(told_.size(), 1U);
+    EXPECT_NEAR(told_[0].corners[2].x, 1600, 1);
+}
+
 }  // namespace
 }  // namespace fernleaf

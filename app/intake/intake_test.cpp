@@ -1,6 +1,10 @@
 #include <QClipboard>
 #include <QMimeData>
+#include <fstream>
 
+#include "intake/scan_dialog.h"
+#include "paper/sheet_picture.h"
+#include "paper/test_pdf.h"
 #include "paper/test_photo.h"
 #include "window/window_fixture.h"
 
@@ -211,12 +215,117 @@ TEST_F(Intake, APastedPictureWaitsInTheTray) {
     start_with_page();
     window_->show_intake(true);
     QApplication::clipboard()->setImage(QImage(photo("a.png")));
-    press("Paste");
+    for (QAction* action : tray().findChildren<QAction*>())
+        if (action->text() == "The picture on the clipboard") action->trigger();
+    session_->wait_idle();
     ASSERT_EQ(entries().size(), 1U);
     EXPECT_TRUE(entries()[0].treatment.outline);
     QTest::keyClick(&tray(), Qt::Key_Escape);
     EXPECT_FALSE(window_->showing_intake());
     EXPECT_EQ(entries().size(), 1U);
+}
+
+TEST_F(Intake, SeveralAreFiledSideBySideOnOnePage) {
+    start_with_page();
+    const SheetOutline left{{{{60, 100}, {400, 110}, {390, 600}, {50, 590}}}, {}};
+    const SheetOutline right{{{{500, 150}, {850, 140}, {860, 640}, {510, 650}}}, {}};
+    bring({photo("two.png", {left, right})});
+    ASSERT_EQ(entries().size(), 2U);
+    tray().list()->selectAll();
+    press("On one page");
+    EXPECT_TRUE(entries().empty());
+    EXPECT_EQ(session_->pages_in_notebook(), 2);
+    const auto& pictures = session_->page()->pictures;
+    ASSERT_EQ(pictures.size(), 2U);
+    EXPECT_FALSE(pictures[0].box.meets(pictures[1].box));
+    EXPECT_FALSE(pictures[0].locked);
+    EXPECT_NE(pictures[0].treatment.outline, pictures[1].treatment.outline);
+}
+
+TEST_F(Intake, SheetsFromAScannerWaitInTheTray) {
+    start_with_page();
+    std::vector<QString> problems;
+    QObject::connect(&session_->intake(), &IntakeDesk::problem, [&](const QString& p) { problems.push_back(p); });
+    session_->intake().scan({"test:0", 30, true, true, {}});
+    session_->wait_idle();
+    EXPECT_EQ(entries().size(), 10U) << "all sheets of its feeder";
+    EXPECT_TRUE(std::ranges::all_of(entries(), &IntakeEntry::looked_at));
+    EXPECT_TRUE(problems.empty());
+    session_->intake().scan({"nothing:0", 30, true, false, {}});
+    session_->wait_idle();
+    ASSERT_EQ(problems.size(), 1U);
+    EXPECT_TRUE(problems[0].contains("no such scanner"));
+    EXPECT_EQ(entries().size(), 10U);
+}
+
+TEST_F(Intake, TheScanDialogKeepsWhatWasChosen) {
+    start_with_page();
+    {
+        ScanDialog dialog(session_->intake());
+        auto boxes = dialog.findChildren<QComboBox*>();
+        boxes[0]->setEditText("test:0");
+        boxes[1]->setCurrentIndex(boxes[1]->findData(150));
+        boxes[2]->setCurrentIndex(1);
+        for (QPushButton* b : dialog.findChildren<QPushButton*>())
+            if (b->text() == "Scan") b->click();
+        EXPECT_EQ(dialog.result(), QDialog::Accepted);
+        EXPECT_EQ(dialog.wish().device, "test:0");
+        session_->wait_idle();
+        EXPECT_EQ(dialog.wish().device, "test:0") << "what was written stays when scanners are found, or none";
+    }
+    const ScanDialog again(session_->intake());
+    EXPECT_EQ(again.wish().device, "test:0");
+    EXPECT_EQ(again.wish().dpi, 150);
+    EXPECT_FALSE(again.wish().colour);
+    EXPECT_FALSE(again.wish().feeder);
+    session_->wait_idle();
+}
+
+TEST_F(Intake, NewPicturesInAWatchedFolderComeByThemselves) {
+    start_with_page();
+    photo("old.png");
+    session_->intake().watch(folder_.path());
+    photo("new.png");
+    QTRY_COMPARE_WITH_TIMEOUT(entries().size(), size_t{1}, 8000);
+    session_->wait_idle();
+    EXPECT_EQ(entries()[0].name, "new") << "what lay there before stays there";
+    // Once, and after a restart, too: what came while the program was closed comes then.
+    reopen();
+    EXPECT_EQ(session_->intake().watched(), folder_.path());
+    photo("later.png");
+    QTRY_COMPARE_WITH_TIMEOUT(entries().size(), size_t{2}, 8000);
+    session_->intake().watch({});
+    EXPECT_TRUE(session_->intake().watched().isEmpty());
+}
+
+TEST_F(Intake, APageOfAPdfIsDrawnAsFinelyAsWished) {
+    start_with_page();
+    const QString path = folder_.filePath("form.pdf");
+    std::ofstream(path.toStdString(), std::ios::binary)
+        << pdf_of({"2 w 60 60 m 200 200 l S", "2 w 60 60 m 90 200 l S"});
+    bring({path});
+    ASSERT_EQ(entries().size(), 2U);
+    QComboBox* dpi = nullptr;
+    for (QComboBox* box : tray().findChildren<QComboBox*>())
+        if (box->accessibleName() == "How finely the PDF's page is drawn") dpi = box;
+    ASSERT_TRUE(dpi);
+    EXPECT_TRUE(dpi->isVisible());
+    EXPECT_EQ(dpi->currentData().toInt(), 200);
+    dpi->setCurrentIndex(dpi->findData(400));
+    emit dpi->activated(dpi->currentIndex());
+    session_->wait_idle();
+    EXPECT_EQ(entries()[0].treatment.dpi, 400);
+    EXPECT_EQ(entries()[1].treatment.dpi, 0);
+    press("File all");
+    const auto bytes = session_->library().file(session_->page()->pictures[0].file);
+    ASSERT_TRUE(bytes);
+    const auto pixels = picture_pixels(*bytes, session_->page()->pictures[0]);
+    ASSERT_TRUE(pixels);
+    EXPECT_NEAR(pixels->cols, 400 / 72.0 * 400, 2);
+    bring({photo("shed.png")});
+    tray().list()->setCurrentRow(0);
+    session_->wait_idle();
+    EXPECT_FALSE(dpi->isVisible()) << "photographs have the pixels they have";
 }
 
 }  // namespace

@@ -2,14 +2,19 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QDir>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include "intake/scan_dialog.h"
 #include "look/counted.h"
 #include "look/dialog_parts.h"
 #include "look/theme.h"
+#include "paper/picture_file.h"
 
 namespace fernleaf {
 namespace {
@@ -51,13 +56,27 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     head->addWidget(progress_);
     head->addWidget(cancel_);
     head->addSpacing(8);
-    auto* paste = new QPushButton(tr("Paste"));
-    paste->setProperty("secondary", true);
-    auto* bring = new QPushButton(tr("Bring in files …"));
-    bring->setProperty("secondary", true);
+    auto* bring = new QPushButton(tr("Bring in"));
     auto* back = new QPushButton(tr("Back to the pages"));
-    back->setProperty("secondary", true);
-    for (QPushButton* b : {paste, bring, back}) head->addWidget(b);
+    for (QPushButton* b : {bring, back}) {
+        b->setProperty("secondary", true);
+        head->addWidget(b);
+    }
+    auto* ways = new QMenu(bring);
+    ways->addAction(tr("Files …"), this, &IntakeTray::files_wanted);
+    ways->addAction(tr("The picture on the clipboard"), this,
+                    [this] { desk_.bring(QApplication::clipboard()->image()); });
+    ways->addAction(tr("Sheets from a scanner …"), this, [this] {
+        ScanDialog dialog(desk_, window());
+        if (dialog.exec() == QDialog::Accepted) desk_.scan(dialog.wish());
+    });
+    ways->addSeparator();
+    watch_ = ways->addAction({}, this, [this] {
+        if (!desk_.watched().isEmpty()) return desk_.watch({});
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("The folder whose new pictures come here"));
+        if (!folder.isEmpty()) desk_.watch(folder);
+    });
+    bring->setMenu(ways);
     column->addLayout(head);
 
     auto* row = new QHBoxLayout;
@@ -102,15 +121,13 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     row->addLayout(work, 1);
     column->addLayout(row, 1);
     empty_ =
-        remark(tr("Nothing waits here.\n\nChoose photographs and scans, paste one, or let files go over the window. "
+        remark(tr("Nothing waits here.\n\nBring in photographs and scans, or let files go over the window. "
                   "The sheets in them are found and straightened; nothing is filed before you say so."));
     empty_->setAlignment(Qt::AlignCenter);
     column->addWidget(empty_, 1);
 
     connect(back, &QPushButton::clicked, this, &IntakeTray::left);
     connect(cancel_, &QToolButton::clicked, &desk_, &IntakeDesk::cancel);
-    connect(bring, &QPushButton::clicked, this, &IntakeTray::files_wanted);
-    connect(paste, &QPushButton::clicked, this, [this] { desk_.bring(QApplication::clipboard()->image()); });
     connect(&desk_, &IntakeDesk::changed, this, &IntakeTray::update_list);
     connect(&desk_, &IntakeDesk::shown, this, &IntakeTray::show_entry);
     connect(&desk_, &IntakeDesk::progress, this, [this](const QString& label, double part) {
@@ -158,6 +175,11 @@ QWidget* IntakeTray::build_tools() {
     look_->addItem(tr("As it came"), static_cast<int>(Look::original));
     look_->setAccessibleName(tr("How the page looks"));
     rules_ = new QCheckBox(tr("Without rules and holes"));
+    dpi_ = new QComboBox;
+    for (const int dpi : {100, 150, kUsualDpi, 300, 400, kMostDpi}) dpi_->addItem(tr("%1 dots an inch").arg(dpi), dpi);
+    dpi_->setAccessibleName(tr("How finely the PDF's page is drawn"));
+    dpi_->setToolTip(dpi_->accessibleName());
+    dpi_->hide();
     left_turn_ = tool(QStringLiteral("turn-left"), tr("Turn to the left"));
     right_turn_ = tool(QStringLiteral("turn-right"), tr("Turn to the right"));
     angle_ = new QDoubleSpinBox;
@@ -174,6 +196,7 @@ QWidget* IntakeTray::build_tools() {
     for (QPushButton* b : {whole_, again_, all_alike_}) b->setProperty("secondary", true);
     first->addWidget(look_);
     first->addWidget(rules_);
+    first->addWidget(dpi_);
     first->addSpacing(6);
     first->addWidget(left_turn_);
     first->addWidget(right_turn_);
@@ -197,9 +220,13 @@ QWidget* IntakeTray::build_tools() {
     third->addWidget(notebook_);
     file_ = new QPushButton(tr("File this"));
     file_->setProperty("secondary", true);
+    together_ = new QPushButton(tr("On one page"));
+    together_->setProperty("secondary", true);
+    together_->setToolTip(tr("File those chosen side by side on one page, as pictures that can be moved"));
     file_all_ = new QPushButton(tr("File all"));
     file_all_->setProperty("primary", true);
     third->addWidget(file_);
+    third->addWidget(together_);
     third->addWidget(file_all_);
     rows->addLayout(third);
 
@@ -208,6 +235,15 @@ QWidget* IntakeTray::build_tools() {
     });
     connect(rules_, &QCheckBox::clicked, this,
             [this](bool on) { change([&](IntakeEntry& e) { e.treatment.without_rules = on; }); });
+    connect(dpi_, &QComboBox::activated, this, [this] {
+        change([&](IntakeEntry& e) {
+            const auto dpi_of = [](const Treatment& t) { return t.dpi == 0 ? kUsualDpi : t.dpi; };
+            const double before = dpi_of(e.treatment);
+            const int wanted = dpi_->currentData().toInt();
+            e.treatment.dpi = wanted == kUsualDpi ? 0 : wanted;
+            if (e.treatment.outline) e.treatment.outline = scaled(*e.treatment.outline, dpi_of(e.treatment) / before);
+        });
+    });
     connect(left_turn_, &QToolButton::clicked, this, [this] { turn(3); });
     connect(right_turn_, &QToolButton::clicked, this, [this] { turn(1); });
     connect(angle_, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
@@ -223,12 +259,13 @@ QWidget* IntakeTray::build_tools() {
     });
     connect(undo_, &QToolButton::clicked, &desk_, &IntakeDesk::undo);
     connect(discard_, &QPushButton::clicked, this, [this] { desk_.discard(chosen_ids()); });
-    const auto file = [this](const std::vector<IntakeId>& ids) {
+    const auto file = [this](const std::vector<IntakeId>& ids, Filing filing = Filing::apart) {
         const NotebookId notebook = notebook_->currentData().toLongLong();
         if (notebook == 0) return emit notebook_wanted();
-        desk_.file(ids, notebook);
+        desk_.file(ids, notebook, filing);
     };
     connect(file_, &QPushButton::clicked, this, [this, file] { file(chosen_ids()); });
+    connect(together_, &QPushButton::clicked, this, [this, file] { file(chosen_ids(), Filing::on_one_page); });
     connect(file_all_, &QPushButton::clicked, this, [this, file] {
         std::vector<IntakeId> all;
         for (const IntakeEntry& e : desk_.entries()) all.push_back(e.id);
@@ -305,6 +342,9 @@ void IntakeTray::update_list() {
                                    : tr("%1 to be filed")
                                          .arg(counted(static_cast<qsizetype>(entries.size()), tr("sheet waits"),
                                                       tr("sheets wait"))));
+    const QString watched = desk_.watched();
+    watch_->setText(watched.isEmpty() ? tr("New pictures in a folder …")
+                                      : tr("Watch %1 no more").arg(QDir(watched).dirName()));
     list_->setVisible(!entries.empty());
     empty_->setVisible(entries.empty());
     for (QWidget* w : {static_cast<QWidget*>(pair_), static_cast<QWidget*>(look_->parentWidget())})
@@ -318,7 +358,9 @@ void IntakeTray::update_list() {
 void IntakeTray::choose(IntakeId id) {
     if (shown_ != id) {
         corners_->set_picture({}, 1);
+        corners_->set_edges({});
         shown_page_ = {};
+        dpi_->hide();
         place_page();
     }
     shown_ = id;
@@ -329,7 +371,9 @@ void IntakeTray::choose(IntakeId id) {
 void IntakeTray::show_entry(const ShownEntry& entry) {
     if (entry.id != shown_) return;
     corners_->set_picture(entry.photograph, entry.scale);
+    corners_->set_edges(entry.edges);
     shown_page_ = entry.page;
+    dpi_->setVisible(entry.drawn);
     place_page();
     update_tools();
 }
@@ -357,6 +401,7 @@ void IntakeTray::update_tools() {
     if (e) {
         look_->setCurrentIndex(look_->findData(static_cast<int>(e->treatment.look)));
         rules_->setChecked(e->treatment.without_rules);
+        dpi_->setCurrentIndex(dpi_->findData(e->treatment.dpi == 0 ? kUsualDpi : e->treatment.dpi));
         angle_->setValue(e->treatment.turn_deg);
         corners_->set_outline(e->treatment.outline);
         warning_->setText(faults_of(*e));
@@ -370,6 +415,7 @@ void IntakeTray::update_tools() {
     file_all_->setEnabled(std::ranges::all_of(desk_.entries(), &IntakeEntry::looked_at));
     undo_->setEnabled(desk_.can_undo());
     const auto count = static_cast<qsizetype>(list_->selectedItems().size());
+    together_->setVisible(count > 1);
     file_->setText(count > 1 ? tr("File these %1").arg(count) : tr("File this"));
 }
 

@@ -55,11 +55,12 @@ private:
     QLabel *title_, *says_, *page_, *warning_, *empty_;
     QListWidget* list_;
     CornerEditor* corners_;
-    QComboBox *look_, *notebook_;
+    QComboBox *look_, *notebook_, *dpi_;
     QCheckBox* rules_;
     QDoubleSpinBox* angle_;
     QToolButton *left_turn_, *right_turn_, *undo_, *cancel_;
-    QPushButton *whole_, *again_, *all_alike_, *discard_, *file_, *file_all_;
+    QPushButton *whole_, *again_, *all_alike_, *discard_, *file_, *file_all_, *together_;
+    QAction* watch_;
     QProgressBar* progress_;
     QWidget* pair_;
     std::vector<QToolButton*> tools_;

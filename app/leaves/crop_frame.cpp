@@ -13,20 +13,16 @@ namespace {
 constexpr std::array kSides = {Grip::top_left, Grip::top_right, Grip::bottom_left, Grip::bottom_right,
                                Grip::left,     Grip::right,     Grip::top,         Grip::bottom};
 
-Point turned(Point p, const Picture& picture, double way) {
-    return Affine::turn(way * picture.angle * std::numbers::pi / 180, picture.box.centre())(p);
-}
-
 }  // namespace
 
-Point CropFrame::local(Point at) const { return turned(at, before_, -1); }
+Point CropFrame::local(Point at) const { return turned(at, -before_.angle, before_.box.centre()); }
 
 Grip CropFrame::grip_at(QPointF px, const LeafView& view) const {
     if (!open()) return Grip::none;
     constexpr double kReach = kGripPx + 6;
     for (const Grip grip : kSides) {
         const QPointF side = place_on(grip, rect_of(picture_->box));
-        const Point at = turned({side.x(), side.y()}, *picture_, 1);
+        const Point at = turned(Point{side.x(), side.y()}, picture_->angle, picture_->box.centre());
         const QPointF d = view.to_leaf({at.x, at.y}) - px;
         if (QPointF::dotProduct(d, d) <= kReach * kReach) return grip;
     }

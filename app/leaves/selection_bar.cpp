@@ -55,6 +55,8 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     crop_ = add(QStringLiteral("crop"), tr("Crop the picture"));
     crop_->setCheckable(true);
     connect(crop_, &QToolButton::clicked, &leaf_, &InkLeaf::crop_selection);
+    paper_ = add(QStringLiteral("lift-ink"), tr("Lift the ink off, or change the look …"));
+    connect(paper_, &QToolButton::clicked, this, &SelectionBar::offer_paper);
     row_->addSpacing(6);
     connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_, &InkLeaf::copy_selection);
     connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_, &InkLeaf::cut_selection);
@@ -110,6 +112,39 @@ void SelectionBar::offer_type() {
     show_below(menu, *type_);
 }
 
+void SelectionBar::offer_paper() {
+    const Elements& chosen = leaf_.selection().chosen();
+    if (chosen.pictures.size() != 1) return;
+    const PictureId id = chosen.pictures[0].id;
+    const Treatment treatment = chosen.pictures[0].treatment;
+    QMenu menu(this);
+    menu.addAction(tr("Lift the handwriting off it"), this, [this, id] { session_.lift_ink(id); });
+    menu.addAction(tr("Lift all off it, print too"), this, [this, id] { session_.lift_ink(id, true); });
+    QAction* back = menu.addAction(tr("Put the ink back on it"), this, [this, id] { session_.put_ink_back(id); });
+    back->setEnabled(!treatment.lifted.empty());
+    menu.addSeparator();
+    const auto treat = [this, id](Treatment changed) {
+        session_.treat_picture(id, changed);
+        leaf_.select({});  // the picture that took its place is another
+    };
+    for (const auto& [look, name] :
+         {std::pair(Look::clean, tr("Clean, inks in their colours")), std::pair(Look::grey, tr("Grey")),
+          std::pair(Look::black_white, tr("Black and white")), std::pair(Look::original, tr("As it came"))}) {
+        Treatment changed = treatment;
+        changed.look = look;
+        QAction* action = menu.addAction(name, this, [treat, changed] { treat(changed); });
+        action->setCheckable(true);
+        action->setChecked(treatment.look == look);
+    }
+    menu.addSeparator();
+    Treatment changed = treatment;
+    changed.without_rules = !treatment.without_rules;
+    QAction* rules = menu.addAction(tr("Without rules and holes"), this, [treat, changed] { treat(changed); });
+    rules->setCheckable(true);
+    rules->setChecked(treatment.without_rules);
+    show_below(menu, *paper_);
+}
+
 // Below what is chosen, or above it where there is no room; always within the leaf.
 void SelectionBar::place() {
     const bool wanted = !leaf_.selection().empty() && !leaf_.selection().changing();
@@ -124,6 +159,7 @@ void SelectionBar::place() {
     back_->setVisible(std::ranges::any_of(chosen.texts, [](const TextBlock& t) { return !t.ink.empty(); }));
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.may_crop());
+    paper_->setVisible(chosen.count() == 1 && chosen.pictures.size() == 1);
     crop_->setChecked(leaf_.cropping());
     crop_->setToolTip(leaf_.cropping() ? tr("Done with cropping  (Enter)") : tr("Crop the picture"));
     lock_->setToolTip(locked ? tr("Unlock: let the picture be moved") : tr("Lock: keep the picture from being moved"));

@@ -22,6 +22,7 @@ private:
     QToolButton* add(const QString& icon_name, const QString& tip);
     void offer_colours();
     void offer_type();
+    void offer_paper();
     void place();
 
     Session& session_;
@@ -29,7 +30,7 @@ private:
     const ToolTray& tray_;
     const LeafView& view_;
     QHBoxLayout* row_;
-    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_, *crop_;
+    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_, *crop_, *paper_;
     std::vector<QToolButton*> buttons_;
 };
 

@@ -39,6 +39,8 @@ QString style_sheet(const Theme& t) {
         QToolButton:disabled, QPushButton:disabled { color: %disabled; }
         QPushButton[primary="true"] { background: %act; color: %onact; padding: 7px 16px; font-weight: 600; }
         QPushButton[primary="true"]:hover { background: %acthover; }
+        QPushButton[primary="true"]:disabled { background: %line; color: %disabled; }
+        QPushButton::menu-indicator { image: url(:/icons/chevron.svg); width: 12px; subcontrol-position: right center; right: 8px; }
         QPushButton[secondary="true"] { border: 1px solid %line; padding: 7px 16px; }
         QComboBox { background: %card; color: %text; border: 1px solid %line; border-radius: 6px; padding: 5px 8px; }
         QComboBox::drop-down { border: none; width: 26px; }

@@ -34,12 +34,11 @@ QString page_key(const Session& session) {
 }
 
 // By its name: what a file holds is looked at off the UI thread.
-bool is_picture(const QString& path) {
-    return QMimeDatabase()
-        .mimeTypeForFile(path, QMimeDatabase::MatchExtension)
-        .name()
-        .startsWith(QLatin1String("image/"));
+QString kind_of(const QString& path) {
+    return QMimeDatabase().mimeTypeForFile(path, QMimeDatabase::MatchExtension).name();
 }
+bool is_picture(const QString& path) { return kind_of(path).startsWith(QLatin1String("image/")); }
+bool is_paper(const QString& path) { return is_picture(path) || kind_of(path) == QLatin1String("application/pdf"); }
 
 }  // namespace
 
@@ -138,6 +137,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     if (session_.read_only()) notice_->show_problem(QString::fromStdString(*session_.library().why_read_only()));
     session_.refresh_shelf();
     session_.intake().refresh();
+    session_.intake().watch(session_.intake().watched());
 }
 
 QToolButton* MainWindow::head_button(const QString& icon_name, const QString& tip, bool switchable) {
@@ -510,13 +510,13 @@ void MainWindow::ask_for_import() {
 }
 
 void MainWindow::bring_in(const QStringList& paths) {
-    QStringList pictures, others;
-    for (const QString& path : paths) (is_picture(path) ? pictures : others) << path;
+    QStringList sheets, others;
+    for (const QString& path : paths) (is_paper(path) ? sheets : others) << path;
     if (!others.isEmpty())
         session_.import_files(others, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
-    if (pictures.isEmpty() || !session_.may_change()) return;
+    if (sheets.isEmpty() || !session_.may_change()) return;
     show_intake(true);
-    session_.intake().bring(pictures);
+    session_.intake().bring(sheets);
 }
 
 void MainWindow::show_intake(bool shown) {

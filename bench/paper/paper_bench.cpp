@@ -3,7 +3,8 @@
 //
 //   paper_bench HANDS TEXTS [TABLES] [--count N] [--seed N] [--failures DIRECTORY]
 //
-// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading; all without.
+// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, cleaning, lifting; all
+// without.
 #include <QGuiApplication>
 #include <algorithm>
 #include <cstdio>
@@ -65,5 +66,7 @@ int main(int argc, char** argv) {
         return 1;
     }
     if (wants("reading")) reading_table(bench, **reader, **print);
+    if (wants("cleaning")) cleaning_table(bench, **reader);
+    if (wants("lifting")) lifting_table(bench, **reader, **print);
     return 0;
 }

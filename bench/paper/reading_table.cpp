@@ -28,15 +28,17 @@ struct PageSaid {
 
 PageSaid said(const cv::Mat& page, const Reader& reader, PrintSkills& print) {
     PageSaid out;
-    for (const ScanLine& line : find_scan_lines(page)) {
-        if (line.drawing) continue;
-        const AnyLineReading reading = read_any_line(line.picture, reader, print, {});
+    const ScannedPage scanned = scan_page(page);
+    const std::vector<AnyLineReading> readings = read_scanned(scanned, reader, &print, {});
+    for (size_t at = 0; at < scanned.lines.size(); ++at) {
+        const ScanLine& line = scanned.lines[at];
+        const AnyLineReading& reading = readings[at];
         for (size_t i = 0; i < reading.line.words.size(); ++i) {
             const WordReading& word = reading.line.words[i];
-            const double begin = line.picture.source_x(word.begin), end = line.picture.source_x(word.end);
+            const ScanSpan span = span_of(line, word);
             out.text += word.text + ' ';
-            out.words.push_back({cv::Rect(static_cast<int>(line.box_px.x + begin), line.box_px.y,
-                                          static_cast<int>(end - begin), line.box_px.height),
+            out.words.push_back({cv::Rect(static_cast<int>(span.begin), line.box_px.y,
+                                          static_cast<int>(span.end - span.begin), line.box_px.height),
                                  reading.printed[i]});
         }
     }

@@ -76,6 +76,7 @@ DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, C
             for (const Stroke& s : strokes) line.box.include(s.box());
             if (line.box.empty() || line.box.right > width_mm - 8) continue;
             draw_ink(out.pixels, strokes, kPxPerMm);
+            out.strokes.insert(out.strokes.end(), strokes.begin(), strokes.end());
             line.box = {line.box.left * kPxPerMm, line.box.top * kPxPerMm, line.box.right * kPxPerMm,
                         line.box.bottom * kPxPerMm};
         }

@@ -8,6 +8,7 @@
 
 #include "base/geometry.h"
 #include "demo/hand.h"
+#include "ink/stroke.h"
 
 namespace fernleaf {
 
@@ -21,6 +22,7 @@ struct DrawnSheet {
     cv::Mat pixels;  // CV_8UC3, BGR
     double width_mm = 0;
     std::vector<DrawnLine> lines;
+    std::vector<Stroke> strokes;  // of what is written, mm
 };
 
 enum class Content { written, printed, both };  // both: lines of either kind by turns, as on a form

@@ -72,16 +72,20 @@ inline Box shifted(const Box& box, Point by) {
     return {box.left + by.x, box.top + by.y, box.right + by.x, box.bottom + by.y};
 }
 
-// The box about a box turned about a point, degrees clockwise.
+// A point turned about another, degrees clockwise.
+inline Point turned(Point p, double degrees, Point about) {
+    const double radians = degrees * std::numbers::pi / 180, c = std::cos(radians), s = std::sin(radians);
+    const Point d = p - about;
+    return about + Point{c * d.x - s * d.y, s * d.x + c * d.y};
+}
+
+// The box about a box turned so.
 inline Box turned(const Box& box, double degrees, Point about) {
     if (degrees == 0 || box.empty()) return box;
-    const double radians = degrees * std::numbers::pi / 180, c = std::cos(radians), s = std::sin(radians);
     Box out;
     for (const Point p : {Point{box.left, box.top}, Point{box.right, box.top}, Point{box.left, box.bottom},
-                          Point{box.right, box.bottom}}) {
-        const Point d = p - about;
-        out.include(about + Point{c * d.x - s * d.y, s * d.x + c * d.y});
-    }
+                          Point{box.right, box.bottom}})
+        out.include(turned(p, degrees, about));
     return out;
 }
 

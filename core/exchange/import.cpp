@@ -5,7 +5,6 @@
 
 #include "exchange/inkml.h"
 #include "paper/picture_file.h"
-#include "paper/sheet_picture.h"
 
 namespace fernleaf {
 namespace {
@@ -54,7 +53,7 @@ void add_page(SourceFile& out, const std::string& name, int frame, const Suggest
 }
 
 Result<SourceFile> picture_pages(std::string bytes, const std::string& name, PictureUse use, const CancelToken& cancel,
-                                 const Progress& progress) {
+                                 const Progress& progress, const FindUpright& find) {
     const auto sheets = probe_picture(bytes);
     if (!sheets) return sheets.error();
     SourceFile out;
@@ -70,7 +69,8 @@ Result<SourceFile> picture_pages(std::string bytes, const std::string& name, Pic
             if (!pixels) return pixels.error();
             const SourceFile::Pixels whole{pixels->cols, pixels->rows};
             if (use == PictureUse::sheets)
-                for (const Suggestion& sheet : suggested(*pixels)) add_page(out, name, frame, sheet, whole);
+                for (const Suggestion& sheet : suggested(*pixels))
+                    add_page(out, name, frame, upright(*pixels, sheet, find), whole);
             else
                 add_page(out, name, frame, {{}, size.width_mm, size.width_mm * pixels->rows / pixels->cols, {}}, whole);
         }
@@ -86,15 +86,23 @@ Error named(const std::filesystem::path& path, const Error& error) {
 
 }  // namespace
 
+Suggestion upright(const cv::Mat& pixels, Suggestion sheet, const FindUpright& find) {
+    const int turns = find ? find(treated(pixels, sheet.treatment)) & 3 : 0;
+    if (turns == 0) return sheet;
+    sheet.treatment.quarter_turns = (sheet.treatment.quarter_turns + turns) & 3;
+    if (turns % 2 == 1) std::swap(sheet.width_mm, sheet.height_mm);
+    return sheet;
+}
+
 Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use, const CancelToken& cancel,
-                               const Progress& progress) {
+                               const Progress& progress, const FindUpright& find) {
     auto bytes = bytes_of(path);
     if (!bytes) return named(path, bytes.error());
     const bool picture = picture_kind(*bytes) != PictureKind::unknown;
     if (!picture && !looks_like_inkml(*bytes))
         return named(path, Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file"});
-    auto source =
-        picture ? picture_pages(*std::move(bytes), path.filename().string(), use, cancel, progress) : ink_pages(*bytes);
+    auto source = picture ? picture_pages(*std::move(bytes), path.filename().string(), use, cancel, progress, find)
+                          : ink_pages(*bytes);
     if (!source) return named(path, source.error());
     return source;
 }

@@ -24,11 +24,6 @@ double normal(double degrees) {
     return d > 180 ? d - 360 : d <= -180 ? d + 360 : d;
 }
 
-Point turned_back(Point p, double degrees, Point about) {
-    const double r = -degrees * std::numbers::pi / 180;
-    return Affine::turn(r, about)(p);
-}
-
 void grow_type(TextBlock& text, double by) {
     text.pitch_mm *= by;
     for (Paragraph& p : text.paragraphs) {
@@ -73,7 +68,7 @@ bool mostly_inside(const Box& box, double angle, const std::vector<Point>& polyg
     for (int i = 0; i < kProbes; ++i)
         for (int k = 0; k < kProbes; ++k) {
             const Point p{box.left + box.width() * (i + 0.5) / kProbes, box.top + box.height() * (k + 0.5) / kProbes};
-            in += inside(polygon, turned_back(p, -angle, box.centre()));
+            in += inside(polygon, turned(p, angle, box.centre()));
         }
     return in >= kLassoShare * kProbes * kProbes;
 }
@@ -105,7 +100,7 @@ Picture cropped(Picture picture, Box part) {
     const Box shown = Box::of(whole.left + part.left * whole.width(), whole.top + part.top * whole.height(),
                               part.width() * whole.width(), part.height() * whole.height());
     // It is turned about its own middle from now on, and still lies as it lay.
-    const Point middle = turned_back(shown.centre(), -picture.angle, picture.box.centre());
+    const Point middle = turned(shown.centre(), picture.angle, picture.box.centre());
     picture.box = shifted(shown, middle - shown.centre());
     picture.crop = part;
     return picture;
@@ -171,11 +166,11 @@ Box drawn_box(const Elements& elements) {
 }
 
 bool covers(const Picture& picture, Point p) {
-    return picture.box.contains(turned_back(p, picture.angle, picture.box.centre()));
+    return picture.box.contains(turned(p, -picture.angle, picture.box.centre()));
 }
 
 bool covers(const TextBlock& text, Point p) {
-    return straight(text).grown(kFillMm).contains(turned_back(p, text.angle, straight(text).centre()));
+    return straight(text).grown(kFillMm).contains(turned(p, -text.angle, straight(text).centre()));
 }
 
 }  // namespace fernleaf

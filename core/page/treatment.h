@@ -3,6 +3,7 @@
 #pragma once
 
 #include <optional>
+#include <vector>
 
 #include "page/sheet_outline.h"
 
@@ -18,12 +19,17 @@ enum class Look {
 
 struct Treatment {
     std::optional<SheetOutline> outline;  // px of the file's picture; none: all of it
+    int dpi = 0;                          // dots an inch that a page of a PDF is drawn with; 0: as usual
     int quarter_turns = 0;                // clockwise, 0 to 3, after it was straightened
     double turn_deg = 0;                  // and then clockwise, -45 to 45
     double aspect = 0;                    // width over height once straightened; 0: as it is measured
     Look look = Look::original;
     bool without_rules = false;  // rules, squares and punch holes painted over
+    // The pieces of ink that became strokes and are painted over: their boxes, in parts of the page's width and height.
+    std::vector<Box> lifted;
     bool untouched() const { return *this == Treatment{}; }
+    // Whether the file's picture lies as it did.
+    bool laid_anew() const { return outline || quarter_turns != 0 || turn_deg != 0; }
     friend bool operator==(const Treatment&, const Treatment&) = default;
 };
 

@@ -40,7 +40,7 @@ cv::Mat picture_of_place(const Page& page, const FileSource& files, const Box& b
     const double mm = picture->box.width() / pixels->cols;
     const auto px = [&](double x) { return (x - picture->box.left) / mm; };
     const double middle = (box.centre().y - picture->box.top) / mm;
-    for (const ScanLine& line : find_scan_lines(*pixels)) {
+    for (const ScanLine& line : scan_page(*pixels).lines) {
         if (line.drawing || middle < line.box_px.y || middle > line.box_px.y + line.box_px.height) continue;
         if (px(box.centre().x) < line.box_px.x || px(box.centre().x) > line.box_px.x + line.box_px.width) continue;
         const auto column = [&](double x) {

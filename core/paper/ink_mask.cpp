@@ -7,9 +7,10 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kFaintest = 22;        // darker than the paper by this many of 255, at least
-constexpr int kFaintestRule = 12;    // and rules by this many
-constexpr double kRuleShare = 0.18;  // of the picture's width: a thin run this long is a printed rule
+constexpr int kFaintest = 22;         // darker than the paper by this many of 255, at least
+constexpr int kFaintestRule = 12;     // and rules by this many
+constexpr double kRuleShare = 0.18;   // of the picture's width: a thin run this long is a printed rule
+constexpr double kLeastRulePx = 150;  // on a small note a word is as long as that share
 constexpr int kRuleThicknessPx = 4;
 constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt
 constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
@@ -35,22 +36,35 @@ cv::Mat darkness(const cv::Mat& grey) {
 
 // Each column shifted down by slope times its place.
 cv::Mat sheared(const cv::Mat& mask, double slope) {
+    std::vector<int> shift(static_cast<size_t>(mask.cols));
+    for (int x = 0; x < mask.cols; ++x) shift[static_cast<size_t>(x)] = static_cast<int>(std::lround(slope * x));
     cv::Mat out(mask.size(), CV_8U, cv::Scalar(0));
-    for (int y = 0; y < mask.rows; ++y) {
-        auto* to = out.ptr<uchar>(y);
-        for (int x = 0; x < mask.cols; ++x) {
-            const int from = y - static_cast<int>(std::lround(slope * x));
-            if (from >= 0 && from < mask.rows) to[x] = mask.ptr<uchar>(from)[x];
-        }
+    // Whole runs of columns with one shift at a time.
+    for (int begin = 0, end = 0; begin < mask.cols; begin = end) {
+        const int by = shift[static_cast<size_t>(begin)];
+        while (end < mask.cols && shift[static_cast<size_t>(end)] == by) ++end;
+        const int top = std::max(0, by), bottom = std::min(mask.rows, mask.rows + by);
+        if (top >= bottom) continue;
+        mask(cv::Rect(begin, top - by, end - begin, bottom - top))
+            .copyTo(out(cv::Rect(begin, top, end - begin, bottom - top)));
     }
     return out;
 }
 
+// What belongs to runs along rows of at least this length; a run may step by a pixel where a rule is not quite
+// straight.
 cv::Mat runs(const cv::Mat& mask, int length) {
-    // A rule may step by a pixel where it is not quite straight.
-    cv::Mat thick, out;
+    cv::Mat thick, out(mask.size(), CV_8U, cv::Scalar(0));
     cv::dilate(mask, thick, cv::getStructuringElement(cv::MORPH_RECT, {1, 3}));
-    cv::morphologyEx(thick, out, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {length, 1}));
+    for (int y = 0; y < thick.rows; ++y) {
+        const uchar* row = thick.ptr<uchar>(y);
+        for (int x = 0; x < thick.cols; ++x) {
+            if (row[x] == 0) continue;
+            const int begin = x;
+            while (x < thick.cols && row[x] != 0) ++x;
+            if (x - begin >= length) out(cv::Rect(begin, y, x - begin, 1)).setTo(255);
+        }
+    }
     return out & mask;
 }
 
@@ -62,7 +76,10 @@ struct Rules {
 // Of rules that run across. faint: what is darker than paper at all; ink: what is as dark as ink; dark: how dark all
 // is.
 Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
-    const auto length_in = [](const cv::Mat& m) { return std::max(40, static_cast<int>(kRuleShare * m.cols)); };
+    const auto length_in = [&](const cv::Mat& m) {
+        const double least = kLeastRulePx * m.cols / faint.cols;
+        return static_cast<int>(std::max(kRuleShare * m.cols, least));
+    };
     cv::Mat small;
     const double shrink = std::min(1.0, static_cast<double>(kSlopePx) / faint.cols);
     cv::resize(faint, small, {}, shrink, shrink, cv::INTER_AREA);

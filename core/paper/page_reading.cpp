@@ -1,14 +1,19 @@
 #include "paper/page_reading.h"
 
+#include <algorithm>
 #include <cmath>
+#include <opencv2/imgproc.hpp>
 
+#include "paper/picture_file.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr uint64_t kEdition = 2;  // of how pictures are read: with another, what was read before is read anew
+constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts regions
+constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
+constexpr uint64_t kEdition = 3;       // of how pictures are read: with another, what was read before is read anew
 
 // A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {
@@ -27,54 +32,123 @@ uint64_t signature_of(const Picture& picture, uint64_t seed) {
         for (const Point& p : polygon(*laid.outline, 4))
             hash =
                 mixed(mixed(hash, static_cast<uint64_t>(std::llround(p.x))), static_cast<uint64_t>(std::llround(p.y)));
-    for (const double value : {static_cast<double>(laid.quarter_turns), laid.turn_deg, laid.aspect})
+    for (const Box& b : laid.lifted)
+        for (const double value : {b.left, b.top, b.right, b.bottom})
+            hash = mixed(hash, static_cast<uint64_t>(std::llround(value * 100000)));
+    for (const double value :
+         {static_cast<double>(laid.dpi), static_cast<double>(laid.quarter_turns), laid.turn_deg, laid.aspect})
         hash = mixed(hash, static_cast<uint64_t>(std::llround(value * 1000)));
     return hash >> 1;
 }
 
-cv::Mat cropped(const cv::Mat& pixels, const Picture& picture) {
-    const Box& c = picture.crop;
-    const cv::Rect2d part(c.left * pixels.cols, c.top * pixels.rows, c.width() * pixels.cols, c.height() * pixels.rows);
-    const cv::Rect inside = cv::Rect(part) & cv::Rect(0, 0, pixels.cols, pixels.rows);
-    return inside.empty() ? pixels : pixels(inside);
+// Where something in a picture lies on the page. part: of the whole picture, before it was cropped.
+Box place_of(const Picture& picture, const Box& part) {
+    const double across = picture.box.width() / picture.crop.width();
+    const double down = picture.box.height() / picture.crop.height();
+    return turned(
+        Box::of(picture.box.left + (part.left - picture.crop.left) * across,
+                picture.box.top + (part.top - picture.crop.top) * down, part.width() * across, part.height() * down),
+        picture.angle, picture.box.centre());
 }
 
-std::vector<ReadLine> read_picture(const Picture& picture, const cv::Mat& pixels, const Reader& reader,
-                                   const ReadSettings& settings, uint64_t source, const CancelToken& cancel,
-                                   const Progress& progress, PrintSkills* print) {
+// Text that a file has as text, in its lines; a gap between lines parts regions.
+std::vector<ReadLine> kept_lines(const std::vector<KeptWord>& words, const Picture& picture, uint64_t source) {
     std::vector<ReadLine> out;
-    const std::vector<ScanLine> lines = find_scan_lines(pixels);
-    for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {
-        const ScanLine& scan = lines[i];
-        const auto place = [&](double x, double y, double w, double h) {
-            const double across = picture.box.width() / pixels.cols, down = picture.box.height() / pixels.rows;
-            return turned(Box::of(picture.box.left + x * across, picture.box.top + y * down, w * across, h * down),
-                          picture.angle, picture.box.centre());
-        };
+    int region = 0;
+    bool begins = true;
+    Box above;
+    for (const KeptWord& word : words) {
+        if (!picture.crop.contains(word.box.centre())) continue;
+        if (begins) {
+            const bool goes_on = word.box.top - above.bottom < kParagraphGap * word.box.height() &&
+                                 word.box.top > above.top && word.box.left < above.right && word.box.right > above.left;
+            if (!out.empty() && !goes_on) ++region;
+            out.push_back({region, RegionKind::text, 1, {}, source, {}, 0});
+            above = {};
+        }
+        above.include(word.box);
+        out.back().words.push_back({word.text, 1, place_of(picture, word.box), {}, {}, false});
+        out.back().box.include(out.back().words.back().box);
+        begins = word.ends_line;
+    }
+    return out;
+}
+
+// Writing beside printed text in its line, as on a form, joins it; what stands by itself is left.
+void join(std::vector<ReadLine>& kept, std::vector<ReadLine>& written) {
+    std::erase_if(written, [&](ReadLine& line) {
+        if (line.words.empty()) return false;
+        const Point middle = line.box.centre();
+        for (ReadLine& other : kept) {
+            const bool beside = middle.y > other.box.top && middle.y < other.box.bottom &&
+                                (line.box.left > other.box.right || line.box.right < other.box.left);
+            if (!beside) continue;
+            std::ranges::move(line.words, std::back_inserter(other.words));
+            std::ranges::stable_sort(other.words, {}, [](const ReadWord& w) { return w.box.left; });
+            other.box.include(line.box);
+            other.certainty = std::min(other.certainty, line.certainty);
+            return true;
+        }
+        return false;
+    });
+}
+
+struct PictureReading {
+    std::vector<ReadLine> kept, read;
+};
+
+PictureReading read_picture(const Picture& picture, const std::string& bytes, const Reader& reader,
+                            const ReadSettings& settings, uint64_t source, const CancelToken& cancel,
+                            const Progress& progress, PrintSkills* print) {
+    PictureReading out;
+    const auto laid = picture_to_read(bytes, picture);
+    if (!laid) return out;
+    cv::Mat pixels = *laid;
+    if (!picture.treatment.laid_anew()) {
+        const std::vector<KeptWord> words = kept_text(bytes, picture.frame);
+        for (const KeptWord& word : words) {
+            const double about = kAboutText * word.box.height() * pixels.rows;
+            const cv::Rect box(static_cast<int>(word.box.left * pixels.cols - about),
+                               static_cast<int>(word.box.top * pixels.rows - about),
+                               static_cast<int>(word.box.width() * pixels.cols + 2 * about) + 1,
+                               static_cast<int>(word.box.height() * pixels.rows + 2 * about) + 1);
+            cv::rectangle(pixels, box, cv::Scalar::all(255), cv::FILLED);
+        }
+        out.kept = kept_lines(words, picture, source);
+    }
+    const cv::Rect2d whole(picture.crop.left * pixels.cols, picture.crop.top * pixels.rows,
+                           picture.crop.width() * pixels.cols, picture.crop.height() * pixels.rows);
+    const cv::Rect shown = cv::Rect(whole) & cv::Rect(0, 0, pixels.cols, pixels.rows);
+    if (shown.empty()) return out;
+    const ScannedPage scanned = scan_page(pixels(shown));
+    const std::vector<AnyLineReading> readings = read_scanned(scanned, reader, print, settings, cancel, progress);
+    const auto place = [&](double x, double y, double w, double h) {
+        return place_of(picture, Box::of((shown.x + x) / pixels.cols, (shown.y + y) / pixels.rows, w / pixels.cols,
+                                         h / pixels.rows));
+    };
+    for (size_t i = 0; i < scanned.lines.size(); ++i) {
+        const ScanLine& scan = scanned.lines[i];
         ReadLine line;
         line.region = scan.region;
         line.source = source;
         line.kind = scan.drawing ? RegionKind::drawing : RegionKind::text;
         line.box = place(scan.box_px.x, scan.box_px.y, scan.box_px.width, scan.box_px.height);
         if (!scan.drawing) {
-            const LineReading reading = print ? read_any_line(scan.picture, reader, *print, settings).line
-                                              : reader.read(scan.picture, settings);
-            line.certainty = reading.certainty;
-            for (const WordReading& word : reading.words) {
-                const double begin = scan.picture.source_x(word.begin);
-                const double end = scan.picture.source_x(word.end);
+            line.certainty = readings[i].line.certainty;
+            for (const WordReading& word : readings[i].line.words) {
+                const ScanSpan span = span_of(scan, word);
                 line.words.push_back({word.text,
                                       word.certainty,
-                                      place(scan.box_px.x + begin, scan.box_px.y, end - begin, scan.box_px.height),
+                                      place(span.begin, scan.box_px.y, span.end - span.begin, scan.box_px.height),
                                       {},
                                       word.alternatives,
                                       false});
             }
             if (line.words.empty()) continue;
         }
-        out.push_back(std::move(line));
-        if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(lines.size()));
+        out.read.push_back(std::move(line));
     }
+    join(out.kept, out.read);
     return out;
 }
 
@@ -95,10 +169,11 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
             if (line.source == source) lines.push_back(line);
         if (lines.empty()) {
             const auto bytes = files(picture.file);
-            const auto pixels = bytes ? picture_to_read(*bytes, picture) : Result<cv::Mat>(bytes.error());
-            if (pixels)
-                lines =
-                    read_picture(picture, cropped(*pixels, picture), reader, settings, source, cancel, progress, print);
+            if (bytes) {
+                PictureReading fresh = read_picture(picture, *bytes, reader, settings, source, cancel, progress, print);
+                lines = std::move(fresh.kept);
+                if (!fresh.read.empty()) pictures.push_back(std::move(fresh.read));
+            }
         }
         pictures.push_back(std::move(lines));
     }

@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/text.h"
+#include "paper/test_pdf.h"
 #include "reading/test_reader.h"
 
 namespace fernleaf {
@@ -138,6 +139,48 @@ TEST_F(PageReading, CancelledItKeepsWhatItHas) {
     const Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
     const FileSource files = [this](const std::string&) -> Result<std::string> { return bytes_; };
     EXPECT_TRUE(read_page(page, files, *reader_, {}, {}, {}, cancel.token()).lines.empty());
+}
+
+// A form: two printed labels, HILL drawn beside the first and, by itself, below both.
+std::string form() {
+    const auto hill = [](double x, double y) {
+        const auto bar = [&](double x0, double y0, double x1, double y1) {
+            char out[80];
+            std::snprintf(out, sizeof out, "%.1f %.1f m %.1f %.1f l S ", x + 4 * x0, y - 4 * y0, x + 4 * x1,
+                          y - 4 * y1);
+            return std::string(out);
+        };
+        return "2 w " + bar(0, -4, 0, 0) + bar(2.4, -4, 2.4, 0) + bar(0, -2, 2.4, -2) + bar(4.2, -4, 4.2, 0) +
+               bar(6, -4, 6, 0) + bar(6, 0, 8, 0) + bar(9.4, -4, 9.4, 0) + bar(9.4, 0, 11.4, 0);
+    };
+    return pdf_of({"BT /F 14 Tf 40 240 Td (Name of orchard:) Tj ET BT /F 14 Tf 40 150 Td (Remarks:) Tj ET " +
+                   hill(190, 240) + hill(60, 60)});
+}
+
+TEST_F(PageReading, TextOfAPdfStaysItsTextAndWritingIsReadBesideIt) {
+    bytes_ = form();
+    Page page = page_with({1, "f", "form.pdf", 0, Box::of(0, 0, 400 / 72.0 * 25.4, 300 / 72.0 * 25.4)});
+    const Reading reading = read(page);
+    ASSERT_EQ(reading.lines.size(), 3U);
+    EXPECT_EQ(fold(reading.lines[0].text()), "name of orchard: hill") << "what was filled in joins its line";
+    EXPECT_EQ(reading.lines[1].text(), "Remarks:");
+    EXPECT_EQ(fold(reading.lines[2].text()), "hill");
+    EXPECT_EQ(reading.lines[0].words[0].certainty, 1);
+    EXPECT_NEAR(reading.lines[0].words[0].box.left, 40 / 72.0 * 25.4, 0.5);
+    // Nothing is read twice, and the same comes of what was read before.
+    loads_ = 0;
+    const Reading again = read(page, reading);
+    EXPECT_EQ(loads_, 0);
+    ASSERT_EQ(again.lines.size(), 3U);
+    EXPECT_EQ(again.lines[0].text(), reading.lines[0].text());
+    // Only what the crop shows.
+    page.pictures[0].crop = {0, 0.4, 1, 1};
+    page.pictures[0].box.top = 0.4 * page.pictures[0].box.bottom;
+    const Reading lower = read(page);
+    ASSERT_EQ(lower.lines.size(), 2U);
+    EXPECT_EQ(lower.lines[0].text(), "Remarks:");
+    EXPECT_NEAR(lower.lines[0].box.left, 40 / 72.0 * 25.4, 0.5);
+    EXPECT_NEAR(lower.lines[0].box.bottom, (300 - 150) / 72.0 * 25.4, 2);
 }
 
 }  // namespace

@@ -15,13 +15,13 @@
 #include <opencv2/imgproc.hpp>
 #include <optional>
 
-#include "base/geometry.h"
+#include "base/text.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr double kPdfDpi = 200;
 constexpr double kSheetWidthMm = 210;
+constexpr double kColumnGap = 2.5, kOverlap = 0.5;  // of a word's height: a wider gap in a row parts lines
 
 struct Pixels {
     int64_t width = 0;
@@ -155,7 +155,7 @@ SheetSize pdf_size(const poppler::page& page) {
     const bool turned = page.orientation() == poppler::page::landscape || page.orientation() == poppler::page::seascape;
     const double w = turned ? rect.height() : rect.width();
     const double h = turned ? rect.width() : rect.height();
-    return {static_cast<int>(w / kPointsPerInch * kPdfDpi), static_cast<int>(h / kPointsPerInch * kPdfDpi),
+    return {static_cast<int>(w / kPointsPerInch * kUsualDpi), static_cast<int>(h / kPointsPerInch * kUsualDpi),
             w / kPointsPerInch * kMmPerInch, h / kPointsPerInch * kMmPerInch};
 }
 
@@ -207,7 +207,7 @@ Result<std::vector<SheetSize>> probe_picture(const std::string& bytes) {
     return sheets;
 }
 
-Result<cv::Mat> decode_picture(const std::string& bytes, int frame) {
+Result<cv::Mat> decode_picture(const std::string& bytes, int frame, int dpi) {
     const auto sheets = probe_picture(bytes);
     if (!sheets) return sheets.error();
     if (frame < 0 || frame >= static_cast<int>(sheets->size()))
@@ -220,7 +220,11 @@ Result<cv::Mat> decode_picture(const std::string& bytes, int frame) {
         renderer.set_image_format(poppler::image::format_bgr24);
         renderer.set_render_hint(poppler::page_renderer::antialiasing);
         renderer.set_render_hint(poppler::page_renderer::text_antialiasing);
-        const poppler::image image = page ? renderer.render_page(page.get(), kPdfDpi, kPdfDpi) : poppler::image();
+        const SheetSize& usual = (*sheets)[static_cast<size_t>(frame)];
+        const double megapixels = 1e-6 * usual.width_px * usual.height_px;
+        const double most = kUsualDpi * std::sqrt(kLargestPictureMegapixels / megapixels);
+        const double dots = std::clamp<double>(dpi, kLeastDpi, std::min<double>(kMostDpi, most));
+        const poppler::image image = page ? renderer.render_page(page.get(), dots, dots) : poppler::image();
         if (!image.is_valid()) return Error{"Page " + std::to_string(frame + 1) + " of the PDF can't be drawn."};
         return cv::Mat(image.height(), image.width(), CV_8UC3, const_cast<char*>(image.const_data()),
                        static_cast<size_t>(image.bytes_per_row()))
@@ -241,6 +245,35 @@ Result<cv::Mat> decode_picture(const std::string& bytes, int frame) {
     } catch (const cv::Exception&) {
         return Error{"The picture is damaged or of a kind that can't be read."};
     }
+}
+
+std::vector<KeptWord> kept_text(const std::string& bytes, int frame) {
+    std::vector<KeptWord> out;
+    if (picture_kind(bytes) != PictureKind::pdf) return out;
+    const auto document = open_pdf(bytes);
+    if (!document || frame < 0 || frame >= (*document)->pages()) return out;
+    const std::unique_ptr<poppler::page> page((*document)->create_page(frame));
+    if (!page) return out;
+    const SheetSize size = pdf_size(*page);
+    const double width = size.width_mm / kMmPerInch * kPointsPerInch;
+    const double height = size.height_mm / kMmPerInch * kPointsPerInch;
+    for (const poppler::text_box& word : page->text_list()) {
+        const poppler::byte_array utf8 = word.text().to_utf8();
+        const std::string text = trimmed(std::string(utf8.begin(), utf8.end()));
+        const poppler::rectf box = word.bbox();
+        const Box part{box.left() / width, box.top() / height, box.right() / width, box.bottom() / height};
+        if (text.empty() || part.empty() || !(part.meets(Box::of(0, 0, 1, 1)))) continue;
+        // A word that stands beside the last one, after a gap no wider than a few letters, goes on in its line.
+        if (!out.empty()) {
+            const Box& last = out.back().box;
+            const double middle = (part.top + part.bottom) / 2;
+            const double gap = (part.left - last.right) * width / (height * last.height());
+            out.back().ends_line = middle < last.top || middle > last.bottom || gap < -kOverlap || gap > kColumnGap;
+        }
+        out.push_back({text, part});
+    }
+    if (!out.empty()) out.back().ends_line = true;
+    return out;
 }
 
 }  // namespace fernleaf

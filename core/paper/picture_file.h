@@ -11,6 +11,7 @@
 #include <string_view>
 #include <vector>
 
+#include "base/geometry.h"
 #include "base/result.h"
 
 namespace fernleaf {
@@ -32,7 +33,20 @@ PictureKind picture_kind(std::string_view bytes);
 // One entry a page. Pictures tell no trustworthy size in mm: theirs is that of an A4 sheet's width.
 Result<std::vector<SheetSize>> probe_picture(const std::string& bytes);
 
-// Pixels of one page: CV_8UC3, BGR. PDF pages come at 200 dots an inch.
-Result<cv::Mat> decode_picture(const std::string& bytes, int frame);
+constexpr int kUsualDpi = 200, kLeastDpi = 72, kMostDpi = 600;
+
+// Pixels of one page: CV_8UC3, BGR. PDF pages are drawn with so many dots an inch, their annotations with them; fewer
+// where they would be too large. Other kinds have the pixels they have.
+Result<cv::Mat> decode_picture(const std::string& bytes, int frame, int dpi = kUsualDpi);
+
+// A word that a PDF has as text.
+struct KeptWord {
+    std::string text;
+    Box box;                 // in parts of the page's width and height
+    bool ends_line = false;  // the next stands in another line, column or cell
+};
+
+// In reading order; none for other kinds, for pages that are pictures, and for damaged ones.
+std::vector<KeptWord> kept_text(const std::string& bytes, int frame);
 
 }  // namespace fernleaf

@@ -8,6 +8,8 @@
 #include <iterator>
 #include <opencv2/imgcodecs.hpp>
 
+#include "paper/test_pdf.h"
+
 namespace fernleaf {
 namespace {
 
@@ -80,6 +82,80 @@ TEST(PictureFile, EveryBrokenFileGivesAnError) {
         ++count;
     }
     EXPECT_GE(count, 8);
+}
+
+const char* const kTwoLines =
+    "BT /F 16 Tf 40 240 Td (Press house) Tj ET BT /F 16 Tf 40 216 Td (Second line) Tj ET "
+    "BT /F 16 Tf 250 216 Td (far off) Tj ET";
+
+TEST(PictureFile, APdfKeepsItsWordsWithTheirPlacesAndLines) {
+    const std::string pdf = pdf_of({kTwoLines, ""});
+    const std::vector<KeptWord> words = kept_text(pdf, 0);
+    std::string all;
+    for (const KeptWord& w : words) all += w.text + (w.ends_line ? "|" : " ");
+    EXPECT_EQ(all, "Press house|Second line|far off|");
+    ASSERT_EQ(words.size(), 6U);
+    EXPECT_NEAR(words[0].box.left, 40 / 400.0, 0.005);
+    EXPECT_NEAR(words[0].box.bottom, 1 - 240 / 300.0, 0.02);
+    EXPECT_LT(words[0].box.right, words[1].box.left);
+    // Where the words are told to be, ink is drawn.
+    const auto pixels = decode_picture(pdf, 0);
+    ASSERT_TRUE(pixels);
+    for (const KeptWord& w : words) {
+        const cv::Rect at(static_cast<int>(w.box.left * pixels->cols), static_cast<int>(w.box.top * pixels->rows),
+                          static_cast<int>(w.box.width() * pixels->cols),
+                          static_cast<int>(w.box.height() * pixels->rows));
+        EXPECT_LT(cv::mean((*pixels)(at))[0], 235) << w.text;
+    }
+    EXPECT_TRUE(kept_text(pdf, 1).empty());
+    EXPECT_TRUE(kept_text(pdf, 2).empty());
+    EXPECT_TRUE(kept_text(encoded(".png", kPicture), 0).empty());
+    EXPECT_TRUE(kept_text("%PDF-1.4 nothing", 0).empty());
+}
+
+TEST(PictureFile, AnnotationsOfAPdfAreDrawn) {
+    const auto pixels = decode_picture(pdf_of({kTwoLines}, true), 0);
+    ASSERT_TRUE(pixels);
+    const cv::Vec3b there = pixels->at<cv::Vec3b>(pixels->rows * 80 / 300, pixels->cols * 320 / 400);
+    EXPECT_EQ(there, cv::Vec3b(0, 0, 255));
+}
+
+TEST(PictureFile, APdfIsDrawnAsFineAsWishedWithinReason) {
+    const std::string pdf = pdf_of({kTwoLines});
+    EXPECT_NEAR(decode_picture(pdf, 0, 100)->cols, 400 / 72.0 * 100, 1.5);
+    EXPECT_NEAR(decode_picture(pdf, 0, 300)->cols, 400 / 72.0 * 300, 1.5);
+    EXPECT_NEAR(decode_picture(pdf, 0, 1)->cols, 400, 1.5);
+    EXPECT_NEAR(decode_picture(pdf, 0, 1000000)->cols, 400 / 72.0 * kMostDpi, 1.5);
+}
+
+TEST(PictureFile, PicturesOfEveryKindOfPixelComeAsColours) {
+    // Grey, sixteen bits a channel, with transparency: what scanners and programs write.
+    cv::Mat deep(30, 50, CV_16UC3, cv::Scalar(10 * 257, 200 * 257, 90 * 257)), grey(30, 50, CV_8U, cv::Scalar(77)),
+        clear(30, 50, CV_8UC4, cv::Scalar(10, 200, 90, 128));
+    for (const char* ending : {".png", ".tiff"}) {
+        const auto of_deep = decode_picture(encoded(ending, deep), 0);
+        ASSERT_TRUE(of_deep);
+        EXPECT_EQ(of_deep->type(), CV_8UC3);
+        EXPECT_EQ(of_deep->at<cv::Vec3b>(5, 5), cv::Vec3b(10, 200, 90)) << ending;
+        EXPECT_EQ(decode_picture(encoded(ending, grey), 0)->at<cv::Vec3b>(5, 5), cv::Vec3b(77, 77, 77));
+        EXPECT_EQ(decode_picture(encoded(ending, clear), 0)->type(), CV_8UC3);
+    }
+}
+
+TEST(PictureFile, AJpegThatLiesOnItsSideIsTurned) {
+    // EXIF: orientation 6, the picture's top is on the right.
+    std::string bytes = encoded(".jpg", kPicture);
+    const std::string exif(
+        "\xFF\xE1\x00\x22"
+        "Exif\0\0"
+        "MM\0*\0\0\0\x08\0\x01"
+        "\x01\x12\0\x03\0\0\0\x01\0\x06\0\0"
+        "\0\0\0\0",
+        36);
+    bytes.insert(2, exif);
+    const auto pixels = decode_picture(bytes, 0);
+    ASSERT_TRUE(pixels) << pixels.error().message;
+    EXPECT_EQ(pixels->size(), cv::Size(kPicture.rows, kPicture.cols));
 }
 
 }  // namespace

@@ -6,8 +6,18 @@
 namespace fernleaf {
 namespace {
 
-constexpr char kHeader[] = "fernleaf print 1";
+constexpr char kHeader[] = "fernleaf print 2";
 constexpr double kColumnsPerRow = 2 * kColumnsPerStep;
+constexpr int kMostUnits = 4096;
+constexpr int kRounds = 30;
+constexpr double kDoubt = 4;     // words of each kind that every page is taken to have besides its own
+constexpr double kMostOdds = 4;  // a single word's voice is no louder
+
+bool read_row(std::ifstream& in, cv::Mat row) {
+    for (int i = 0; i < row.cols; ++i)
+        if (!(in >> row.at<float>(i))) return false;
+    return true;
+}
 
 }  // namespace
 
@@ -16,40 +26,49 @@ Result<PrintTeller> PrintTeller::load(const std::filesystem::path& models) {
                         ") is missing or damaged."};
     std::ifstream in(models / "print.head");
     std::string header;
-    size_t count = 0;
-    float bias = 0;
-    if (!std::getline(in, header) || header != kHeader || !(in >> count >> bias) || count == 0 || count > 4096)
+    int units = 0, channels = 0;
+    if (!std::getline(in, header) || header != kHeader || !(in >> units >> channels) || units < 1 ||
+        units > kMostUnits || channels < 1 || channels > kMostUnits)
         return damaged;
-    std::vector<float> weights(count);
-    for (float& w : weights)
-        if (!(in >> w)) return damaged;
-    return PrintTeller(std::move(weights), bias);
+    cv::Mat hidden(units, channels + 1, CV_32F), last(1, 2 * units + 1, CV_32F);
+    for (int i = 0; i < units; ++i)
+        if (!read_row(in, hidden.row(i))) return damaged;
+    if (!read_row(in, last)) return damaged;
+    return PrintTeller(hidden, last);
 }
 
-std::vector<double> PrintTeller::printed(const cv::Mat& features, const std::vector<WordReading>& words) const {
-    std::vector<double> out;
-    for (const WordReading& word : words) {
-        const std::vector<float> mean = word_features(features, word);
-        double sum = bias_;
-        for (size_t i = 0; i < std::min(mean.size(), weights_.size()); ++i)
-            sum += static_cast<double>(weights_[i]) * mean[i];
-        out.push_back(1 / (1 + std::exp(-sum)));
+double PrintTeller::printed(const cv::Mat& rows) const {
+    double sum = last_.at<float>(last_.cols - 1);
+    if (rows.cols + 1 != hidden_.cols) return sum;
+    cv::Mat seen = rows * hidden_.colRange(0, rows.cols).t();  // a row a column of the line
+    for (int unit = 0; unit < hidden_.rows; ++unit) {
+        cv::Mat column = seen.col(unit);
+        column += hidden_.at<float>(unit, rows.cols);
+        column.setTo(0, column < 0);
+        cv::Scalar mean, deviation;
+        cv::meanStdDev(column, mean, deviation);
+        sum += static_cast<double>(last_.at<float>(unit)) * mean[0] +
+               static_cast<double>(last_.at<float>(hidden_.rows + unit)) * deviation[0];
     }
-    return out;
+    return sum;
 }
 
-std::vector<float> word_features(const cv::Mat& features, const WordReading& word) {
+cv::Mat word_rows(const cv::Mat& features, const WordReading& word) {
     if (features.empty()) return {};
     const int begin = std::clamp(static_cast<int>(word.begin / kColumnsPerRow), 0, features.rows - 1);
     const int end = std::clamp(static_cast<int>(std::ceil(word.end / kColumnsPerRow)), begin + 1, features.rows);
-    const cv::Mat word_rows = features.rowRange(begin, end);
-    cv::Mat mean, square;
-    cv::reduce(word_rows, mean, 0, cv::REDUCE_AVG, CV_32F);
-    cv::reduce(word_rows.mul(word_rows), square, 0, cv::REDUCE_AVG, CV_32F);
-    std::vector<float> out(mean.begin<float>(), mean.end<float>());
-    for (int i = 0; i < mean.cols; ++i)
-        out.push_back(std::sqrt(std::max(0.0F, square.at<float>(i) - mean.at<float>(i) * mean.at<float>(i))));
-    return out;
+    return features.rowRange(begin, end);
+}
+
+double page_prior(const std::vector<double>& odds) {
+    double prior = 0;
+    for (int round = 0; round < kRounds; ++round) {
+        double printed = kDoubt;
+        for (const double o : odds) printed += 1 / (1 + std::exp(-std::clamp(o, -kMostOdds, kMostOdds) - prior));
+        prior = std::log(printed / (static_cast<double>(odds.size()) + 2 * kDoubt - printed));
+        prior = std::clamp(prior, -kMostPrior, kMostPrior);
+    }
+    return prior;
 }
 
 }  // namespace fernleaf

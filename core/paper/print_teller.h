@@ -1,8 +1,10 @@
 // Tells printed words from written ones.
 //
-// The line network learns to look past how letters are drawn, but what it sees on the way still holds it: a logistic
-// regression over what stands before its first layer that looks along the line, in the mean and the deviation over a
-// word's columns. training/print_head.cpp trains it; docs/paper.md has the figures.
+// The line network learns to look past how letters are drawn, but what it sees on the way still holds it: a small
+// network over what stands before its first layer that looks along the line. Each column is seen by a layer of hidden
+// units; a word by their mean and deviation over its columns. How much of a page is printed is learnt from the page
+// itself (Saerens, Latinne & Decaestecker, "Adjusting the outputs of a classifier to new a priori probabilities",
+// 2002). training/print_head.py trains it; docs/paper.md has the figures.
 #pragma once
 
 #include <filesystem>
@@ -16,21 +18,26 @@ namespace fernleaf {
 
 class PrintTeller {
 public:
-    // The weights, one a channel, and the bias.
-    PrintTeller(std::vector<float> weights, float bias) : weights_(std::move(weights)), bias_(bias) {}
+    // CV_32F. hidden: a row a unit, of a weight for each channel and the bias. last: one row, of a weight for each
+    // unit's mean, one for its deviation, and the bias.
+    PrintTeller(cv::Mat hidden, cv::Mat last) : hidden_(std::move(hidden)), last_(std::move(last)) {}
     // models: the directory with print.head. Fails with one sentence.
     static Result<PrintTeller> load(const std::filesystem::path& models);
 
-    // For each word of a line how likely it is printed, 0 to 1. features: what the network
-    // saw in the line (Reader::read).
-    std::vector<double> printed(const cv::Mat& features, const std::vector<WordReading>& words) const;
+    // The logarithm of the odds that a word is printed, when print and writing are as frequent. rows: what the network
+    // saw in it (word_rows).
+    double printed(const cv::Mat& rows) const;
 
 private:
-    std::vector<float> weights_;
-    float bias_ = 0;
+    cv::Mat hidden_, last_;
 };
 
-// Their mean over the columns of a word, and then their deviation.
-std::vector<float> word_features(const cv::Mat& features, const WordReading& word);
+// What the network saw in a word: its rows of features.
+cv::Mat word_rows(const cv::Mat& features, const WordReading& word);
+
+// What to add to the words' logarithms of odds on a page where print is more or less frequent than writing, as they
+// themselves tell. Between -kMostPrior and kMostPrior, 0 for few words.
+double page_prior(const std::vector<double>& odds);
+constexpr double kMostPrior = 4;
 
 }  // namespace fernleaf

@@ -108,13 +108,13 @@ constexpr double kEnlarged = 2;      // tesseract reads best at letters of some 
 constexpr int kBesideColumns = 4;    // about printed words, taken along
 constexpr double kSamePlace = 12;    // columns: so near begin and end words that are the same
 
-// The likeliest kinds of a line's words.
-std::vector<bool> kinds_of(const std::vector<double>& printed) {
-    const size_t n = printed.size();
+// The likeliest kinds of a line's words. odds: the logarithms of the odds that each is printed.
+std::vector<bool> kinds_of(const std::vector<double>& odds) {
+    const size_t n = odds.size();
     std::vector<std::array<double, 2>> best(n);
     std::vector<std::array<int, 2>> from(n);
     for (size_t i = 0; i < n; ++i) {
-        const double p = std::clamp(printed[i], 0.002, 0.998);
+        const double p = std::clamp(1 / (1 + std::exp(-odds[i])), 0.002, 0.998);
         for (const int kind : {0, 1}) {
             const double here = std::log(kind == 1 ? p : 1 - p);
             double same = 0, other = -kChangeCost;
@@ -138,15 +138,12 @@ double mean_certainty(const std::vector<WordReading>& words, size_t begin, size_
     return end > begin ? sum / static_cast<double>(end - begin) : 0;
 }
 
-}  // namespace
-
-AnyLineReading read_any_line(const LinePicture& picture, const Reader& reader, PrintSkills& print,
-                             const ReadSettings& settings) {
-    cv::Mat seen;
-    AnyLineReading out{reader.read(picture, settings, &seen), {}};
+// Puts tesseract's reading in the place of words that are printed. out: as the reader read it, all written.
+void read_printed(const LinePicture& picture, const std::vector<bool>& kinds, PrintReader& print,
+                  const ReadSettings& settings, AnyLineReading& out) {
     const std::vector<WordReading> written = std::move(out.line.words);
     out.line.words.clear();
-    const std::vector<bool> kinds = kinds_of(print.teller.printed(seen, written));
+    out.printed.clear();
     for (size_t begin = 0; begin < written.size();) {
         size_t end = begin + 1;
         while (end < written.size() && kinds[end] == kinds[begin]) ++end;
@@ -161,7 +158,7 @@ AnyLineReading read_any_line(const LinePicture& picture, const Reader& reader, P
             cv::Mat large;
             cv::resize(255 - picture.pixels.colRange(left, std::max(left + 1, right)), large, {}, kEnlarged, kEnlarged,
                        cv::INTER_CUBIC);
-            std::vector<WordReading> read = print.reader.read(large, settings.languages);
+            std::vector<WordReading> read = print.read(large, settings.languages);
             // Where tesseract can make nothing of it, it was no print.
             printed = !read.empty() && mean_certainty(read, 0, read.size()) > 0.5 * mean_certainty(written, begin, end);
             if (printed) {
@@ -182,6 +179,39 @@ AnyLineReading read_any_line(const LinePicture& picture, const Reader& reader, P
         begin = end;
     }
     out.line.certainty = certainty_of(out.line.words);
+}
+
+}  // namespace
+
+std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& reader, PrintSkills* print,
+                                         const ReadSettings& settings, const CancelToken& cancel,
+                                         const Progress& progress) {
+    const std::vector<ScanLine>& lines = page.lines;
+    std::vector<AnyLineReading> out(lines.size());
+    std::vector<std::vector<double>> odds(lines.size());
+    std::vector<double> of_page;
+    // With print each line is gone over twice, and the second time takes less.
+    const double whole = (print ? 1.3 : 1) * static_cast<double>(lines.size());
+    for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {
+        if (lines[i].drawing) continue;
+        cv::Mat seen;
+        out[i].line = reader.read(lines[i].picture, settings, print ? &seen : nullptr);
+        const std::vector<WordReading>& words = out[i].line.words;
+        out[i].printed.assign(words.size(), false);
+        if (print) {
+            for (const WordReading& word : words) odds[i].push_back(print->teller.printed(word_rows(seen, word)));
+            of_page.insert(of_page.end(), odds[i].begin(), odds[i].end());
+        }
+        if (progress) progress(static_cast<double>(i + 1) / whole);
+    }
+    if (!print) return out;
+    const double prior = page_prior(of_page);
+    for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {
+        for (double& o : odds[i]) o += prior;
+        const std::vector<bool> kinds = kinds_of(odds[i]);
+        if (std::ranges::count(kinds, true) > 0) read_printed(lines[i].picture, kinds, print->reader, settings, out[i]);
+        if (progress) progress((static_cast<double>(lines.size()) + 0.3 * static_cast<double>(i + 1)) / whole);
+    }
     return out;
 }
 

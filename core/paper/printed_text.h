@@ -1,7 +1,7 @@
 // Reads printed text, by the library tesseract, and tells where in a line it stands.
 //
 //   auto print = PrintSkills::load("models");
-//   LineReading line = read_any_line(picture, reader, *print, settings);
+//   std::vector<AnyLineReading> lines = read_scanned(scan_page(pixels), reader, print->get(), settings);
 #pragma once
 
 #include <memory>
@@ -9,7 +9,9 @@
 #include <string>
 #include <vector>
 
+#include "base/cancel.h"
 #include "paper/print_teller.h"
+#include "paper/scan_lines.h"
 #include "reading/reader.h"
 
 namespace fernleaf {
@@ -43,10 +45,12 @@ struct AnyLineReading {
     std::vector<bool> printed;
 };
 
-// Reads a line that may be written, printed, or both by turns: written words by the reader, printed ones by tesseract.
-// What stands for print alone is weighed along the line (Viterbi 1967): a word is of its neighbours' kind unless it
-// clearly is not.
-AnyLineReading read_any_line(const LinePicture& picture, const Reader& reader, PrintSkills& print,
-                             const ReadSettings& settings);
+// Reads the lines of a page, which may be written, printed, or both by turns: written words by the reader, printed ones
+// by tesseract. What stands for print alone is weighed along the line (Viterbi 1967): a word is of its neighbours' kind
+// unless it clearly is not; and over the page (page_prior). Without print all is read as handwriting. One reading a
+// line: drawings, and lines that were not come to when it was cancelled, have no words.
+std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& reader, PrintSkills* print,
+                                         const ReadSettings& settings, const CancelToken& cancel = {},
+                                         const Progress& progress = {});
 
 }  // namespace fernleaf

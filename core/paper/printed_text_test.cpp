@@ -23,7 +23,21 @@ LinePicture plotted(const std::string& text) {
 }
 
 // Says the same of every word.
-PrintTeller always(bool printed) { return {std::vector<float>(384, 0), printed ? 9.0F : -9.0F}; }
+PrintTeller always(bool printed) {
+    cv::Mat last(1, 3, CV_32F, cv::Scalar(0));
+    last.at<float>(2) = printed ? 9 : -9;
+    return {cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last};
+}
+
+ScannedPage page_of(const LinePicture& picture, size_t lines) {
+    ScannedPage page;
+    for (size_t i = 0; i < lines; ++i) page.lines.push_back({picture, {}, 0, false, {}});
+    return page;
+}
+
+AnyLineReading read_one(const LinePicture& line, const Reader& reader, PrintSkills& print) {
+    return read_scanned(page_of(line, 1), reader, &print, {}).front();
+}
 
 std::string said(const std::vector<WordReading>& words) {
     std::string out;
@@ -59,12 +73,12 @@ TEST_F(PrintedText, LanguagesWithoutDataAreReadAsEnglish) {
 TEST_F(PrintedText, WordsTakenForPrintGoToTesseractAndWhatTheReaderSawStaysAmongTheAlternatives) {
     const LinePicture line = plotted("Cider press");
     PrintSkills print(always(true));
-    const AnyLineReading reading = read_any_line(line, *reader_, print, {});
+    const AnyLineReading reading = read_one(line, *reader_, print);
     EXPECT_EQ(fold(said(reading.line.words)), "cider press");
     EXPECT_EQ(reading.printed, (std::vector<bool>{true, true}));
     EXPECT_NEAR(reading.line.certainty, certainty_of(reading.line.words), 1e-9);
     PrintSkills none(always(false));
-    const AnyLineReading written = read_any_line(line, *reader_, none, {});
+    const AnyLineReading written = read_one(line, *reader_, none);
     EXPECT_EQ(written.printed, std::vector<bool>(written.line.words.size(), false));
     EXPECT_EQ(said(written.line.words), said(reader_->read(line, {}).words)) << "as the reader reads it by itself";
     for (size_t i = 0; i < reading.line.words.size(); ++i)
@@ -76,7 +90,7 @@ TEST_F(PrintedText, WordsTakenForPrintGoToTesseractAndWhatTheReaderSawStaysAmong
 
 TEST_F(PrintedText, AnEmptyLineHasNoWords) {
     PrintSkills print(always(true));
-    const AnyLineReading reading = read_any_line({}, *reader_, print, {});
+    const AnyLineReading reading = read_one({}, *reader_, print);
     EXPECT_TRUE(reading.line.words.empty());
     EXPECT_TRUE(reading.printed.empty());
 }
@@ -93,36 +107,70 @@ TEST(PrintTeller, TheShippedWeightsAreThere) {
     EXPECT_TRUE(PrintTeller::load(std::string(FERNLEAF_SOURCE_DIR) + "/models"));
 }
 
-TEST(PrintTeller, WeighsTheMeanAndTheDeviationOfAWord) {
+TEST(PrintTeller, WeighsTheMeanAndTheDeviationOfItsUnitsOverAWord) {
     // Two channels over four rows: one steady at 2, one that goes from 0 to 4 and back.
     const cv::Mat features = (cv::Mat_<float>(4, 2) << 2, 0, 2, 4, 2, 0, 2, 4);
     WordReading word;
     word.begin = 0, word.end = 16;
-    const std::vector<float> found = word_features(features, word);
-    ASSERT_EQ(found.size(), 4U);
-    EXPECT_FLOAT_EQ(found[0], 2);
-    EXPECT_FLOAT_EQ(found[1], 2);
-    EXPECT_FLOAT_EQ(found[2], 0);
-    EXPECT_FLOAT_EQ(found[3], 2);
-    const PrintTeller teller({1, 0, 0, -1}, 0.5F);
-    EXPECT_NEAR(teller.printed(features, {word})[0], 1 / (1 + std::exp(-0.5)), 1e-6);
+    // Units: the first channel less 1; the second; one that is never above zero.
+    const cv::Mat hidden = (cv::Mat_<float>(3, 3) << 1, 0, -1, 0, 1, 0, -1, 0, 0);
+    const cv::Mat last = (cv::Mat_<float>(1, 7) << 3, 0.5F, 100, 100, -1, 100, 0.25F);
+    const PrintTeller teller(hidden, last);
+    EXPECT_NEAR(teller.printed(word_rows(features, word)), 3 * 1 + 0.5 * 2 - 1 * 2 + 0.25, 1e-5);
     word.begin = 900, word.end = 1000;
-    EXPECT_EQ(word_features(features, word).size(), 4U) << "beyond the line: its end";
-    EXPECT_TRUE(word_features({}, word).empty());
+    EXPECT_EQ(word_rows(features, word).rows, 1) << "beyond the line: its end";
+    EXPECT_TRUE(word_rows({}, word).empty());
+    EXPECT_NEAR(teller.printed({}), 0.25, 1e-6) << "nothing seen: the bias alone";
+}
+
+TEST(PrintTeller, APageTellsHowMuchOfItIsPrinted) {
+    EXPECT_EQ(page_prior({}), 0);
+    EXPECT_LT(std::abs(page_prior({3, -3, 3, -3, 2, -2})), 0.1) << "both by turns: no leaning";
+    std::vector<double> written(60, -2);
+    for (size_t i = 0; i < 60; i += 5) written[i] = 1;  // hands that write like print
+    EXPECT_LT(page_prior(written), -1);
+    for (double& odds : written) odds = -odds;
+    EXPECT_GT(page_prior(written), 1);
+    EXPECT_GE(page_prior(std::vector<double>(5000, -50)), -kMostPrior);
+    EXPECT_LT(std::abs(page_prior({2.0})), 0.25) << "one word is no page";
+}
+
+TEST_F(PrintedText, APageIsReadLineByLineInOrder) {
+    const LinePicture line = plotted("Cider press");
+    PrintSkills print(always(true));
+    ScannedPage page = page_of(line, 5);
+    page.lines[2].drawing = true;
+    const auto all = read_scanned(page, *reader_, &print, {});
+    ASSERT_EQ(all.size(), 5U);
+    for (size_t i = 0; i < 5; ++i)
+        EXPECT_EQ(all[i].printed, i == 2 ? std::vector<bool>() : (std::vector<bool>{true, true}));
+    for (const AnyLineReading& one : read_scanned(page, *reader_, nullptr, {}))
+        EXPECT_EQ(std::ranges::count(one.printed, true), 0) << "without skills all is handwriting";
+}
+
+TEST_F(PrintedText, ACancelledPageKeepsWhatWasRead) {
+    const LinePicture line = plotted("Cider press");
+    PrintSkills print(always(true));
+    CancelSource cancel;
+    const auto some =
+        read_scanned(page_of(line, 3), *reader_, &print, {}, cancel.token(), [&](double) { cancel.cancel(); });
+    ASSERT_EQ(some.size(), 3U);
+    EXPECT_FALSE(some[0].line.words.empty());
+    EXPECT_TRUE(some[2].line.words.empty());
 }
 
 TEST(PrintTeller, DamagedWeightsAreRefused) {
     const fs::path folder = fs::temp_directory_path() / ("fernleaf-print-" + std::to_string(getpid()));
     fs::create_directories(folder);
     EXPECT_FALSE(PrintTeller::load(folder)) << "missing";
-    for (const std::string bad :
-         {"", "fernleaf print 9\n2 0\n1 2\n", "fernleaf print 1\n3 0\n1 2\n", "fernleaf print 1\n0 0\n",
-          "fernleaf print 1\n99999999 0\n", "fernleaf print 1\n2 x\n1 2\n"}) {
+    for (const std::string bad : {"", "fernleaf print 9\n1 1\n1 2\n1 2 3\n", "fernleaf print 2\n1 2\n1 2\n1 2 3\n",
+                                  "fernleaf print 2\n0 0\n", "fernleaf print 2\n99999999 1\n",
+                                  "fernleaf print 2\n1 1\n1 x\n1 2 3\n", "fernleaf print 2\n1 1\n1 2\n1 2\n"}) {
         std::ofstream(folder / "print.head") << bad;
         EXPECT_FALSE(PrintTeller::load(folder)) << bad;
         EXPECT_FALSE(PrintSkills::load(folder)) << bad;
     }
-    std::ofstream(folder / "print.head") << "fernleaf print 1\n2 0.5\n1 2\n";
+    std::ofstream(folder / "print.head") << "fernleaf print 2\n1 1\n1 2\n1 2 3\n";
     EXPECT_TRUE(PrintTeller::load(folder));
     fs::remove_all(folder);
 }

@@ -4,7 +4,6 @@
 #include <opencv2/imgproc.hpp>
 
 #include "ink/grouping.h"
-#include "paper/ink_mask.h"
 
 namespace fernleaf {
 namespace {
@@ -14,8 +13,8 @@ constexpr int kPad = 4;
 
 }  // namespace
 
-std::vector<ScanLine> find_scan_lines(const cv::Mat& pixels) {
-    std::vector<ScanLine> out;
+ScannedPage scan_page(const cv::Mat& pixels) {
+    ScannedPage out;
     if (pixels.empty()) return out;
     cv::Mat grey;
     if (pixels.channels() == 3)
@@ -25,7 +24,9 @@ std::vector<ScanLine> find_scan_lines(const cv::Mat& pixels) {
     const double shrink = std::min(1.0, static_cast<double>(kWorkingWidthPx) / grey.cols);
     if (shrink < 1) cv::resize(grey, grey, {}, shrink, shrink, cv::INTER_AREA);
 
-    const InkMask ink = ink_mask(grey);
+    out.shrink = shrink;
+    out.ink = ink_mask(grey);
+    const InkMask& ink = out.ink;
     std::vector<Blot> blots;
     std::vector<int> label_of;
     int labels_end = 0;
@@ -46,6 +47,7 @@ std::vector<ScanLine> find_scan_lines(const cv::Mat& pixels) {
         ScanLine line;
         line.region = lines[l].region;
         line.drawing = lines[l].drawing;
+        line.pieces = lines[l].members;
         const cv::Rect whole(0, 0, grey.cols, grey.rows);
         const cv::Rect cut =
             cv::Rect(static_cast<int>(box.left) - kPad, static_cast<int>(box.top) - kPad,
@@ -74,7 +76,28 @@ std::vector<ScanLine> find_scan_lines(const cv::Mat& pixels) {
                        static_cast<int>(cut.width / shrink), static_cast<int>(cut.height / shrink)};
         line.picture.scale *= shrink;
         line.picture.left /= shrink;
-        out.push_back(std::move(line));
+        out.lines.push_back(std::move(line));
+    }
+    return out;
+}
+
+ScanSpan span_of(const ScanLine& line, const WordReading& word) {
+    return {line.box_px.x + line.picture.source_x(word.begin), line.box_px.x + line.picture.source_x(word.end)};
+}
+
+std::vector<std::optional<size_t>> words_of_pieces(const ScannedPage& page, const ScanLine& line,
+                                                   const std::vector<WordReading>& words) {
+    std::vector<std::optional<size_t>> out;
+    for (const size_t piece : line.pieces) {
+        const double x = page.ink.pieces[piece].middle.x / page.shrink;
+        std::optional<size_t> best;
+        double nearest = 0;
+        for (size_t i = 0; i < words.size(); ++i) {
+            const ScanSpan span = span_of(line, words[i]);
+            const double off = std::max({span.begin - x, x - span.end, 0.0});
+            if (!best || off < nearest) best = i, nearest = off;
+        }
+        out.push_back(best);
     }
     return out;
 }

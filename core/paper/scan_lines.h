@@ -5,9 +5,12 @@
 #pragma once
 
 #include <opencv2/core.hpp>
+#include <optional>
 #include <vector>
 
+#include "paper/ink_mask.h"
 #include "reading/raster.h"
+#include "reading/reader.h"
 
 namespace fernleaf {
 
@@ -16,9 +19,26 @@ struct ScanLine {
     cv::Rect box_px;
     int region = 0;
     bool drawing = false;
+    std::vector<size_t> pieces;  // of the page's ink, by their place there
 };
 
+struct ScannedPage {
+    InkMask ink;        // of the picture made smaller
+    double shrink = 1;  // its px in one of the picture given
+    std::vector<ScanLine> lines;
+};
+
+// A word's span in the pixels of the picture given.
+struct ScanSpan {
+    double begin = 0, end = 0;
+};
+ScanSpan span_of(const ScanLine& line, const WordReading& word);
+
+// Which of a line's words each of its pieces belongs to: the one it lies in or nearest to; none without words.
+std::vector<std::optional<size_t>> words_of_pieces(const ScannedPage& page, const ScanLine& line,
+                                                   const std::vector<WordReading>& words);
+
 // pixels: CV_8UC3 (BGR) or CV_8UC1. An empty picture or one without ink has no lines.
-std::vector<ScanLine> find_scan_lines(const cv::Mat& pixels);
+ScannedPage scan_page(const cv::Mat& pixels);
 
 }  // namespace fernleaf

@@ -22,7 +22,7 @@ cv::Mat sheet(int lines, bool rules) {
 }
 
 TEST(ScanLines, FindsTheLinesOfAnUnevenlyLitSheet) {
-    const auto lines = find_scan_lines(sheet(10, false));
+    const auto lines = scan_page(sheet(10, false)).lines;
     ASSERT_EQ(lines.size(), 10U);
     for (size_t i = 0; i < 10; ++i) {
         EXPECT_FALSE(lines[i].drawing);
@@ -33,20 +33,20 @@ TEST(ScanLines, FindsTheLinesOfAnUnevenlyLitSheet) {
 }
 
 TEST(ScanLines, LeavesPrintedRulesOut) {
-    const auto plain = find_scan_lines(sheet(8, false));
-    const auto ruled = find_scan_lines(sheet(8, true));
+    const auto plain = scan_page(sheet(8, false)).lines;
+    const auto ruled = scan_page(sheet(8, true)).lines;
     ASSERT_EQ(ruled.size(), plain.size());
     for (size_t i = 0; i < plain.size(); ++i)
         EXPECT_NEAR(ruled[i].picture.pixels.cols, plain[i].picture.pixels.cols, 0.15 * plain[i].picture.pixels.cols);
 }
 
 TEST(ScanLines, AnEmptySheetHasNone) {
-    EXPECT_TRUE(find_scan_lines({}).empty());
-    EXPECT_TRUE(find_scan_lines(cv::Mat(500, 400, CV_8UC3, cv::Scalar(250, 250, 250))).empty());
+    EXPECT_TRUE(scan_page({}).lines.empty());
+    EXPECT_TRUE(scan_page(cv::Mat(500, 400, CV_8UC3, cv::Scalar(250, 250, 250))).lines.empty());
 }
 
 TEST(ScanLines, PlacesLeadBackToThePicture) {
-    const auto lines = find_scan_lines(sheet(3, false));
+    const auto lines = scan_page(sheet(3, false)).lines;
     ASSERT_EQ(lines.size(), 3U);
     const LinePicture& p = lines[1].picture;
     EXPECT_NEAR(lines[1].box_px.x + p.source_x(kLineMarginPx), 100, 12);

@@ -11,7 +11,14 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kWorkingWidthPx = 1700;                              // in which rules and holes are looked for
+constexpr int kPaperPx = 700;  // the long side of the copy in which paper is spread
+constexpr double kPaperSigma = 6, kFarFromPaper = 0.01;
+constexpr int kPaperDark = 12;  // darker than the paper about it by so much, it is none
+constexpr double kSameBoxPx = 1.5;
+constexpr double kHalo = 0.8;          // of a stroke's width: about lifted ink
+constexpr double kSliver = 0.005;      // of a side: what looks in from beside the sheet
+constexpr int kSliverInk = 110;        // grey level: darker is ink that reaches to the border
+constexpr int kWorkingWidthPx = 1700;  // in which rules and holes are looked for
 constexpr double kLeastHoleShare = 0.018, kMostHoleShare = 0.045;  // of the sheet's width: across a punched hole
 constexpr double kHoleMargin = 0.11;                               // of it: from the edge
 
@@ -52,19 +59,74 @@ void add_holes(const InkMask& ink, cv::Mat& mask) {
     }
 }
 
-void paint_over_rules(cv::Mat& pixels, const cv::Mat& like) {
+// What is beside the mask, spread over it (normalised convolution: Knutsson & Westin 1993).
+cv::Mat paper_around(const cv::Mat& pixels, const cv::Mat& mask) {
+    cv::Mat kept, known, small, weight;
+    pixels.convertTo(kept, CV_32FC3);
+    kept.setTo(0, mask);
+    cv::Mat(mask == 0).convertTo(known, CV_32F, 1.0 / 255);
+    const double shrink = std::min(1.0, static_cast<double>(kPaperPx) / std::max(pixels.cols, pixels.rows));
+    cv::resize(kept, small, {}, shrink, shrink, cv::INTER_AREA);
+    cv::resize(known, weight, {}, shrink, shrink, cv::INTER_AREA);
+    cv::GaussianBlur(small, small, {}, kPaperSigma);
+    cv::GaussianBlur(weight, weight, {}, kPaperSigma);
+    std::vector<cv::Mat> channels;
+    cv::split(small, channels);
+    // Far from all paper it is as the paper mostly is.
+    const cv::Scalar usual = cv::mean(pixels, mask == 0);
+    for (size_t i = 0; i < channels.size(); ++i)
+        channels[i] = (channels[i] + kFarFromPaper * usual[static_cast<int>(i)]) / (weight + kFarFromPaper);
+    cv::merge(channels, small);
+    cv::resize(small, small, pixels.size(), 0, 0, cv::INTER_LINEAR);
+    small.convertTo(small, CV_8UC3);
+    return small;
+}
+
+// Paints over rules and holes, and over ink that became strokes.
+void paint_over(cv::Mat& pixels, bool white, const Treatment& treatment) {
     cv::Mat grey;
     cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
     const double shrink = std::min(1.0, static_cast<double>(kWorkingWidthPx) / grey.cols);
     if (shrink < 1) cv::resize(grey, grey, {}, shrink, shrink, cv::INTER_AREA);
     const InkMask ink = ink_mask(grey);
-    cv::Mat mask = ink.rules.clone();
-    // A rule's soft border goes with it, ink beside it stays.
-    cv::dilate(mask, mask, cv::getStructuringElement(cv::MORPH_RECT, {3, 3}));
-    for (const InkPiece& piece : ink.pieces) mask(piece.box).setTo(0, ink.labels(piece.box) == piece.label);
-    add_holes(ink, mask);
+    cv::Mat mask(grey.size(), CV_8U, cv::Scalar(0));
+    // A border that is soft goes with what it is the border of.
+    const cv::Mat about = cv::getStructuringElement(cv::MORPH_RECT, {3, 3});
+    if (treatment.without_rules) {
+        cv::dilate(ink.rules, mask, about);
+        for (const InkPiece& piece : ink.pieces) mask(piece.box).setTo(0, ink.labels(piece.box) == piece.label);
+        add_holes(ink, mask);
+    }
+    if (!treatment.lifted.empty()) {
+        cv::Mat lifted(grey.size(), CV_8U, cv::Scalar(0)), staying = lifted.clone();
+        for (const InkPiece& piece : ink.pieces) {
+            const cv::Rect& box = piece.box;
+            const auto same = [&](const Box& b) {
+                return std::abs(b.left * grey.cols - box.x) < kSameBoxPx &&
+                       std::abs(b.top * grey.rows - box.y) < kSameBoxPx &&
+                       std::abs(b.right * grey.cols - box.br().x) < kSameBoxPx &&
+                       std::abs(b.bottom * grey.rows - box.br().y) < kSameBoxPx;
+            };
+            const bool goes = std::ranges::any_of(treatment.lifted, same);
+            (goes ? lifted : staying)(piece.box).setTo(255, ink.labels(piece.box) == piece.label);
+        }
+        // As far as blur carries ink; what stays keeps its own soft border.
+        const int far = 2 * static_cast<int>(std::ceil(kHalo * ink.stroke_px)) + 5;
+        cv::dilate(lifted, lifted, cv::getStructuringElement(cv::MORPH_ELLIPSE, {far, far}));
+        cv::dilate(staying, staying, about);
+        mask |= lifted & ~staying & ~ink.rules;
+    }
     cv::resize(mask, mask, pixels.size(), 0, 0, cv::INTER_LINEAR);
-    like.copyTo(pixels, mask > 96);
+    mask = mask > 96;
+    if (white) {
+        pixels.setTo(cv::Scalar::all(255), mask);
+        return;
+    }
+    // Neither what goes nor ink that stays is paper.
+    cv::Mat other = ink.dark > kPaperDark;
+    cv::dilate(other, other, about);
+    cv::resize(other, other, pixels.size(), 0, 0, cv::INTER_NEAREST);
+    paper_around(pixels, mask | other).copyTo(pixels, mask);
 }
 
 // Sheets as they are read: in rows, each from the left.
@@ -92,10 +154,17 @@ cv::Mat flat(const cv::Mat& pixels, const Treatment& treatment) {
     return turned(straightened(pixels, *treatment.outline, size), treatment);
 }
 
-Result<cv::Mat> decoded(const std::string& bytes, const Picture& picture, bool to_read) {
-    auto pixels = decode_picture(bytes, picture.frame);
-    if (!pixels || picture.treatment.untouched()) return pixels;
-    return to_read ? flat(*pixels, picture.treatment) : treated(*pixels, picture.treatment);
+// The ground shows in a line of pixels where the outline is not quite the sheet's: on a clean page it is paper. Ink
+// that reaches to the border stays.
+void clean_border(cv::Mat& page) {
+    const int across = static_cast<int>(std::ceil(kSliver * page.cols)),
+              down = static_cast<int>(std::ceil(kSliver * page.rows));
+    for (const cv::Rect& side : {cv::Rect(0, 0, across, page.rows), cv::Rect(page.cols - across, 0, across, page.rows),
+                                 cv::Rect(0, 0, page.cols, down), cv::Rect(0, page.rows - down, page.cols, down)}) {
+        cv::Mat part = page(side), grey;
+        cv::cvtColor(part, grey, cv::COLOR_BGR2GRAY);
+        part.setTo(cv::Scalar::all(255), grey > kSliverInk);
+    }
 }
 
 }  // namespace
@@ -103,28 +172,43 @@ Result<cv::Mat> decoded(const std::string& bytes, const Picture& picture, bool t
 cv::Mat treated(const cv::Mat& pixels, const Treatment& treatment) {
     const cv::Mat page = flat(pixels, treatment);
     cv::Mat out = cleaned(page, treatment.look);
-    if (!treatment.without_rules || out.empty()) return out;
+    if (treatment.outline && treatment.look != Look::original && !out.empty()) clean_border(out);
+    if ((!treatment.without_rules && treatment.lifted.empty()) || out.empty()) return out;
     if (treatment.look == Look::original) {
         out = out.clone();
-        paint_over_rules(out, paper_light(page));
+        paint_over(out, false, treatment);
         return out;
     }
     if (treatment.look == Look::black_white) {
         // In black and white a rule is as dark as ink: it is taken out before.
         cv::Mat clean = cleaned(page, Look::clean);
-        paint_over_rules(clean, cv::Mat(clean.size(), CV_8UC3, cv::Scalar::all(255)));
+        paint_over(clean, true, treatment);
         return cleaned(clean, Look::black_white);
     }
-    paint_over_rules(out, cv::Mat(out.size(), CV_8UC3, cv::Scalar::all(255)));
+    paint_over(out, true, treatment);
     return out;
 }
 
 Result<cv::Mat> picture_pixels(const std::string& bytes, const Picture& picture) {
-    return decoded(bytes, picture, false);
+    const int dpi = picture.treatment.dpi;
+    auto pixels = decode_picture(bytes, picture.frame, dpi == 0 ? kUsualDpi : dpi);
+    if (!pixels || picture.treatment.untouched()) return pixels;
+    return treated(*pixels, picture.treatment);
 }
 
 Result<cv::Mat> picture_to_read(const std::string& bytes, const Picture& picture) {
-    return decoded(bytes, picture, true);
+    Picture laid = picture;
+    laid.treatment.look = Look::original, laid.treatment.without_rules = false;
+    return picture_pixels(bytes, laid);
+}
+
+IntakeEntry with_suggestion(IntakeEntry entry, const Suggestion& suggestion) {
+    entry.treatment = suggestion.treatment;
+    entry.width_mm = suggestion.width_mm, entry.height_mm = suggestion.height_mm;
+    entry.blurred = suggestion.faults.blurred, entry.glare = suggestion.faults.glare;
+    entry.low_resolution = suggestion.faults.low_resolution;
+    entry.looked_at = true;
+    return entry;
 }
 
 Suggestion judged(const cv::Mat& pixels, const Treatment& treatment) {

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/result.h"
+#include "page/intake.h"
 #include "page/page.h"
 #include "paper/cleaning.h"
 
@@ -33,6 +34,9 @@ constexpr size_t kMostSheetsInPicture = 24;
 
 // One for each sheet found, in reading order; one for the whole picture where none is.
 std::vector<Suggestion> suggested(const cv::Mat& pixels);
+
+// An entry of the intake tray that was looked at.
+IntakeEntry with_suggestion(IntakeEntry entry, const Suggestion& suggestion);
 
 // The page's size and the faults under another treatment.
 Suggestion judged(const cv::Mat& pixels, const Treatment& treatment);

@@ -278,6 +278,8 @@ std::string encode_treatment(const Treatment& treatment) {
         if (!treatment.outline->straight())
             for (const Bow& bow : treatment.outline->bows) j["bows"].push_back({bow.even, bow.odd});
     }
+    if (treatment.dpi != 0) j["dpi"] = treatment.dpi;
+    for (const Box& b : treatment.lifted) j["lifted"].push_back(json_of(b));
     return text_of(j);
 }
 
@@ -304,6 +306,13 @@ Result<Treatment> decode_treatment(const std::string& json) {
             }
             if (!sound(*out.outline)) return damaged;
         }
+        out.dpi = j.value("dpi", 0);
+        if (out.dpi < 0 || out.dpi > 10000) return damaged;
+        if (j.contains("lifted"))
+            for (const Json& b : j["lifted"]) {
+                out.lifted.push_back(box_from(b));
+                if (out.lifted.back().empty()) return damaged;
+            }
         return out;
     } catch (const Json::exception&) {
         return damaged;

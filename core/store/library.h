@@ -70,6 +70,9 @@ struct KeptExample {
     std::string text;
 };
 
+// Sheets filed from the tray: each on a page of its own, or side by side on one, as pictures that can be moved.
+enum class Filing { apart, on_one_page };
+
 struct FilledPage {
     PageInfo info;
     Elements content;
@@ -147,8 +150,10 @@ public:
     // Puts the entries in this order; others keep theirs behind them.
     Status order_intake(const std::vector<IntakeId>& order);
     Status discard_intake(const std::vector<IntakeId>& entries);
-    // Makes pages of entries at a notebook's end and takes them out of the tray, in one transaction.
-    Result<std::vector<PageId>> file_intake(const std::vector<IntakeId>& entries, NotebookId notebook);
+    // Makes pages of entries at a notebook's end, one each or one of all, and takes them out of the tray, in one
+    // transaction.
+    Result<std::vector<PageId>> file_intake(const std::vector<IntakeId>& entries, NotebookId notebook,
+                                            Filing filing = Filing::apart);
 
     Result<std::string> add_file(const std::string& bytes);
     Result<std::string> file(const std::string& hash) const;

@@ -1,5 +1,6 @@
 // The library's intake tray: what waits to be straightened and filed.
 #include "base/now.h"
+#include "page/side_by_side.h"
 #include "store/codec.h"
 #include "store/library.h"
 
@@ -7,6 +8,8 @@ namespace fernleaf {
 namespace {
 
 constexpr char kColumns[] = "id, file, name, frame, treatment, looked_at, width, height, faults, added";
+
+constexpr SizeMm kA4{210, 297};
 
 constexpr int kBlurred = 1, kGlare = 2, kLowResolution = 4;  // as libraries keep them
 
@@ -46,6 +49,20 @@ FilledPage page_of(const IntakeEntry& entry) {
     picture.treatment = entry.treatment;
     page.content.pictures = {std::move(picture)};
     return page;
+}
+
+FilledPage on_one_page(const std::vector<FilledPage>& pages) {
+    std::vector<SizeMm> sizes;
+    for (const FilledPage& page : pages) sizes.push_back({page.info.width_mm, page.info.height_mm});
+    FilledPage out;
+    out.info = pages.front().info;
+    out.info.width_mm = kA4.width, out.info.height_mm = kA4.height;
+    const std::vector<Box> places = side_by_side(sizes, kA4);
+    for (size_t i = 0; i < pages.size(); ++i) {
+        out.content.pictures.push_back(pages[i].content.pictures.front());
+        out.content.pictures.back().box = places[i];
+    }
+    return out;
 }
 
 }  // namespace
@@ -166,22 +183,27 @@ Status Library::discard_intake(const std::vector<IntakeId>& entries) {
     return transaction.commit();
 }
 
-Result<std::vector<PageId>> Library::file_intake(const std::vector<IntakeId>& entries, NotebookId notebook) {
+Result<std::vector<PageId>> Library::file_intake(const std::vector<IntakeId>& entries, NotebookId notebook,
+                                                 Filing filing) {
     const std::lock_guard lock(mutex_);
     if (why_read_only_) return Error{*why_read_only_};
     Transaction transaction(*db_);
-    std::vector<PageId> pages;
+    std::vector<FilledPage> filled;
     Statement select = db_->prepare(std::string("SELECT ") + kColumns + " FROM intake WHERE id = ?");
     Statement remove = db_->prepare("DELETE FROM intake WHERE id = ?");
     for (const IntakeId id : entries) {
         if (!select.reset().bind(id).step()) continue;  // filed already
         const auto entry = entry_at(select);
         if (!entry) return entry.error();
-        FilledPage page = page_of(*entry);
-        pages.push_back(insert_page(notebook, page.info));
-        insert_elements(pages.back(), page.content);
+        filled.push_back(page_of(*entry));
         select.reset();
         remove.reset().bind(id).run();
+    }
+    if (filing == Filing::on_one_page && filled.size() > 1) filled = {on_one_page(filled)};
+    std::vector<PageId> pages;
+    for (FilledPage& page : filled) {
+        pages.push_back(insert_page(notebook, page.info));
+        insert_elements(pages.back(), page.content);
     }
     if (Status status = transaction.commit(); !status) return status.error();
     return pages;

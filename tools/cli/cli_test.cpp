@@ -189,6 +189,23 @@ TEST_F(Cli, ImportsTheGoodAndNamesTheBad) {
               1U);
 }
 
+TEST_F(Cli, ScansIntoTheIntakeTray) {
+    const QString scans = path("scans");
+    const Ran scanned = run({"scan", "--library", scans, "--device", "test:0", "--dpi", "60", "--grey"});
+    ASSERT_EQ(scanned.status, 0) << scanned.err;
+    EXPECT_EQ(scanned.out, "1 sheet waits in the intake tray\n");
+    const auto library = Library::open(scans.toStdString());
+    ASSERT_TRUE(library);
+    const auto tray = (*library)->intake();
+    ASSERT_TRUE(tray);
+    ASSERT_EQ(tray->size(), 1U);
+    EXPECT_TRUE(tray->front().looked_at);
+    const Ran none = run({"scan", "--library", path("none"), "--device", "nothing:0"});
+    EXPECT_EQ(none.status, 1);
+    EXPECT_NE(none.err.find("no such scanner"), std::string::npos) << none.err;
+    EXPECT_EQ(run({"scan"}).status, 2);
+}
+
 TEST_F(Cli, WrongUseHasItsOwnStatus) {
     EXPECT_EQ(run({}).status, 2);
     EXPECT_EQ(run({"read"}).status, 2);

@@ -11,7 +11,10 @@
 #include "demo/demo_library.h"
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
+#include "exchange/scanner.h"
 #include "paper/page_reading.h"
+#include "paper/sheet_picture.h"
+#include "paper/upright.h"
 #include "reading/models_directory.h"
 #include "reading/reader.h"
 #include "render/export.h"
@@ -136,7 +139,8 @@ int read_command(const ReadOptions& options) {
     bool first_page = true;
     Json pages = Json::array();
     for (const auto& input : options.inputs) {
-        auto source = read_source(input, PictureUse::sheets);
+        auto source = read_source(input, PictureUse::sheets, {}, {},
+                                  [&](const cv::Mat& page) { return upright_turns(page, **reader, settings); });
         if (!source) {
             status = fail(source.error());
             continue;
@@ -176,7 +180,10 @@ int import_command(const LibraryOptions& options) {
     const std::unique_ptr<PrintSkills> print = print_skills();
     int status = kAllDone;
     for (const auto& input : options.inputs) {
-        auto source = read_source(input, PictureUse::sheets);
+        ReadSettings looking;
+        looking.languages = notebook.languages;
+        auto source = read_source(input, PictureUse::sheets, {}, {},
+                                  [&](const cv::Mat& page) { return upright_turns(page, **reader, looking); });
         if (!source) {
             status = fail(source.error());
             continue;
@@ -283,6 +290,34 @@ int export_command(const LibraryOptions& options) {
     }
     if (Status status = export_pages(**library, pages, options.to); !status) return fail(status.error());
     return kAllDone;
+}
+
+int scan_command(const ScanOptions& options) {
+    std::string device = options.device;
+    if (options.list || device.empty()) {
+        const auto there = scanners();
+        if (!there) return fail(there.error());
+        if (options.list)
+            for (const ScannerInfo& one : *there) std::cout << one.device << '\t' << one.name << '\n';
+        if (there->empty()) return fail({"No scanner was found. Connect one, or name it with --device."});
+        if (options.list) return kAllDone;
+        device = there->front().device;
+    }
+    const auto library = Library::open(options.library);
+    if (!library) return fail(library.error());
+    if ((*library)->why_read_only()) return fail({*(*library)->why_read_only()});
+    size_t count = 0;
+    const auto keep = [&](const cv::Mat& sheet) -> Status {
+        auto entry = lay_in_tray(**library, sheet, "Scan " + std::to_string(count + 1));
+        if (!entry) return entry.error();
+        // Looked at right away, as the window does.
+        ++count;
+        const auto looked = (*library)->suggest_intake(with_suggestion(*entry, suggested(sheet).front()));
+        return looked ? Status(Done{}) : Status(looked.error());
+    };
+    const auto scanned = scan({device, options.dpi, !options.grey, options.feeder}, keep);
+    if (count > 0) std::cout << count << (count == 1 ? " sheet waits" : " sheets wait") << " in the intake tray\n";
+    return scanned ? kAllDone : fail(scanned.error());
 }
 
 int check_command(const LibraryOptions& options) {

@@ -36,6 +36,15 @@ int import_command(const LibraryOptions& options);
 int list_command(const LibraryOptions& options);
 int find_command(const LibraryOptions& options);
 int export_command(const LibraryOptions& options);
+// Scans into the intake tray; without a device, the first that is connected.
+struct ScanOptions {
+    std::filesystem::path library;
+    bool list = false;  // the scanners there are, instead
+    std::string device;
+    int dpi = 300;
+    bool grey = false, feeder = false;
+};
+int scan_command(const ScanOptions& options);
 int check_command(const LibraryOptions& options);
 int demo_command(const LibraryOptions& options);
 

@@ -57,6 +57,15 @@ int main(int argc, char** argv) {
     auto* by_id = export_app->add_option("--page", library.page, "A page's id, as list tells it")->excludes(by_title);
     export_app->add_option("--to", library.to, "The file to write; its ending chooses the format")->required();
 
+    ScanOptions scan;
+    CLI::App* scan_app = app.add_subcommand("scan", "Scan into the intake tray of a library");
+    auto* into = scan_app->add_option("--library", scan.library, "The library's directory");
+    auto* listed = scan_app->add_flag("--list", scan.list, "Print the scanners there are instead");
+    scan_app->add_option("--device", scan.device, "What SANE calls the scanner; test:0 needs none");
+    scan_app->add_option("--dpi", scan.dpi, "Dots an inch")->check(CLI::Range(50, 1200));
+    scan_app->add_flag("--grey", scan.grey, "Without colours");
+    scan_app->add_flag("--feeder", scan.feeder, "All sheets in its feeder");
+
     CLI::App* check_app = app.add_subcommand("check", "Verify a library");
     add_library(check_app);
 
@@ -66,6 +75,7 @@ int main(int argc, char** argv) {
     try {
         app.parse(argc, argv);
         if (*export_app && by_title->empty() && by_id->empty()) throw CLI::RequiredError("--notebook or --page");
+        if (*scan_app && into->empty() && listed->empty()) throw CLI::RequiredError("--library or --list");
         if (!library.pages.empty() && page_numbers(library.pages).empty())
             throw CLI::ValidationError("--pages", "\"" + library.pages + "\" is not a list such as 1-3,7");
     } catch (const CLI::ParseError& problem) {
@@ -85,6 +95,7 @@ int main(int argc, char** argv) {
     if (*list_app) return list_command(library);
     if (*find_app) return find_command(library);
     if (*export_app) return export_command(library);
+    if (*scan_app) return scan_command(scan);
     if (*check_app) return check_command(library);
     return demo_command(library);
 }

@@ -1,0 +1,113 @@
+// Pictures of paper on a page: their ink lifted and put back, and other looks, in the real window.
+#include <QPainter>
+
+#include "window/window_fixture.h"
+
+namespace fernleaf {
+namespace {
+
+class Lifting : public Window {
+protected:
+    void SetUp() override {
+        Window::SetUp();
+        start_with_page();
+    }
+    // A slip of paper with two bold zigzags, no letters of any typeface.
+    void bring_slip() {
+        QImage slip(800, 500, QImage::Format_RGB32);
+        slip.fill(QColor(246, 244, 238));
+        QPainter painter(&slip);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(QPen(QColor(20, 60, 150), 7, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        painter.drawPolyline(QPolygonF{{100, 120}, {160, 190}, {210, 110}, {270, 200}, {330, 130}});
+        painter.drawPolyline(QPolygonF{{480, 330}, {520, 400}, {590, 320}, {640, 410}});
+        painter.end();
+        session_->add_picture(slip, {70, 80});
+        session_->wait_idle();
+    }
+    const Page& page() { return *session_->page(); }
+    const Picture& picture() { return page().pictures.at(0); }
+    void lift() {
+        session_->lift_ink(picture().id);
+        session_->wait_idle();
+    }
+};
+
+TEST_F(Lifting, InkComesOffThePictureInOneStepOfUndo) {
+    bring_slip();
+    const Picture before = picture();
+    lift();
+    ASSERT_EQ(page().strokes.size(), 2U);
+    EXPECT_FALSE(picture().treatment.lifted.empty());
+    EXPECT_EQ(picture().box, before.box);
+    EXPECT_EQ(session_->steps().undo, "Lift ink");
+    for (const Stroke& s : page().strokes) EXPECT_TRUE(before.box.meets(s.box()));
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_TRUE(page().strokes.empty());
+    EXPECT_EQ(picture(), before);
+    session_->redo();
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes.size(), 2U);
+}
+
+TEST_F(Lifting, PutBackItIsAsBeforeAndWhatWasMovedStays) {
+    bring_slip();
+    lift();
+    ASSERT_EQ(page().strokes.size(), 2U);
+    take(Tool::lasso);
+    ink()->select({page().strokes[0].id});
+    ink()->move_selection(Affine::shift({5, 5}), "Move");
+    session_->wait_idle();
+    session_->put_ink_back(picture().id);
+    session_->wait_idle();
+    EXPECT_TRUE(picture().treatment.lifted.empty());
+    ASSERT_EQ(page().strokes.size(), 1U) << "the one that was moved";
+    EXPECT_EQ(session_->steps().undo, "Put ink back");
+    session_->put_ink_back(picture().id);  // nothing is lifted any more
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes.size(), 1U);
+}
+
+TEST_F(Lifting, LiftedInkIsThereAfterTheWindowWasClosed) {
+    bring_slip();
+    lift();
+    const PageId id = page().info.id;
+    const std::vector<Stroke> strokes = page().strokes;
+    session_->open_page(id);
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes, strokes);
+    EXPECT_FALSE(picture().treatment.lifted.empty());
+}
+
+TEST_F(Lifting, APictureWithoutWritingStaysAsItIs) {
+    QImage plain(300, 300, QImage::Format_RGB32);
+    plain.fill(QColor(240, 240, 240));
+    session_->add_picture(plain, {70, 80});
+    session_->wait_idle();
+    const Picture before = picture();
+    lift();
+    EXPECT_EQ(picture(), before);
+    EXPECT_TRUE(page().strokes.empty());
+}
+
+TEST_F(Lifting, OtherLooksAreStepsOfUndoAndTheToolIsThereForOnePicture) {
+    bring_slip();
+    take(Tool::lasso);
+    ink()->select({picture().id});
+    EXPECT_TRUE(button("Lift the ink off, or change the look …")->isVisible());
+    const Picture before = picture();
+    Treatment grey = before.treatment;
+    grey.look = Look::grey;
+    session_->treat_picture(before.id, grey);
+    session_->wait_idle();
+    EXPECT_EQ(picture().treatment.look, Look::grey);
+    EXPECT_EQ(picture().box, before.box);
+    session_->treat_picture(picture().id, grey);  // no change, no step
+    session_->undo();
+    session_->wait_idle();
+    EXPECT_EQ(picture(), before);
+}
+
+}  // namespace
+}  // namespace fernleaf

@@ -1,0 +1,45 @@
+// Scanners, through SANE.
+//
+//   for (const ScannerInfo& s : *scanners()) ...
+//   scan({.device = "test:0", .dpi = 300}, [&](const cv::Mat& sheet) { return keep(sheet); });
+//
+// SANE's test device (`test:0`) stands in where there is no scanner.
+#pragma once
+
+#include <functional>
+#include <map>
+#include <opencv2/core.hpp>
+#include <string>
+#include <vector>
+
+#include "base/cancel.h"
+#include "base/result.h"
+#include "store/library.h"
+
+namespace fernleaf {
+
+struct ScannerInfo {
+    std::string device;  // what SANE calls it
+    std::string name;    // for people
+};
+
+// Those that are connected. May take seconds where scanners in the network are asked.
+Result<std::vector<ScannerInfo>> scanners();
+
+struct ScanWish {
+    std::string device = {};
+    int dpi = 300;                                    // the nearest that it has
+    bool colour = true;                               // or grey
+    bool feeder = false;                              // all sheets in its feeder; else the one on its glass
+    std::map<std::string, std::string> options = {};  // of the device, by SANE's names
+};
+
+// Hands each sheet on as soon as it is scanned (CV_8UC3, BGR) and gives their number. When it fails, with one sentence
+// that tells what to do, or is cancelled, the sheets handed on before are whole. take may fail, which ends it, too.
+Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::Mat&)>& take,
+                    const CancelToken& cancel = {}, const Progress& progress = {});
+
+// Lays a scanned sheet into a library's intake tray, to be looked at; gives its entry.
+Result<IntakeEntry> lay_in_tray(Library& library, const cv::Mat& sheet, const std::string& name);
+
+}  // namespace fernleaf

@@ -1,0 +1,27 @@
+// Lifted ink: what was written on paper becomes strokes, with their colour and width, in a plausible order.
+//
+//   const LiftedInk ink = lift_ink(page, picture, reader, print, settings);
+//   picture.treatment.lifted = ink.places;      // and there it goes from the picture
+//
+// Printed words stay on the picture. How strokes are found in a piece of ink: stroke_tracing.h.
+#pragma once
+
+#include <opencv2/core.hpp>
+#include <vector>
+
+#include "base/cancel.h"
+#include "page/page.h"
+#include "paper/printed_text.h"
+
+namespace fernleaf {
+
+struct LiftedInk {
+    std::vector<Stroke> strokes;  // mm of the page the picture lies on; without ids
+    std::vector<Box> places;      // for Treatment::lifted: where it was
+};
+
+// page: CV_8UC3, what picture_to_read gives. Only what the picture's crop shows is lifted. Cancelled, it has nothing.
+LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& reader, PrintSkills* print,
+                   const ReadSettings& settings, const CancelToken& cancel = {}, const Progress& progress = {});
+
+}  // namespace fernleaf

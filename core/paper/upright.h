@@ -1,0 +1,14 @@
+// Which way up a page is to be read.
+#pragma once
+
+#include <opencv2/core.hpp>
+
+#include "reading/reader.h"
+
+namespace fernleaf {
+
+// The quarter turns clockwise (0 to 3) after which a page stands upright: the way in which its lines are read with most
+// certainty; 0 where no way is clearly better than as it is. page: CV_8UC3, flat.
+int upright_turns(const cv::Mat& page, const Reader& reader, const ReadSettings& settings);
+
+}  // namespace fernleaf
