@@ -123,7 +123,7 @@ void SelectionBar::offer_paper() {
     QAction* back = menu.addAction(tr("Put the ink back on it"), this, [this, id] { session_.put_ink_back(id); });
     back->setEnabled(!treatment.lifted.empty());
     menu.addSeparator();
-    const auto treat = [this, id](Treatment changed) {
+    const auto treat = [this, id](const Treatment& changed) {
         session_.treat_picture(id, changed);
         leaf_.select({});  // the picture that took its place is another
     };

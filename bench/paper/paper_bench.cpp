@@ -27,7 +27,7 @@ int main(int argc, char** argv) {
     const auto option = [&](const std::string& name) -> std::string {
         const auto at = std::ranges::find(words, name);
         if (at == words.end() || at + 1 == words.end()) return {};
-        const std::string value = *(at + 1);
+        std::string value = *(at + 1);
         words.erase(at, at + 2);
         return value;
     };

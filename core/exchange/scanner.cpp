@@ -250,7 +250,11 @@ Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::M
     device.set(SANE_NAME_SCAN_RESOLUTION, std::to_string(wish.dpi));
     device.take_all();
     for (const auto& [name, value] : wish.options)
-        if (!device.set(name, value)) return Error{"The scanner can't set " + name + " to " + value + "."};
+        if (!device.set(name, value)) {
+            Error error{"The scanner can't set "};
+            error.message.append(name).append(" to ").append(value).append(".");
+            return error;
+        }
     size_t count = 0;
     do {
         const auto sheet = one_sheet(device, cancel, progress);

@@ -67,6 +67,11 @@ bool cut_jpeg(std::string_view b) {
     return b.find("\xFF\xD9", at) == std::string_view::npos;
 }
 
+// A WebP file of several pictures, one after another in time.
+bool moves(std::string_view b) {
+    return picture_kind(b) == PictureKind::webp && b.substr(12, 4) == "VP8X" && (little(b, 20, 1) & 2) != 0;
+}
+
 std::optional<Pixels> webp_size(std::string_view b) {
     const std::string_view chunk = b.substr(12, 4);
     if (chunk == "VP8X") return Pixels{1 + little(b, 24, 3), 1 + little(b, 27, 3)};
@@ -230,6 +235,7 @@ Result<cv::Mat> decode_picture(const std::string& bytes, int frame, int dpi) {
                        static_cast<size_t>(image.bytes_per_row()))
             .clone();
     }
+    if (moves(bytes)) return Error{"The picture moves. Save one of its pictures by itself and bring that in."};
     if (picture_kind(bytes) == PictureKind::jpeg && cut_jpeg(bytes))
         return Error{"The picture is cut off: its end is missing. Copy it again from where it came."};
     try {

@@ -142,6 +142,15 @@ TEST(PictureFile, PicturesOfEveryKindOfPixelComeAsColours) {
     }
 }
 
+TEST(PictureFile, APictureThatMovesIsToldAsSuch) {
+    // The head of an animated WebP: its flag is set, 50 by 30.
+    std::string bytes("RIFF\x40\0\0\0WEBPVP8X\x0A\0\0\0\x02\0\0\0\x31\0\0\x1D\0\0", 30);
+    bytes += std::string(34, '\0');
+    const auto pixels = decode_picture(bytes, 0);
+    ASSERT_FALSE(pixels);
+    EXPECT_NE(pixels.error().message.find("moves"), std::string::npos) << pixels.error().message;
+}
+
 TEST(PictureFile, AJpegThatLiesOnItsSideIsTurned) {
     // EXIF: orientation 6, the picture's top is on the right.
     std::string bytes = encoded(".jpg", kPicture);
