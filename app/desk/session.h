@@ -116,7 +116,7 @@ public:
     // The handwriting on a picture of the open page becomes strokes, and goes from the picture as it is shown; on
     // request what seems printed, too.
     void lift_ink(PictureId picture, bool print_too = false);
-    // And is on it again; strokes that were changed since stay.
+    // And is on it again; strokes that were moved since stay.
     void put_ink_back(PictureId picture);
     // Another look of a picture: what is done to its file, not where it lies.
     void treat_picture(PictureId picture, const Treatment& treatment);

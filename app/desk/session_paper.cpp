@@ -117,7 +117,7 @@ void Session::put_ink_back(PictureId id) {
                     for (const Stroke& s : page_->strokes)
                         if (std::ranges::find(ways, s.points) != ways.end()) edit.removed.strokes.push_back(s);
                     change_and_tell(std::move(edit),
-                                    tr("The ink is on the picture again. Strokes that were changed since stay, too."));
+                                    tr("The ink is on the picture again. Strokes that were moved since stay, too."));
                 },
                 Qt::QueuedConnection);
         },
