@@ -203,4 +203,12 @@ InkMask ink_mask(const cv::Mat& grey) {
     return out;
 }
 
+InkMask ink_of_page(const cv::Mat& pixels) {
+    cv::Mat grey = pixels;
+    if (pixels.channels() == 3) cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
+    const double shrink = std::min(1.0, static_cast<double>(kInkWidthPx) / grey.cols);
+    if (shrink < 1) cv::resize(grey, grey, {}, shrink, shrink, cv::INTER_AREA);
+    return ink_mask(grey);
+}
+
 }  // namespace fernleaf

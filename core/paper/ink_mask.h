@@ -29,4 +29,10 @@ struct InkMask {
 // grey: CV_8UC1.
 InkMask ink_mask(const cv::Mat& grey);
 
+constexpr int kInkWidthPx = 1700;  // an A4 sheet at 200 dots an inch
+
+// The ink of a page as it is read, lifted and painted over: of the picture made no wider than kInkWidthPx, so that its
+// pieces are the same each time. pixels: CV_8UC3 (BGR) or CV_8UC1, not empty.
+InkMask ink_of_page(const cv::Mat& pixels);
+
 }  // namespace fernleaf

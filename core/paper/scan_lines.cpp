@@ -8,7 +8,6 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kWorkingWidthPx = 1700;  // an A4 sheet at 200 dots an inch
 constexpr int kPad = 4;
 
 }  // namespace
@@ -16,16 +15,9 @@ constexpr int kPad = 4;
 ScannedPage scan_page(const cv::Mat& pixels) {
     ScannedPage out;
     if (pixels.empty()) return out;
-    cv::Mat grey;
-    if (pixels.channels() == 3)
-        cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
-    else
-        grey = pixels;
-    const double shrink = std::min(1.0, static_cast<double>(kWorkingWidthPx) / grey.cols);
-    if (shrink < 1) cv::resize(grey, grey, {}, shrink, shrink, cv::INTER_AREA);
-
+    const double shrink = std::min(1.0, static_cast<double>(kInkWidthPx) / pixels.cols);
     out.shrink = shrink;
-    out.ink = ink_mask(grey);
+    out.ink = ink_of_page(pixels);
     const InkMask& ink = out.ink;
     std::vector<Blot> blots;
     std::vector<int> label_of;
@@ -48,7 +40,7 @@ ScannedPage scan_page(const cv::Mat& pixels) {
         line.region = lines[l].region;
         line.drawing = lines[l].drawing;
         line.pieces = lines[l].members;
-        const cv::Rect whole(0, 0, grey.cols, grey.rows);
+        const cv::Rect whole({}, ink.dark.size());
         const cv::Rect cut =
             cv::Rect(static_cast<int>(box.left) - kPad, static_cast<int>(box.top) - kPad,
                      static_cast<int>(box.width()) + 2 * kPad, static_cast<int>(box.height()) + 2 * kPad) &

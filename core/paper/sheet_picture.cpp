@@ -15,10 +15,9 @@ constexpr int kPaperPx = 700;  // the long side of the copy in which paper is sp
 constexpr double kPaperSigma = 6, kFarFromPaper = 0.01;
 constexpr int kPaperDark = 12;  // darker than the paper about it by so much, it is none
 constexpr double kSameBoxPx = 1.5;
-constexpr double kHalo = 0.8;          // of a stroke's width: about lifted ink
-constexpr double kSliver = 0.005;      // of a side: what looks in from beside the sheet
-constexpr int kSliverInk = 110;        // grey level: darker is ink that reaches to the border
-constexpr int kWorkingWidthPx = 1700;  // in which rules and holes are looked for
+constexpr double kHalo = 0.8;      // of a stroke's width: about lifted ink
+constexpr double kSliver = 0.005;  // of a side: what looks in from beside the sheet
+constexpr int kSliverInk = 110;    // grey level: darker is ink that reaches to the border
 constexpr double kLeastHoleShare = 0.018, kMostHoleShare = 0.045;  // of the sheet's width: across a punched hole
 constexpr double kHoleMargin = 0.11;                               // of it: from the edge
 
@@ -82,14 +81,12 @@ cv::Mat paper_around(const cv::Mat& pixels, const cv::Mat& mask) {
     return small;
 }
 
-// Paints over rules and holes, and over ink that became strokes.
-void paint_over(cv::Mat& pixels, bool white, const Treatment& treatment) {
-    cv::Mat grey;
-    cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
-    const double shrink = std::min(1.0, static_cast<double>(kWorkingWidthPx) / grey.cols);
-    if (shrink < 1) cv::resize(grey, grey, {}, shrink, shrink, cv::INTER_AREA);
-    const InkMask ink = ink_mask(grey);
-    cv::Mat mask(grey.size(), CV_8U, cv::Scalar(0));
+// Paints over rules and holes, and over ink that became strokes. page: flat and not cleaned, as it is read; pixels: the
+// same as it is shown.
+void paint_over(cv::Mat& pixels, const cv::Mat& page, bool white, const Treatment& treatment) {
+    const InkMask ink = ink_of_page(page);
+    const cv::Size size = ink.dark.size();
+    cv::Mat mask(size, CV_8U, cv::Scalar(0));
     // A border that is soft goes with what it is the border of.
     const cv::Mat about = cv::getStructuringElement(cv::MORPH_RECT, {3, 3});
     if (treatment.without_rules) {
@@ -98,14 +95,14 @@ void paint_over(cv::Mat& pixels, bool white, const Treatment& treatment) {
         add_holes(ink, mask);
     }
     if (!treatment.lifted.empty()) {
-        cv::Mat lifted(grey.size(), CV_8U, cv::Scalar(0)), staying = lifted.clone();
+        cv::Mat lifted(size, CV_8U, cv::Scalar(0)), staying = lifted.clone();
         for (const InkPiece& piece : ink.pieces) {
             const cv::Rect& box = piece.box;
             const auto same = [&](const Box& b) {
-                return std::abs(b.left * grey.cols - box.x) < kSameBoxPx &&
-                       std::abs(b.top * grey.rows - box.y) < kSameBoxPx &&
-                       std::abs(b.right * grey.cols - box.br().x) < kSameBoxPx &&
-                       std::abs(b.bottom * grey.rows - box.br().y) < kSameBoxPx;
+                return std::abs(b.left * size.width - box.x) < kSameBoxPx &&
+                       std::abs(b.top * size.height - box.y) < kSameBoxPx &&
+                       std::abs(b.right * size.width - box.br().x) < kSameBoxPx &&
+                       std::abs(b.bottom * size.height - box.br().y) < kSameBoxPx;
             };
             const bool goes = std::ranges::any_of(treatment.lifted, same);
             (goes ? lifted : staying)(piece.box).setTo(255, ink.labels(piece.box) == piece.label);
@@ -176,16 +173,16 @@ cv::Mat treated(const cv::Mat& pixels, const Treatment& treatment) {
     if ((!treatment.without_rules && treatment.lifted.empty()) || out.empty()) return out;
     if (treatment.look == Look::original) {
         out = out.clone();
-        paint_over(out, false, treatment);
+        paint_over(out, page, false, treatment);
         return out;
     }
     if (treatment.look == Look::black_white) {
         // In black and white a rule is as dark as ink: it is taken out before.
         cv::Mat clean = cleaned(page, Look::clean);
-        paint_over(clean, true, treatment);
+        paint_over(clean, page, true, treatment);
         return cleaned(clean, Look::black_white);
     }
-    paint_over(out, true, treatment);
+    paint_over(out, page, true, treatment);
     return out;
 }
 

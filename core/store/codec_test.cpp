@@ -112,6 +112,7 @@ Treatment treated_sheet() {
     Treatment out;
     out.outline = SheetOutline{{{{1.5, 2}, {300, 5}, {310.25, 400}, {-4, 390}}}, {{{0.02, -0.01}, {}, {0.1, 0}, {}}}};
     out.quarter_turns = 3, out.turn_deg = -2.5, out.aspect = 1.25, out.look = Look::grey, out.without_rules = true;
+    out.dpi = 300, out.lifted = {{0.1, 0.25, 0.30001, 0.5}, {0, 0, 1, 1}};
     return out;
 }
 
@@ -143,6 +144,8 @@ TEST(Codec, ATreatmentThatCanNotBeIsRefused) {
     EXPECT_FALSE(with([](Treatment& t) { t.aspect = 1e300; }));
     EXPECT_FALSE(with([](Treatment& t) { t.aspect = -1; }));
     EXPECT_FALSE(with([](Treatment& t) { t.look = static_cast<Look>(9); }));
+    EXPECT_FALSE(with([](Treatment& t) { t.dpi = -1; }));
+    EXPECT_FALSE(with([](Treatment& t) { t.lifted[1] = {0.5, 0, 0.25, 1}; })) << "a box that ends before it begins";
     EXPECT_FALSE(decode_treatment("[3]"));
 }
 
