@@ -41,7 +41,9 @@ Result<LiftedInk> Session::ink_on(const Page& page, const Picture& picture, bool
                                   const Progress& progress) {
     const auto bytes = library_->file(picture.file);
     if (!bytes) return bytes.error();
-    const auto pixels = picture_to_read(*bytes, picture);
+    Picture whole = picture;
+    whole.treatment.lifted.clear();
+    const auto pixels = picture_to_read(*bytes, whole);
     if (!pixels) return pixels.error();
     const auto preferences = library_->preferences(page.info.notebook);
     return fernleaf::lift_ink(*pixels, picture, *reader_, print_too ? nullptr : print_.get(),

@@ -8,6 +8,7 @@
 #include "base/quantile.h"
 #include "paper/cleaning.h"
 #include "paper/scan_lines.h"
+#include "paper/sheet_picture.h"
 #include "paper/stroke_tracing.h"
 
 namespace fernleaf {
@@ -287,6 +288,7 @@ LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& re
             const Point middle{piece.middle.x / size.width, piece.middle.y / size.height};
             const std::optional<size_t> word = word_of[i];
             if (!picture.crop.contains(middle) || (word && readings[l].printed[*word])) continue;
+            if (was_lifted(picture.treatment, piece.box, size)) continue;
             Piece one{piece.box, static_cast<double>(piece.area), {}, 0, 0, {}};
             weigh(clean, ink, piece, one);
             one.strokes = strokes_of(ink, piece);

@@ -20,7 +20,8 @@ struct LiftedInk {
     std::vector<Box> places;      // for Treatment::lifted: where it was
 };
 
-// page: CV_8UC3, what picture_to_read gives. Only what the picture's crop shows is lifted. Cancelled, it has nothing.
+// page: CV_8UC3, what picture_to_read gives of the picture as if nothing was lifted; what was is left out. Only what
+// the picture's crop shows is lifted. Cancelled, it has nothing.
 LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& reader, PrintSkills* print,
                    const ReadSettings& settings, const CancelToken& cancel = {}, const Progress& progress = {});
 

@@ -136,6 +136,18 @@ TEST_F(Lifted, PrintedWordsStay) {
     EXPECT_FALSE(lift_ink(page, picture, *reader_, nullptr, {}).strokes.empty());
 }
 
+TEST_F(Lifted, WhatWasLiftedIsNotLiftedAgain) {
+    Picture upper = whole();
+    upper.crop = {0, 0, 1, 0.3};
+    Picture picture = whole();
+    picture.treatment.lifted = lift(upper).places;
+    const LiftedInk rest = lift(picture);
+    ASSERT_FALSE(rest.strokes.empty());
+    for (const Stroke& s : rest.strokes) EXPECT_GT(s.box().top, 80) << "the lower word alone";
+    picture.treatment.lifted.insert(picture.treatment.lifted.end(), rest.places.begin(), rest.places.end());
+    EXPECT_TRUE(lift(picture).strokes.empty());
+}
+
 TEST_F(Lifted, NothingIsLeftToBeReadOfBlurredInkEither) {
     cv::Mat page(500, 560, CV_8UC3, cv::Scalar(150, 215, 225));
     cv::putText(page, "apple", {90, 150}, cv::FONT_HERSHEY_SCRIPT_SIMPLEX, 1.6, kBlue, 4, cv::LINE_AA);

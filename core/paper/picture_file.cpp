@@ -236,8 +236,10 @@ Result<cv::Mat> decode_picture(const std::string& bytes, int frame, int dpi) {
             .clone();
     }
     if (moves(bytes)) return Error{"The picture moves. Save one of its pictures by itself and bring that in."};
-    if (picture_kind(bytes) == PictureKind::jpeg && cut_jpeg(bytes))
-        return Error{"The picture is cut off: its end is missing. Copy it again from where it came."};
+    const bool cut = picture_kind(bytes) == PictureKind::jpeg  ? cut_jpeg(bytes)
+                     : picture_kind(bytes) == PictureKind::png ? bytes.find("IEND") == std::string::npos
+                                                               : false;
+    if (cut) return Error{"The picture is cut off: its end is missing. Copy it again from where it came."};
     try {
         const cv::Mat encoded(1, static_cast<int>(bytes.size()), CV_8U, const_cast<char*>(bytes.data()));
         cv::Mat pixels;

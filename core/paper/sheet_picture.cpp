@@ -97,14 +97,7 @@ void paint_over(cv::Mat& pixels, const cv::Mat& page, bool white, const Treatmen
     if (!treatment.lifted.empty()) {
         cv::Mat lifted(size, CV_8U, cv::Scalar(0)), staying = lifted.clone();
         for (const InkPiece& piece : ink.pieces) {
-            const cv::Rect& box = piece.box;
-            const auto same = [&](const Box& b) {
-                return std::abs(b.left * size.width - box.x) < kSameBoxPx &&
-                       std::abs(b.top * size.height - box.y) < kSameBoxPx &&
-                       std::abs(b.right * size.width - box.br().x) < kSameBoxPx &&
-                       std::abs(b.bottom * size.height - box.br().y) < kSameBoxPx;
-            };
-            const bool goes = std::ranges::any_of(treatment.lifted, same);
+            const bool goes = was_lifted(treatment, piece.box, size);
             (goes ? lifted : staying)(piece.box).setTo(255, ink.labels(piece.box) == piece.label);
         }
         // As far as blur carries ink; what stays keeps its own soft border.
@@ -184,6 +177,16 @@ cv::Mat treated(const cv::Mat& pixels, const Treatment& treatment) {
     }
     paint_over(out, page, true, treatment);
     return out;
+}
+
+bool was_lifted(const Treatment& treatment, const cv::Rect& piece, cv::Size size) {
+    const auto same = [&](const Box& b) {
+        return std::abs(b.left * size.width - piece.x) < kSameBoxPx &&
+               std::abs(b.top * size.height - piece.y) < kSameBoxPx &&
+               std::abs(b.right * size.width - piece.br().x) < kSameBoxPx &&
+               std::abs(b.bottom * size.height - piece.br().y) < kSameBoxPx;
+    };
+    return std::ranges::any_of(treatment.lifted, same);
 }
 
 Result<cv::Mat> picture_pixels(const std::string& bytes, const Picture& picture) {

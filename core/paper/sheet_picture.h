@@ -24,6 +24,9 @@ Result<cv::Mat> picture_pixels(const std::string& bytes, const Picture& picture)
 // The same, laid flat and turned but neither cleaned nor painted over: what is read.
 Result<cv::Mat> picture_to_read(const std::string& bytes, const Picture& picture);
 
+// Whether a piece of a page's ink is among those that were lifted. size: of the picture the ink was found in.
+bool was_lifted(const Treatment& treatment, const cv::Rect& piece, cv::Size size);
+
 struct Suggestion {
     Treatment treatment;
     double width_mm = 0, height_mm = 0;  // of the page
