@@ -3,15 +3,15 @@
 #include <QBuffer>
 #include <QCoreApplication>
 #include <QDateTime>
-#include <QDir>
 #include <QFileInfo>
 #include <QLocale>
-#include <QSettings>
 #include <algorithm>
 #include <opencv2/imgproc.hpp>
 #include <set>
 
 #include "desk/text_of.h"
+#include "exchange/import.h"
+#include "exchange/tray.h"
 #include "look/counted.h"
 #include "paper/picture_file.h"
 #include "paper/sheet_picture.h"
@@ -52,10 +52,13 @@ std::vector<EdgeLine> edges_of(const cv::Mat& pixels) {
     return edges;
 }
 
-Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry) {
-    const auto bytes = library.file(entry.file);
+Result<cv::Mat> pixels_in(const Result<std::string>& bytes, const IntakeEntry& entry) {
     const int dpi = entry.treatment.dpi == 0 ? kUsualDpi : entry.treatment.dpi;
     return bytes ? decode_picture(*bytes, entry.frame, dpi) : Result<cv::Mat>(bytes.error());
+}
+
+Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry) {
+    return pixels_in(library.file(entry.file), entry);
 }
 
 }  // namespace
@@ -138,10 +141,9 @@ void IntakeDesk::refresh() { read_tray(false); }
 void IntakeDesk::open() { read_tray(true); }
 
 void IntakeDesk::read_tray(bool thumbnails) {
-    cancel_ = {};
     std::set<IntakeId> have;
     for (const auto& [id, image] : thumbnails_) have.insert(id);
-    looking_->post([this, thumbnails, have = std::move(have), cancel = cancel_.token()] {
+    looking_->post([this, thumbnails, have = std::move(have), cancel = cancel_token()] {
         tell_tray(Done{}, {});
         auto entries = library_.intake();
         if (!entries) return;  // told above
@@ -161,7 +163,7 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
             this, [this, label, part] { emit progress(label, part); }, Qt::QueuedConnection);
     };
     for (size_t i = 0; i < entries.size() && !cancel.cancelled(); ++i) {
-        IntakeEntry entry = entries[i];
+        const IntakeEntry& entry = entries[i];
         tell(tr("Looking at %1").arg(QString::fromStdString(entry.name)),
              static_cast<double>(i) / static_cast<double>(entries.size()));
         if (entry.file != file || entry.frame != frame) {
@@ -173,21 +175,17 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
             file = entry.file, frame = entry.frame, pixels = *std::move(decoded);
         }
         std::map<IntakeId, QImage> images;
+        std::vector<IntakeEntry> sheets{entry};
         Status status = Done{};
         if (!entry.looked_at) {
-            std::vector<Suggestion> sheets = suggested(pixels);
-            for (Suggestion& sheet : sheets)
-                if (!cancel.cancelled()) sheet = upright(pixels, sheet, upright_);
-            std::vector<IntakeEntry> more(sheets.size() - 1, entry);
-            entry = with_suggestion(entry, sheets.front());
-            const auto waits = library_.suggest_intake(entry);
-            if (!waits) status = waits.error();
-            for (size_t k = 0; k < more.size(); ++k) more[k] = with_suggestion(more[k], sheets[k + 1]);
-            if (waits && *waits && !more.empty()) status = library_.add_to_intake(more, entry.id);
-            for (const IntakeEntry& one : more)
-                if (one.id != 0 && thumbnails) images[one.id] = thumbnail_of(pixels, one.treatment);
+            auto found = find_sheets_of(library_, entry, pixels, upright_, cancel);
+            if (!found)
+                status = found.error();
+            else
+                sheets = *std::move(found);
         }
-        if (thumbnails) images[entry.id] = thumbnail_of(pixels, entry.treatment);
+        if (thumbnails)
+            for (const IntakeEntry& sheet : sheets) images[sheet.id] = thumbnail_of(pixels, sheet.treatment);
         tell_tray(status, std::move(images));
     }
     tell({}, 1);
@@ -195,49 +193,49 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
 
 void IntakeDesk::bring(const QStringList& paths) {
     if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
-    cancel_ = {};
-    looking_->post([this, paths, cancel = cancel_.token()] {
-        std::vector<IntakeEntry> fresh;
-        QStringList failures;
-        for (qsizetype i = 0; i < paths.size() && !cancel.cancelled(); ++i) {
-            auto source = read_source(paths[i].toStdString(), PictureUse::as_they_are, cancel);
-            if (source && source->picture_bytes.empty())
-                source = Error{QFileInfo(paths[i]).fileName().toStdString() + ": it holds ink; import it instead"};
-            const auto hash = source ? library_.add_file(source->picture_bytes) : Result<std::string>(source.error());
-            if (!hash) {
-                if (!cancel.cancelled()) failures << text_of(hash.error());
-                continue;
-            }
-            std::vector<IntakeEntry> pages;
-            for (const FilledPage& page : source->pages) {
-                IntakeEntry entry;
-                entry.file = *hash;
-                entry.name = QFileInfo(paths[i]).completeBaseName().toStdString();
-                entry.frame = page.content.pictures.front().frame;
-                entry.width_mm = page.info.width_mm, entry.height_mm = page.info.height_mm;
-                entry.looked_at = picture_kind(source->picture_bytes) == PictureKind::pdf;  // its pages are straight
-                pages.push_back(std::move(entry));
-            }
-            if (const Status status = library_.add_to_intake(pages); !status)
-                failures << text_of(status.error());
-            else
-                std::ranges::move(pages, std::back_inserter(fresh));
+    looking_->post([this, paths, cancel = cancel_token()] { take_in(paths, cancel); });
+}
+
+// On the looking thread.
+void IntakeDesk::take_in(const QStringList& paths, const CancelToken& cancel) {
+    std::vector<IntakeEntry> fresh;
+    QStringList failures;
+    for (qsizetype i = 0; i < paths.size() && !cancel.cancelled(); ++i) {
+        auto source = read_source(paths[i].toStdString(), PictureUse::as_they_are, cancel);
+        if (source && source->picture_bytes.empty())
+            source = Error{QFileInfo(paths[i]).fileName().toStdString() + ": it holds ink; import it instead"};
+        const auto hash = source ? library_.add_file(source->picture_bytes) : Result<std::string>(source.error());
+        if (!hash) {
+            if (!cancel.cancelled()) failures << text_of(hash.error());
+            continue;
         }
-        if (!failures.isEmpty())
-            QMetaObject::invokeMethod(
-                this,
-                [this, failures] { emit problem(tr("Not taken in: %1").arg(failures.join(QStringLiteral("\n")))); },
-                Qt::QueuedConnection);
-        tell_tray(Done{}, {});
-        look_at(fresh, true, cancel);
-    });
+        std::vector<IntakeEntry> pages;
+        for (const FilledPage& page : source->pages) {
+            IntakeEntry entry;
+            entry.file = *hash;
+            entry.name = QFileInfo(paths[i]).completeBaseName().toStdString();
+            entry.frame = page.content.pictures.front().frame;
+            entry.width_mm = page.info.width_mm, entry.height_mm = page.info.height_mm;
+            entry.looked_at = picture_kind(source->picture_bytes) == PictureKind::pdf;  // its pages are straight
+            pages.push_back(std::move(entry));
+        }
+        if (const Status status = library_.add_to_intake(pages); !status)
+            failures << text_of(status.error());
+        else
+            std::ranges::move(pages, std::back_inserter(fresh));
+    }
+    if (!failures.isEmpty())
+        QMetaObject::invokeMethod(
+            this, [this, failures] { emit problem(tr("Not taken in: %1").arg(failures.join(QStringLiteral("\n")))); },
+            Qt::QueuedConnection);
+    tell_tray(Done{}, {});
+    look_at(fresh, true, cancel);
 }
 
 void IntakeDesk::bring(const QImage& image) {
     if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
     if (image.isNull()) return emit problem(tr("There is no picture on the clipboard."));
-    cancel_ = {};
-    looking_->post([this, image, cancel = cancel_.token()] {
+    looking_->post([this, image, cancel = cancel_token()] {
         QByteArray png;
         QBuffer buffer(&png);
         buffer.open(QIODevice::WriteOnly);
@@ -292,68 +290,27 @@ void IntakeDesk::scan(const ScanWish& wish) {
     });
 }
 
-namespace {
-
-constexpr char kWatched[] = "intake/watched", kTaken[] = "intake/taken";
-
-// A file as it stands in the folder now: another of the same name is another.
-QString mark_of(const QFileInfo& file) {
-    return QStringLiteral("%1|%2|%3")
-        .arg(file.fileName())
-        .arg(file.size())
-        .arg(file.lastModified().toMSecsSinceEpoch());
-}
-
-QFileInfoList pictures_in(const QString& folder) {
-    return QDir(folder).entryInfoList({"*.png", "*.jpg", "*.jpeg", "*.tif", "*.tiff", "*.webp", "*.pdf"},
-                                      QDir::Files | QDir::Readable, QDir::Time | QDir::Reversed);
-}
-
-}  // namespace
-
-QString IntakeDesk::watched() const { return QSettings().value(kWatched).toString(); }
-
 void IntakeDesk::watch(const QString& folder) {
     if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
-    seen_.clear();
-    if (folder != watched()) {
-        // What lies there already is brought in only when the person brings it.
-        QStringList taken;
-        if (!folder.isEmpty())
-            for (const QFileInfo& file : pictures_in(folder)) taken << mark_of(file);
-        QSettings().setValue(kWatched, folder);
-        QSettings().setValue(kTaken, taken);
-    }
-    if (!folder.isEmpty()) {
-        if (!watcher_.addPath(folder))
-            emit problem(tr("The folder %1 can't be watched: it is not there, or can't be read.").arg(folder));
-        look_into_watched();
-    }
+    watched_ = folder;
+    if (!folder.isEmpty() && !watcher_.addPath(folder))
+        emit problem(tr("The folder %1 can't be watched: it is not there, or can't be read.").arg(folder));
+    disk_->post([this, folder] { folder_.choose(folder); });
+    look_into_watched();
     emit changed();
 }
 
-// A file is taken when it has not changed between two looks: a telephone may still be writing it.
 void IntakeDesk::look_into_watched() {
-    const QString folder = watched();
-    if (folder.isEmpty() || library_.why_read_only()) return;
-    QStringList taken = QSettings().value(kTaken).toStringList(), still, there, fresh;
-    bool waiting = false;
-    for (const QFileInfo& file : pictures_in(folder)) {
-        const QString mark = mark_of(file);
-        there << mark;
-        if (taken.contains(mark)) {
-            still << mark;
-        } else if (file.size() > 0 && seen_.contains(mark)) {
-            fresh << file.filePath();
-            still << mark;
-        } else {
-            waiting = true;
-        }
-    }
-    seen_ = there;
-    QSettings().setValue(kTaken, still);
-    if (!fresh.isEmpty()) bring(fresh);
-    if (waiting) settle_.start();
+    if (watched_.isEmpty() || library_.why_read_only()) return;
+    disk_->post([this, cancel = cancel_token()] {
+        const WatchedFolder::Found found = folder_.look();
+        if (found.growing) QMetaObject::invokeMethod(&settle_, qOverload<>(&QTimer::start), Qt::QueuedConnection);
+        if (found.complete.isEmpty()) return;
+        looking_->post([this, paths = found.complete, cancel] {
+            take_in(paths, cancel);
+            if (!cancel.cancelled()) disk_->post([this, paths] { folder_.take(paths); });
+        });
+    });
 }
 
 void IntakeDesk::remember(std::vector<IntakeEntry> before) {
@@ -438,7 +395,7 @@ void IntakeDesk::find_again(IntakeId id) {
         };
         const auto nearest = std::ranges::min_element(
             sheets, {}, [&](const Suggestion& s) { return distance(middle(s.treatment), middle(entry.treatment)); });
-        Treatment found = nearest->treatment;
+        Treatment found = set_upright(*pixels, *nearest, upright_).treatment;
         if (entry.treatment.look != Look::original) found.look = entry.treatment.look;
         found.without_rules = entry.treatment.without_rules;
         QMetaObject::invokeMethod(
@@ -492,7 +449,7 @@ void IntakeDesk::undo() {
     for (IntakeEntry& e : back) (entry(e.id) ? there : gone).push_back(std::move(e));
     if (!there.empty()) keep(std::move(there));
     if (gone.empty()) return;
-    looking_->post([this, gone, cancel = cancel_.token()]() mutable {
+    looking_->post([this, gone, cancel = cancel_token()]() mutable {
         const Status status = library_.add_to_intake(gone);
         tell_tray(status, {});
         if (status) look_at(gone, true, cancel);  // they have other ids now
@@ -525,8 +482,8 @@ void IntakeDesk::show(IntakeId id) {
         if (number != newest_show_) return;  // another is wanted by now
         const int dpi = entry.treatment.dpi;
         if (photograph->file != entry.file || photograph->frame != entry.frame || photograph->dpi != dpi) {
-            const auto pixels = pixels_of(library_, entry);
             const auto bytes = library_.file(entry.file);
+            const auto pixels = pixels_in(bytes, entry);
             *photograph = {entry.file, entry.frame, dpi, pixels ? *pixels : cv::Mat(), {}, 1, {}, false};
             photograph->drawn = bytes && picture_kind(*bytes) == PictureKind::pdf;
             if (pixels) {
@@ -549,6 +506,12 @@ void IntakeDesk::show(IntakeId id) {
             },
             Qt::QueuedConnection);
     });
+}
+
+// Of what is under way and what is begun now.
+CancelToken IntakeDesk::cancel_token() {
+    if (cancel_.token().cancelled()) cancel_ = {};
+    return cancel_.token();
 }
 
 void IntakeDesk::cancel() {

@@ -16,9 +16,10 @@
 #include <optional>
 
 #include "base/cancel.h"
-#include "exchange/import.h"
+#include "desk/watched_folder.h"
 #include "exchange/scanner.h"
 #include "paper/sheet_edges.h"
+#include "paper/upright.h"
 #include "store/job_thread.h"
 #include "store/library.h"
 
@@ -47,7 +48,7 @@ public:
     QImage thumbnail(IntakeId id) const;
 
     // Who tells which way up sheets are; called on the looking thread, and may take a while.
-    void set_upright(FindUpright find) { upright_ = std::move(find); }
+    void tell_upright_by(FindUpright find) { upright_ = std::move(find); }
 
     void refresh();  // reads the tray, and looks at what has not been looked at
     // The same, and makes the thumbnails that are missing: for when the tray is shown.
@@ -60,7 +61,7 @@ public:
     void scan(const ScanWish& wish);
     // A folder whose new pictures come into the tray, as a telephone's; empty: none. Outlasts the program.
     void watch(const QString& folder);
-    QString watched() const;
+    QString watched() const { return watched_; }
     // Changes one entry; its page and its faults are worked out anew. One step of undo.
     void change(const IntakeEntry& entry);
     // How all the others look, too; their outlines stay theirs. One step of undo.
@@ -89,7 +90,9 @@ signals:
 private:
     void look_at(const std::vector<IntakeEntry>& entries, bool thumbnails, const CancelToken& cancel);
     void settle(const IntakeEntry& entry);
+    void take_in(const QStringList& paths, const CancelToken& cancel);
     void look_into_watched();
+    CancelToken cancel_token();
     void tell_tray(const Status& status, std::map<IntakeId, QImage> thumbnails);
     void remember(std::vector<IntakeEntry> before);
     void read_tray(bool thumbnails);
@@ -108,7 +111,8 @@ private:
     CancelSource cancel_, scan_cancel_;
     QFileSystemWatcher watcher_;
     QTimer settle_;
-    QStringList seen_;  // in the folder watched, at the last look
+    QString watched_ = WatchedFolder::chosen();
+    WatchedFolder folder_;  // used on the disk thread only
 
     struct Photograph;  // the file's picture of the entry shown; used on the showing thread only
     std::shared_ptr<Photograph> photograph_;

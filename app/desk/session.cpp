@@ -85,7 +85,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     retry_timer_.setInterval(kRetryMs);
     connect(&retry_timer_, &QTimer::timeout, this, &Session::save_again);
     mode_ = static_cast<ReadingMode>(std::clamp(QSettings().value("reading_mode", 0).toInt(), 0, 2));
-    intake_->set_upright([this](const cv::Mat& page) { return upright(page); });
+    intake_->tell_upright_by([this](const cv::Mat& page) { return upright(page, open_notebook_); });
     connect(intake_.get(), &IntakeDesk::filed, this, [this](const std::vector<PageId>& pages) {
         read_later(pages);
         refresh_shelf();
@@ -141,12 +141,14 @@ Session::~Session() {
     disk_.reset();
 }
 
-// From any thread but the reader's: waits for it, which reads there.
-int Session::upright(const cv::Mat& page) {
+// From any thread but the reader's: waits for it, which reads there, in the notebook's languages.
+int Session::upright(const cv::Mat& page, NotebookId notebook) {
     std::promise<int> turns;
     std::future<int> answer = turns.get_future();
-    reading_thread_->post([this, &page, &turns] {
-        turns.set_value(reader_ ? upright_turns(page, *reader_, reader_->prepared(Preferences{})) : 0);
+    reading_thread_->post([this, &page, &turns, notebook] {
+        const auto known = library_->preferences(notebook);
+        const Preferences preferences = known ? *known : Preferences{};
+        turns.set_value(reader_ ? upright_turns(page, *reader_, reader_->prepared(preferences)) : 0);
     });
     return answer.get();
 }
@@ -159,7 +161,7 @@ const ReadWord* Session::word(WordPlace place) const {
 
 void Session::refresh_shelf() {
     on_disk(
-        [this, open = open_notebook_]() -> Result<std::vector<NotebookSummary>> {
+        [this, open = open_notebook_.load()]() -> Result<std::vector<NotebookSummary>> {
             const auto notebooks = library_->notebooks();
             if (!notebooks) return notebooks.error();
             std::vector<NotebookSummary> out;
@@ -872,7 +874,7 @@ void Session::import_files(const QStringList& paths, std::optional<NotebookId> i
                 progress((static_cast<double>(i) + p) / static_cast<double>(paths.size()));
             };
             auto source = read_source(paths[i].toStdString(), PictureUse::sheets, cancel, part,
-                                      [this](const cv::Mat& page) { return upright(page); });
+                                      [&](const cv::Mat& page) { return upright(page, notebook.value_or(0)); });
             if (!source) {
                 if (!cancel.cancelled()) failures << text_of(source.error());
                 continue;

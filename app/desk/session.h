@@ -209,7 +209,7 @@ private:
     void load_pictures_again();
     Result<LiftedInk> ink_on(const Page& page, const Picture& picture, bool print_too, const CancelToken& cancel,
                              const Progress& progress);  // on the reader thread
-    int upright(const cv::Mat& page);
+    int upright(const cv::Mat& page, NotebookId notebook);
     void take_lifted(PageId page, const Picture& picture, LiftedInk& ink);
     Result<Edit> page_in_type(PageId id, const CancelToken& cancel);
     template <typename Job>
@@ -247,8 +247,8 @@ private:
     std::vector<Correction> corrections_;
     std::vector<Correction> unsaid_;  // since the reading that is under way began
     Steps steps_;
-    int edition_ = 0;  // of the page in memory; counts edits and openings
-    NotebookId open_notebook_ = 0;
+    int edition_ = 0;                            // of the page in memory; counts edits and openings
+    std::atomic<NotebookId> open_notebook_ = 0;  // workers read it, too
     PageId wanted_page_ = 0;
 
     struct Unsaved {

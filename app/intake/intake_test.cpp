@@ -285,6 +285,7 @@ TEST_F(Intake, NewPicturesInAWatchedFolderComeByThemselves) {
     start_with_page();
     photo("old.png");
     session_->intake().watch(folder_.path());
+    session_->wait_idle();
     photo("new.png");
     QTRY_COMPARE_WITH_TIMEOUT(entries().size(), size_t{1}, 8000);
     session_->wait_idle();

@@ -7,7 +7,6 @@
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
 #include "bench/reading/errors.h"
-#include "demo/photo.h"
 #include "paper/printed_text.h"
 #include "paper/sheet_finding.h"
 #include "paper/sheet_picture.h"
@@ -71,17 +70,13 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
         const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, Content::written, random);
         if (sheet.strokes.empty()) continue;
-        View view = any_view(random);
-        view.long_side_px = 4000;
-        view.fill = std::min(view.fill, 0.95);
-        const Photo photo = take_photo({sheet.pixels}, view, random);
+        const cv::Mat photo = photographed(sheet, random).pixels;
         cv::setNumThreads(1);
         const auto a = Clock::now();
-        const std::vector<FoundSheet> found = find_sheets(photo.pixels, 1);
+        const std::vector<FoundSheet> found = find_sheets(photo, 1);
         const auto b = Clock::now();
         if (!found.empty()) {
-            const cv::Mat flat =
-                straightened(photo.pixels, found[0].outline, flat_size(found[0].outline, photo.pixels.size()));
+            const cv::Mat flat = straightened(photo, found[0].outline, flat_size(found[0].outline, photo.size()));
             const auto c = Clock::now();
             const cv::Mat clean = cleaned(flat, Look::clean);
             const auto d = Clock::now();
@@ -90,8 +85,7 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
             ++photographs;
         }
         cv::setNumThreads(threads);
-        std::string truth;
-        for (const DrawnLine& line : sheet.lines) truth += line.text + ' ';
+        const std::string truth = truth_of(sheet);
         Treatment plain, bare;
         plain.look = bare.look = Look::clean;
         bare.without_rules = true;

@@ -7,11 +7,8 @@
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
 #include "bench/reading/errors.h"
-#include "demo/photo.h"
 #include "paper/lifted_ink.h"
 #include "paper/page_reading.h"
-#include "paper/sheet_finding.h"
-#include "paper/straightening.h"
 
 namespace fernleaf {
 namespace {
@@ -55,14 +52,11 @@ void measure(const DrawnSheet& sheet, const cv::Mat& page, const Reader& reader,
              const std::filesystem::path& keep) {
     const double height_mm = sheet.width_mm * sheet.pixels.rows / sheet.pixels.cols;
     Picture picture{1, "f", "", 0, Box::of(0, 0, sheet.width_mm, height_mm)};
-    std::vector<uchar> encoded;
-    cv::imencode(".bmp", page, encoded);
     const auto begin = std::chrono::steady_clock::now();
     // All of it: what hands that write like print are taken for is another table's matter.
     const LiftedInk ink = lift_ink(page, picture, reader, nullptr, {});
     sums.seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-    std::string truth;
-    for (const DrawnLine& line : sheet.lines) truth += line.text + ' ';
+    const std::string truth = truth_of(sheet);
     Page written;
     written.strokes = ink.strokes;
     for (size_t i = 0; i < written.strokes.size(); ++i) written.strokes[i].id = static_cast<StrokeId>(i + 1);
@@ -122,19 +116,13 @@ void lifting_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
         const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, Content::written, random);
         if (sheet.strokes.empty()) continue;
-        View view = any_view(random);
-        view.long_side_px = 4000;
-        view.fill = std::min(view.fill, 0.95);
-        const Photo photo = take_photo({sheet.pixels}, view, random);
+        const PhotographedPage photo = found_in_photograph(sheet, random);
         const std::string name = "lift" + std::to_string(i);
         const auto keep = [&](const char* kind) {
             return bench.failures.empty() ? std::filesystem::path() : bench.failures / (name + kind);
         };
         measure(sheet, sheet.pixels, reader, print, flat, keep("_flat"));
-        const std::vector<FoundSheet> found = find_sheets(photo.pixels, 1);
-        if (found.empty()) continue;
-        const cv::Size size = flat_size(found[0].outline, photo.pixels.size());
-        measure(sheet, straightened(photo.pixels, found[0].outline, size), reader, print, photographed, keep("_photo"));
+        if (!photo.page.empty()) measure(sheet, photo.page, reader, print, photographed, keep("_photo"));
     }
     print_row("flat", flat);
     print_row("photographed", photographed);

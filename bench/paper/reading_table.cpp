@@ -9,17 +9,12 @@
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
 #include "bench/reading/errors.h"
-#include "demo/photo.h"
 #include "paper/cleaning.h"
 #include "paper/page_reading.h"
 #include "paper/scan_lines.h"
-#include "paper/sheet_finding.h"
-#include "paper/straightening.h"
 
 namespace fernleaf {
 namespace {
-
-constexpr int kLongSidePx = 4000;  // twelve megapixels, as telephones take them
 
 struct PageSaid {
     std::string text;
@@ -42,12 +37,6 @@ PageSaid said(const cv::Mat& page, const Reader& reader, PrintSkills& print) {
                                  reading.printed[i]});
         }
     }
-    return out;
-}
-
-std::string truth_of(const DrawnSheet& sheet) {
-    std::string out;
-    for (const DrawnLine& line : sheet.lines) out += line.text + ' ';
     return out;
 }
 
@@ -74,10 +63,7 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
         for (size_t i = 0; i < bench.count; ++i) {
             std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
             const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, content, random);
-            View view = any_view(random);
-            view.long_side_px = kLongSidePx;
-            view.fill = std::min(view.fill, 0.95);  // what is not in the picture can't be read
-            const Photo photo = take_photo({sheet.pixels}, view, random);
+            const PhotographedPage photo = found_in_photograph(sheet, random);
             const std::string truth = truth_of(sheet);
             Errors one, seen;
             const auto begin = std::chrono::steady_clock::now();
@@ -92,20 +78,19 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
                         told += printed == line.printed;
                         break;
                     }
-            const std::vector<FoundSheet> found = find_sheets(photo.pixels, 1);
-            cv::Mat page;
-            if (!found.empty())
-                page = straightened(photo.pixels, found[0].outline, flat_size(found[0].outline, photo.pixels.size()));
-            seen.add(truth, found.empty() ? "" : said(page, reader, print).text);
-            if (!page.empty()) alone.add(truth, tesseract_alone(page));
+            const bool there = !photo.page.empty();
+            seen.add(truth, there ? said(photo.page, reader, print).text : "");
+            if (there) alone.add(truth, tesseract_alone(photo.page));
             flat.add(one);
             photographed.add(seen);
             if (!bench.failures.empty()) {
                 std::printf("%3zu tilt %.0f curl %.2f blur %.1f: flat %.1f, photographed %.1f; %d px\n", i,
-                            view.tilt_deg, view.curl, view.blur_px, one.cer(), seen.cer(), page.cols);
+                            photo.view.tilt_deg, photo.view.curl, photo.view.blur_px, one.cer(), seen.cer(),
+                            photo.page.cols);
+                cv::imwrite((bench.failures / (std::to_string(i) + "_taken.jpg")).string(), photo.photo.pixels);
                 const std::string name = std::string(names[static_cast<size_t>(content)]) + std::to_string(i);
                 cv::imwrite((bench.failures / (name + "_flat.png")).string(), sheet.pixels);
-                if (!page.empty()) cv::imwrite((bench.failures / (name + "_photo.png")).string(), page);
+                if (there) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);
             }
         }
         std::printf(

@@ -8,13 +8,15 @@
 #include <array>
 #include <opencv2/imgproc.hpp>
 
-#include "demo/photo.h"
+#include "paper/sheet_finding.h"
+#include "paper/straightening.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr double kDpi = 200;
 constexpr double kPxPerMm = kDpi / kMmPerInch;
+constexpr int kLongSidePx = 4000;  // twelve megapixels, as telephones take them
 
 constexpr std::array<std::array<double, 2>, 5> kSizesMm{{{210, 297}, {148, 210}, {216, 279}, {297, 210}, {127, 203}}};
 constexpr std::array<uint32_t, 6> kInks{0x1E2A44, 0x1C3F94, 0x202020, 0x8A1F2B, 0x1F5B3A, 0x4A4A52};
@@ -82,6 +84,30 @@ DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, C
         }
         out.lines.push_back(std::move(line));
     }
+    return out;
+}
+
+Photo photographed(const DrawnSheet& sheet, std::mt19937& random, View* used) {
+    View view = any_view(random);
+    view.long_side_px = kLongSidePx;
+    view.fill = std::min(view.fill, 0.95);
+    if (used) *used = view;
+    return take_photo({sheet.pixels}, view, random);
+}
+
+PhotographedPage found_in_photograph(const DrawnSheet& sheet, std::mt19937& random) {
+    PhotographedPage out;
+    out.photo = photographed(sheet, random, &out.view);
+    const std::vector<FoundSheet> found = find_sheets(out.photo.pixels, 1);
+    if (!found.empty())
+        out.page =
+            straightened(out.photo.pixels, found[0].outline, flat_size(found[0].outline, out.photo.pixels.size()));
+    return out;
+}
+
+std::string truth_of(const DrawnSheet& sheet) {
+    std::string out;
+    for (const DrawnLine& line : sheet.lines) out += line.text + ' ';
     return out;
 }
 

@@ -8,6 +8,7 @@
 
 #include "base/geometry.h"
 #include "demo/hand.h"
+#include "demo/photo.h"
 #include "ink/stroke.h"
 
 namespace fernleaf {
@@ -33,5 +34,19 @@ extern const std::vector<std::string> kUsualFaces;
 // Any size, paper, rules and pen. Lines that the hand can't write are left out. Needs a QGuiApplication for print.
 DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random,
                       const std::vector<std::string>& faces = kUsualFaces);
+
+// A sheet as it is photographed with twelve megapixels, and the page that is found in the photograph.
+struct PhotographedPage {
+    View view;
+    Photo photo;
+    cv::Mat page;  // straightened, not cleaned; empty where no sheet was found
+};
+
+// From anywhere, all of the sheet in the picture: what is not can't be read. view: how it was taken.
+Photo photographed(const DrawnSheet& sheet, std::mt19937& random, View* view = nullptr);
+PhotographedPage found_in_photograph(const DrawnSheet& sheet, std::mt19937& random);
+
+// All words on the sheet, in order, each followed by a blank.
+std::string truth_of(const DrawnSheet& sheet);
 
 }  // namespace fernleaf

@@ -70,7 +70,7 @@ Result<SourceFile> picture_pages(std::string bytes, const std::string& name, Pic
             const SourceFile::Pixels whole{pixels->cols, pixels->rows};
             if (use == PictureUse::sheets)
                 for (const Suggestion& sheet : suggested(*pixels))
-                    add_page(out, name, frame, upright(*pixels, sheet, find), whole);
+                    add_page(out, name, frame, set_upright(*pixels, sheet, find), whole);
             else
                 add_page(out, name, frame, {{}, size.width_mm, size.width_mm * pixels->rows / pixels->cols, {}}, whole);
         }
@@ -85,14 +85,6 @@ Error named(const std::filesystem::path& path, const Error& error) {
 }
 
 }  // namespace
-
-Suggestion upright(const cv::Mat& pixels, Suggestion sheet, const FindUpright& find) {
-    const int turns = find ? find(treated(pixels, sheet.treatment)) & 3 : 0;
-    if (turns == 0) return sheet;
-    sheet.treatment.quarter_turns = (sheet.treatment.quarter_turns + turns) & 3;
-    if (turns % 2 == 1) std::swap(sheet.width_mm, sheet.height_mm);
-    return sheet;
-}
 
 Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use, const CancelToken& cancel,
                                const Progress& progress, const FindUpright& find) {
@@ -115,17 +107,6 @@ Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, So
             for (Picture& picture : page.content.pictures) picture.file = *hash;
     }
     return library.add_filled_pages(notebook, source.pages);
-}
-
-Result<std::vector<PageId>> import_file(Library& library, NotebookId notebook, const std::filesystem::path& path,
-                                        const CancelToken& cancel, const Progress& progress) {
-    if (library.why_read_only()) return Error{*library.why_read_only()};
-    auto source = read_source(path, PictureUse::sheets, cancel, progress);
-    if (!source) return source.error();
-    if (cancel.cancelled()) return named(path, Error{"the import was cancelled"});
-    auto pages = add_source(library, notebook, *std::move(source));
-    if (!pages) return named(path, pages.error());
-    return pages;
 }
 
 }  // namespace fernleaf

@@ -1,19 +1,18 @@
 // Brings files into a library: InkML becomes ink, the sheets found in pictures and the pages of PDFs become pages with
 // that picture.
 //
-//   auto pages = import_file(library, notebook, "walk.inkml");
+//   auto source = read_source("walk.inkml", PictureUse::sheets);
+//   auto pages = add_source(library, notebook, *std::move(source));
 //
 // A file arrives whole or not at all, and is known by its content, not by its name.
 #pragma once
 
 #include <filesystem>
-#include <functional>
-#include <opencv2/core.hpp>
 #include <vector>
 
 #include "base/cancel.h"
 #include "base/result.h"
-#include "paper/sheet_picture.h"
+#include "paper/upright.h"
 #include "store/library.h"
 
 namespace fernleaf {
@@ -33,9 +32,6 @@ enum class PictureUse { sheets, as_they_are };
 
 constexpr std::uintmax_t kLargestSourceBytes = 512'000'000;
 
-// Tells how many quarter turns clockwise set a flat page upright (upright_turns).
-using FindUpright = std::function<int(const cv::Mat& page)>;
-
 // What a file holds. Fails with one sentence, which names the file. upright: asked for each sheet; none: sheets stay as
 // they lie.
 Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use, const CancelToken& cancel = {},
@@ -43,12 +39,5 @@ Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use
 
 // Adds pages at a notebook's end.
 Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, SourceFile source);
-
-// Both: adds the file's pages at the notebook's end. A cancelled import changes nothing and is an error.
-Result<std::vector<PageId>> import_file(Library& library, NotebookId notebook, const std::filesystem::path& path,
-                                        const CancelToken& cancel = {}, const Progress& progress = {});
-
-// A sheet set upright, and the page's size with it.
-Suggestion upright(const cv::Mat& pixels, Suggestion sheet, const FindUpright& find);
 
 }  // namespace fernleaf

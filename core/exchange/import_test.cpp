@@ -26,6 +26,11 @@ protected:
         std::ofstream(path, std::ios::binary) << bytes;
         return path;
     }
+    Result<std::vector<PageId>> import(const fs::path& path, const FindUpright& upright = {},
+                                       const CancelToken& cancel = {}) {
+        auto source = read_source(path, PictureUse::sheets, cancel, {}, upright);
+        return source ? add_source(*library_.library, notebook_, *std::move(source)) : source.error();
+    }
     TemporaryLibrary library_;
     NotebookId notebook_ = 0;
 };
@@ -33,8 +38,7 @@ protected:
 TEST_F(ImportTest, InkBecomesAPageOfStrokes) {
     Page page;
     page.strokes = {test_stroke(10, 20), test_stroke(30, 40)};
-    const auto pages =
-        import_file(*library_.library, notebook_, file("Spaziergang im März.inkml", write_inkml({page, page})));
+    const auto pages = import(file("Spaziergang im März.inkml", write_inkml({page, page})));
     ASSERT_TRUE(pages) << pages.error().message;
     ASSERT_EQ(pages->size(), 2U);
     const auto loaded = library_->load_page(pages->at(1));
@@ -56,7 +60,7 @@ std::string photograph() {
 }
 
 TEST_F(ImportTest, EverySheetInAPhotographBecomesAPageOfTheSameFile) {
-    const auto pages = import_file(*library_.library, notebook_, file("table.png", photograph()));
+    const auto pages = import(file("table.png", photograph()));
     ASSERT_TRUE(pages) << pages.error().message;
     ASSERT_EQ(pages->size(), 2U);
     const Page left = *library_->load_page(pages->at(0)), right = *library_->load_page(pages->at(1));
@@ -70,6 +74,22 @@ TEST_F(ImportTest, EverySheetInAPhotographBecomesAPageOfTheSameFile) {
     EXPECT_EQ(left.pictures[0].box, Box::of(0, 0, left.info.width_mm, left.info.height_mm));
 }
 
+TEST_F(ImportTest, SheetsAreSetUprightAsIsTold) {
+    std::vector<cv::Size> asked;
+    const auto pages = import(file("table.png", photograph()), [&](const cv::Mat& page) {
+        asked.push_back(page.size());
+        return asked.size() == 1 ? 3 : 0;
+    });
+    ASSERT_TRUE(pages) << pages.error().message;
+    ASSERT_EQ(asked.size(), 2U);
+    EXPECT_LT(asked[0].width, asked[0].height) << "each is asked for as it lies";
+    const Page left = *library_->load_page(pages->at(0)), right = *library_->load_page(pages->at(1));
+    EXPECT_EQ(left.pictures[0].treatment.quarter_turns, 3);
+    EXPECT_GT(left.info.width_mm, left.info.height_mm) << "the page is turned with it";
+    EXPECT_EQ(right.pictures[0].treatment.quarter_turns, 0);
+    EXPECT_LT(right.info.width_mm, right.info.height_mm);
+}
+
 TEST_F(ImportTest, APictureThatIsToBeShownAsItIsIsNotCut) {
     const auto source = read_source(file("table.png", photograph()), PictureUse::as_they_are);
     ASSERT_TRUE(source) << source.error().message;
@@ -81,7 +101,7 @@ TEST_F(ImportTest, APictureThatIsToBeShownAsItIsIsNotCut) {
 
 TEST_F(ImportTest, APdfBecomesAPageForEachOfItsPages) {
     const fs::path pdf = fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "sources" / "two-sheets.pdf";
-    const auto pages = import_file(*library_.library, notebook_, pdf);
+    const auto pages = import(pdf);
     ASSERT_TRUE(pages) << pages.error().message;
     ASSERT_EQ(pages->size(), 2U);
     const auto second = library_->load_page(pages->at(1));
@@ -99,7 +119,7 @@ TEST_F(ImportTest, WhatCanNotBeReadIsNamedAndChangesNothing) {
     for (const char* folder : {"inkml", "pictures"})
         for (const auto& entry : fs::directory_iterator(broken / folder)) files.push_back(entry.path());
     for (const fs::path& path : files) {
-        const auto pages = import_file(*library_.library, notebook_, path);
+        const auto pages = import(path);
         ASSERT_FALSE(pages) << path;
         EXPECT_TRUE(pages.error().message.starts_with(path.filename().string() + ": ")) << pages.error().message;
     }
@@ -110,9 +130,7 @@ TEST_F(ImportTest, WhatCanNotBeReadIsNamedAndChangesNothing) {
 TEST_F(ImportTest, CancelledItChangesNothing) {
     CancelSource cancel;
     cancel.cancel();
-    Page page;
-    page.strokes = {test_stroke(10, 20)};
-    EXPECT_FALSE(import_file(*library_.library, notebook_, file("a.inkml", write_inkml({page})), cancel.token()));
+    EXPECT_FALSE(import(file("a.png", photograph()), {}, cancel.token()));
     EXPECT_TRUE(library_->pages(notebook_)->empty());
 }
 

@@ -267,18 +267,4 @@ Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::M
     return count;
 }
 
-Result<IntakeEntry> lay_in_tray(Library& library, const cv::Mat& sheet, const std::string& name) {
-    std::vector<uchar> png;
-    if (sheet.empty() || !cv::imencode(".png", sheet, png)) return Error{"The scanned sheet is empty."};
-    const auto hash = library.add_file({png.begin(), png.end()});
-    if (!hash) return hash.error();
-    std::vector<IntakeEntry> entries(1);
-    entries[0].file = *hash;
-    entries[0].name = name;
-    const SheetMm size = sheet_mm(static_cast<double>(sheet.cols) / sheet.rows);
-    entries[0].width_mm = size.width, entries[0].height_mm = size.height;
-    if (Status status = library.add_to_intake(entries); !status) return status.error();
-    return entries[0];
-}
-
 }  // namespace fernleaf

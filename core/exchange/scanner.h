@@ -39,7 +39,4 @@ struct ScanWish {
 Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::Mat&)>& take,
                     const CancelToken& cancel = {}, const Progress& progress = {});
 
-// Lays a scanned sheet into a library's intake tray, to be looked at; gives its entry.
-Result<IntakeEntry> lay_in_tray(Library& library, const cv::Mat& sheet, const std::string& name);
-
 }  // namespace fernleaf

@@ -6,6 +6,7 @@
 
 #include "base/text.h"
 #include "paper/scan_lines.h"
+#include "paper/straightening.h"
 
 namespace fernleaf {
 namespace {
@@ -69,6 +70,22 @@ int upright_turns(const cv::Mat& page, const Reader& reader, const ReadSettings&
     const auto best = std::ranges::max_element(letters);
     if (*best < kLeastLetters || *best < kClearly * letters[0]) return 0;
     return static_cast<int>(best - letters.begin());
+}
+
+Suggestion set_upright(const cv::Mat& pixels, Suggestion sheet, const FindUpright& find) {
+    if (!find) return sheet;
+    // Laid flat from a smaller picture, in which the sheet is as large as it is read.
+    Treatment laid = sheet.treatment;
+    laid.look = Look::original, laid.without_rules = false;
+    const cv::Size size = laid.outline ? flat_size(*laid.outline, pixels.size(), laid.aspect) : pixels.size();
+    const double shrink = std::min(1.0, static_cast<double>(kLongSidePx) / std::max(size.width, size.height));
+    cv::Mat small = pixels;
+    if (shrink < 1) cv::resize(pixels, small, {}, shrink, shrink, cv::INTER_AREA);
+    if (laid.outline) laid.outline = scaled(*laid.outline, shrink);
+    const int turns = find(treated(small, laid)) & 3;
+    sheet.treatment.quarter_turns = (sheet.treatment.quarter_turns + turns) & 3;
+    if (turns % 2 == 1) std::swap(sheet.width_mm, sheet.height_mm);
+    return sheet;
 }
 
 }  // namespace fernleaf

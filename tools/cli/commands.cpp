@@ -12,6 +12,7 @@
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
 #include "exchange/scanner.h"
+#include "exchange/tray.h"
 #include "paper/page_reading.h"
 #include "paper/sheet_picture.h"
 #include "paper/upright.h"
@@ -306,13 +307,17 @@ int scan_command(const ScanOptions& options) {
     const auto library = Library::open(options.library);
     if (!library) return fail(library.error());
     if ((*library)->why_read_only()) return fail({*(*library)->why_read_only()});
+    ReadSettings settings;
+    const auto reader = ready_reader(settings.languages);
+    if (!reader) return fail(reader.error());
     size_t count = 0;
     const auto keep = [&](const cv::Mat& sheet) -> Status {
-        auto entry = lay_in_tray(**library, sheet, "Scan " + std::to_string(count + 1));
+        const auto entry = lay_in_tray(**library, sheet, "Scan " + std::to_string(count + 1));
         if (!entry) return entry.error();
-        // Looked at right away, as the window does.
         ++count;
-        const auto looked = (*library)->suggest_intake(with_suggestion(*entry, suggested(sheet).front()));
+        // Looked at right away, as the window does.
+        const auto looked = find_sheets_of(
+            **library, *entry, sheet, [&](const cv::Mat& page) { return upright_turns(page, **reader, settings); });
         return looked ? Status(Done{}) : Status(looked.error());
     };
     const auto scanned = scan({device, options.dpi, !options.grey, options.feeder}, keep);

@@ -1,0 +1,37 @@
+#include "exchange/tray.h"
+
+#include <opencv2/imgcodecs.hpp>
+
+#include "paper/straightening.h"
+
+namespace fernleaf {
+
+Result<IntakeEntry> lay_in_tray(Library& library, const cv::Mat& sheet, const std::string& name) {
+    std::vector<uchar> png;
+    if (sheet.empty() || !cv::imencode(".png", sheet, png)) return Error{"The scanned sheet is empty."};
+    const auto hash = library.add_file({png.begin(), png.end()});
+    if (!hash) return hash.error();
+    std::vector<IntakeEntry> entries(1);
+    entries[0].file = *hash;
+    entries[0].name = name;
+    const SheetMm size = sheet_mm(static_cast<double>(sheet.cols) / sheet.rows);
+    entries[0].width_mm = size.width, entries[0].height_mm = size.height;
+    if (Status status = library.add_to_intake(entries); !status) return status.error();
+    return entries[0];
+}
+
+Result<std::vector<IntakeEntry>> find_sheets_of(Library& library, const IntakeEntry& entry, const cv::Mat& pixels,
+                                                const FindUpright& upright, const CancelToken& cancel) {
+    std::vector<IntakeEntry> out;
+    for (const Suggestion& sheet : suggested(pixels))
+        out.push_back(with_suggestion(entry, cancel.cancelled() ? sheet : set_upright(pixels, sheet, upright)));
+    const auto waits = library.suggest_intake(out.front());
+    if (!waits) return waits.error();
+    if (!*waits) return std::vector<IntakeEntry>();
+    std::vector<IntakeEntry> more(out.begin() + 1, out.end());
+    if (Status added = library.add_to_intake(more, entry.id); !added) return added.error();
+    std::ranges::copy(more, out.begin() + 1);  // with their ids
+    return out;
+}
+
+}  // namespace fernleaf
