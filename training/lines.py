@@ -193,6 +193,49 @@ def degrade(r, picture):
     return np.clip(p, 0, 255).astype(np.uint8)
 
 
+def photographed(r, picture):
+    """What a camera does to a line, and taking printed rules out of it: blur that fills loops, dots that fade, crumbs of
+    rules and gaps where they were, JPEG's blocks."""
+    p = picture.astype(np.float32)
+    height, width = p.shape
+    if r.random() < 0.35:                    # a rule along the line: a gap in it, and crumbs of it about strokes
+        y, thick = r.uniform(6, H - 6), r.choice([1, 1, 2])
+        slope = r.gauss(0, 0.01)
+        for x in range(0, width, 4):
+            row = int(y + slope * x)
+            if not 0 <= row < height - thick:
+                continue
+            band = p[row:row + thick, x:x + 4]
+            if r.random() < 0.5:
+                band *= r.uniform(0.2, 0.9)
+            elif band.max() > 80 and r.random() < 0.7:
+                left = max(0, x - r.randint(0, 4))
+                p[row:row + thick, left:x + r.randint(4, 8)] += r.uniform(40, 150)
+    if r.random() < 0.2:                     # rules across it
+        pitch = r.uniform(12, 40)
+        for k in range(int(width / pitch) + 1):
+            x = int(k * pitch)
+            for y in range(0, height, 4):
+                if r.random() < 0.3:
+                    p[y:y + 4, x:x + 1] *= r.uniform(0.3, 1)
+                elif p[y:y + 4, x:x + 1].max(initial=0) > 80 and r.random() < 0.5:
+                    p[y:y + 5, x:x + 1] += r.uniform(30, 120)
+    sigma = r.uniform(0.5, 1.9)
+    p = cv2.GaussianBlur(np.clip(p, 0, 255), (0, 0), sigma * r.uniform(0.85, 1.15), sigmaY=sigma)
+    p *= 255 / max(np.percentile(p, 99.5), 60)
+    noise = np.random.default_rng(r.getrandbits(32)).normal(0, 1, p.shape).astype(np.float32)
+    p += cv2.GaussianBlur(noise, (0, 0), r.uniform(0.4, 1.2)) * r.uniform(2, 25)
+    p = np.clip(p, 0, 255).astype(np.uint8)
+    if r.random() < 0.5:
+        large = cv2.resize(p, None, fx=1.6, fy=1.6, interpolation=cv2.INTER_CUBIC)
+        _, jpeg = cv2.imencode(".jpg", large, [cv2.IMWRITE_JPEG_QUALITY, r.randint(50, 92)])
+        p = cv2.resize(cv2.imdecode(jpeg, cv2.IMREAD_GRAYSCALE), (width, height), interpolation=cv2.INTER_AREA)
+    if r.random() < 0.5:                     # what is fainter than ink is cut off, as paper is
+        p = p.astype(np.float32) - r.uniform(10, 70)
+        p *= 255 / max(np.percentile(p, 99.5), 60)
+    return np.clip(p, 0, 255).astype(np.uint8)
+
+
 _fonts = {}
 
 
@@ -248,7 +291,7 @@ def sample(r, hand, text, others=()):
     if r.random() < 0.3:
         p = outline(r, hand, text)
         if p is not None:
-            return degrade(r, p)
+            return photographed(r, p) if r.random() < 0.3 else degrade(r, p)
     paths = compose(r, hand, text, others)
     if paths is None:
         return None
@@ -258,4 +301,5 @@ def sample(r, hand, text, others=()):
     if r.random() < 0.05:
         paths = intrude(r, paths)
     p = draw(paths, scale, mean, r.choice([1.4, 1.7, 2, 2, 2.3, 2.7, 3.3]))
-    return degrade(r, p) if r.random() < 0.45 else p
+    what = r.random()
+    return photographed(r, p) if what < 0.3 else degrade(r, p) if what < 0.6 else p

@@ -14,13 +14,13 @@
 #include "look/counted.h"
 #include "look/dialog_parts.h"
 #include "look/theme.h"
+#include "look/wrap_row.h"
 #include "paper/picture_file.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr int kListPx = 216;
-constexpr int kPictureRole = Qt::UserRole + 1;  // which thumbnail an item shows
+constexpr int kListPx = 216, kLeastListPx = 150;
 
 QString faults_of(const IntakeEntry& entry) {
     QStringList out;
@@ -82,7 +82,8 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     auto* row = new QHBoxLayout;
     row->setSpacing(14);
     list_ = new QListWidget;
-    list_->setFixedWidth(kListPx);
+    list_->setMinimumWidth(kLeastListPx);
+    list_->setMaximumWidth(kListPx);
     list_->setIconSize({64, 84});
     list_->setSpacing(2);
     list_->setWordWrap(true);
@@ -91,7 +92,7 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setEditTriggers(QAbstractItemView::EditKeyPressed);
     list_->setAccessibleName(tr("What waits in the tray"));
-    row->addWidget(list_);
+    row->addWidget(list_, 1);
     auto* work = new QVBoxLayout;
     work->setSpacing(8);
     pair_ = new QWidget;
@@ -111,14 +112,14 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     page_->setMinimumSize(200, 200);
     page_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
     page_->setAccessibleName(tr("The page it becomes"));
-    side(tr("As it came: drag corners and sides"), corners_);
+    side(tr("As it came"), corners_);
     side(tr("As a page"), page_);
     work->addWidget(pair_, 1);
     warning_ = new QLabel;
     warning_->setWordWrap(true);
     work->addWidget(warning_);
     work->addWidget(build_tools());
-    row->addLayout(work, 1);
+    row->addLayout(work, 3);
     column->addLayout(row, 1);
     empty_ =
         remark(tr("Nothing waits here.\n\nBring in photographs and scans, or let files go over the window. "
@@ -167,17 +168,12 @@ QWidget* IntakeTray::build_tools() {
     auto* rows = new QVBoxLayout(box);
     rows->setContentsMargins(0, 0, 0, 0);
     rows->setSpacing(8);
-    auto* first = new QHBoxLayout;
     look_ = new QComboBox;
     look_->addItem(tr("Clean, inks in their colours"), static_cast<int>(Look::clean));
     look_->addItem(tr("Grey"), static_cast<int>(Look::grey));
     look_->addItem(tr("Black and white"), static_cast<int>(Look::black_white));
     look_->addItem(tr("As it came"), static_cast<int>(Look::original));
     look_->setAccessibleName(tr("How the page looks"));
-    look_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    look_->setMinimumContentsLength(12);
-    look_->setMaximumWidth(240);
-    look_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     rules_ = new QCheckBox(tr("Without rules and holes"));
     dpi_ = new QComboBox;
     for (const int dpi : {100, 150, kUsualDpi, 300, 400, kMostDpi}) dpi_->addItem(tr("%1 dots an inch").arg(dpi), dpi);
@@ -198,43 +194,31 @@ QWidget* IntakeTray::build_tools() {
     again_ = new QPushButton(tr("Find the sheet"));
     all_alike_ = new QPushButton(tr("All look like this"));
     for (QPushButton* b : {whole_, again_, all_alike_}) b->setProperty("secondary", true);
-    first->addWidget(look_);
-    first->addWidget(rules_);
-    first->addWidget(dpi_);
-    first->addStretch();
-    first->addWidget(undo_);
-    rows->addLayout(first);
-    auto* second = new QHBoxLayout;
-    for (QPushButton* b : {again_, whole_, all_alike_}) second->addWidget(b);
-    second->addStretch();
-    second->addWidget(left_turn_);
-    second->addWidget(right_turn_);
-    second->addWidget(angle_);
-    rows->addLayout(second);
-    auto* third = new QHBoxLayout;
+    auto* turns = new QWidget;  // they stay together
+    auto* turning = new QHBoxLayout(turns);
+    turning->setContentsMargins(0, 0, 0, 0);
+    for (QWidget* w : std::initializer_list<QWidget*>{left_turn_, right_turn_, angle_}) turning->addWidget(w);
+    auto* tools = new WrapRow(8);
+    for (QWidget* w : std::initializer_list<QWidget*>{look_, rules_, dpi_, turns, again_, whole_, all_alike_, undo_})
+        tools->addWidget(w);
+    rows->addLayout(tools);
     discard_ = new QPushButton(tr("Discard"));
-    discard_->setProperty("secondary", true);
-    third->addWidget(discard_);
-    third->addStretch();
-    third->addWidget(remark(tr("File in")));
     notebook_ = new QComboBox;
     notebook_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    notebook_->setMinimumContentsLength(8);
-    notebook_->setMaximumWidth(220);
-    notebook_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    notebook_->setMinimumContentsLength(14);
     notebook_->setAccessibleName(tr("The notebook to file in"));
-    third->addWidget(notebook_);
     file_ = new QPushButton(tr("File this"));
-    file_->setProperty("secondary", true);
     together_ = new QPushButton(tr("On one page"));
-    together_->setProperty("secondary", true);
     together_->setToolTip(tr("File those chosen side by side on one page, as pictures that can be moved"));
+    for (QPushButton* b : {discard_, file_, together_}) b->setProperty("secondary", true);
     file_all_ = new QPushButton(tr("File all"));
     file_all_->setProperty("primary", true);
-    third->addWidget(file_);
-    third->addWidget(together_);
-    third->addWidget(file_all_);
-    rows->addLayout(third);
+    auto* into = remark(tr("File in"));
+    into->setWordWrap(false);
+    auto* last = new WrapRow(8);
+    for (QWidget* w : std::initializer_list<QWidget*>{into, notebook_, file_all_, file_, together_, discard_})
+        last->addWidget(w);
+    rows->addLayout(last);
 
     connect(look_, &QComboBox::activated, this, [this] {
         change([&](IntakeEntry& e) { e.treatment.look = static_cast<Look>(look_->currentData().toInt()); });
@@ -302,6 +286,24 @@ std::vector<IntakeId> IntakeTray::chosen_ids() const {
     return out;
 }
 
+void IntakeTray::fill(QListWidgetItem& item, const Listed& listed) {
+    const IntakeEntry& e = listed.entry;
+    const QString faults = faults_of(e);
+    QString text = QString::fromStdString(e.name);
+    if (!e.looked_at)
+        text += tr("\nnot looked at yet");
+    else if (!faults.isEmpty())
+        text += e.blurred ? tr("\n⚠ blurred") : e.glare ? tr("\n⚠ glare") : tr("\n⚠ few pixels");
+    item.setText(text);
+    item.setToolTip(faults);
+    item.setData(Qt::UserRole, QVariant::fromValue(e.id));
+    item.setFlags(Qt::ItemIsSelectable | Qt::ItemIsEnabled | Qt::ItemIsEditable);
+    if (listed.thumbnail.isNull()) return item.setIcon(no_picture_);
+    QIcon picture(QPixmap::fromImage(listed.thumbnail));
+    picture.addPixmap(QPixmap::fromImage(listed.thumbnail), QIcon::Selected);  // not tinted
+    item.setIcon(picture);
+}
+
 void IntakeTray::update_list() {
     filling_ = true;
     const IntakeEntry* before = chosen();
@@ -310,33 +312,25 @@ void IntakeTray::update_list() {
     const int row_before = list_->currentRow();
     const auto& entries = desk_.entries();
     while (list_->count() > static_cast<int>(entries.size())) delete list_->takeItem(list_->count() - 1);
-    while (list_->count() < static_cast<int>(entries.size())) list_->addItem(new QListWidgetItem);
     int row = -1;
+    bool others = false;
+    listed_.resize(entries.size());
     for (size_t i = 0; i < entries.size(); ++i) {
         const IntakeEntry& e = entries[i];
-        QListWidgetItem* item = list_->item(static_cast<int>(i));
-        QString text = QString::fromStdString(e.name);
-        if (!e.looked_at)
-            text += tr("\nnot looked at yet");
-        else if (!faults_of(e).isEmpty())
-            text += e.blurred ? tr("\n⚠ blurred") : e.glare ? tr("\n⚠ glare") : tr("\n⚠ few pixels");
-        item->setText(text);
-        item->setToolTip(faults_of(e));
-        item->setData(Qt::UserRole, QVariant::fromValue(e.id));
-        item->setFlags(Qt::ItemIsSelectable | Qt::ItemIsEnabled | Qt::ItemIsEditable);
-        const QImage small = desk_.thumbnail(e.id);
-        if (const QVariant key = small.cacheKey(); item->icon().isNull() || item->data(kPictureRole) != key) {
-            QIcon picture = icon(QStringLiteral("picture"));
-            if (!small.isNull()) {
-                picture = QIcon(QPixmap::fromImage(small));
-                picture.addPixmap(QPixmap::fromImage(small), QIcon::Selected);  // not tinted
-            }
-            item->setIcon(picture);
-            item->setData(kPictureRole, key);
-        }
-        item->setSelected(std::ranges::find(selected, e.id) != selected.end());
         if (e.id == was) row = static_cast<int>(i);
+        // Of hundreds one has changed, as a rule.
+        Listed now{e, desk_.thumbnail(e.id)};
+        if (listed_[i].entry == e && listed_[i].thumbnail.cacheKey() == now.thumbnail.cacheKey()) continue;
+        others = others || listed_[i].entry.id != e.id;
+        listed_[i] = std::move(now);
+        const bool fresh = static_cast<int>(i) == list_->count();
+        QListWidgetItem* item = fresh ? new QListWidgetItem : list_->item(static_cast<int>(i));
+        fill(*item, listed_[i]);
+        if (fresh) list_->addItem(item);
     }
+    if (others)
+        for (size_t i = 0; i < entries.size(); ++i)
+            list_->item(static_cast<int>(i))->setSelected(std::ranges::find(selected, entries[i].id) != selected.end());
     if (row < 0 && !entries.empty()) row = std::clamp(row_before, 0, static_cast<int>(entries.size()) - 1);
     const bool moved = row >= 0 && entries[static_cast<size_t>(row)].id != was;
     if (row >= 0) {
@@ -449,6 +443,9 @@ void IntakeTray::keyPressEvent(QKeyEvent* event) {
 
 void IntakeTray::restyle() {
     const Theme& t = theme();
+    no_picture_ = icon(QStringLiteral("picture"));
+    for (int i = 0; i < list_->count(); ++i)
+        if (listed_[static_cast<size_t>(i)].thumbnail.isNull()) list_->item(i)->setIcon(no_picture_);
     for (QToolButton* b : tools_) b->setIcon(icon(b->property("icon_name").toString()));
     setStyleSheet(QStringLiteral("#intake { background: %1; }").arg(t.desk.name()));
     setAttribute(Qt::WA_StyledBackground);

@@ -42,7 +42,12 @@ protected:
 private:
     QWidget* build_tools();
     QToolButton* tool(const QString& icon_name, const QString& tip);
+    struct Listed {  // as the list shows it
+        IntakeEntry entry;
+        QImage thumbnail;
+    };
     void update_list();
+    void fill(QListWidgetItem& item, const Listed& listed);
     void update_tools();
     void choose(IntakeId id);
     void show_entry(const ShownEntry& entry);
@@ -64,6 +69,8 @@ private:
     QProgressBar* progress_;
     QWidget* pair_;
     std::vector<QToolButton*> tools_;
+    QIcon no_picture_;
+    std::vector<Listed> listed_;
     QImage shown_page_;
     IntakeId shown_ = 0;
     bool filling_ = false;

@@ -7,6 +7,9 @@
 namespace fernleaf {
 namespace {
 
+constexpr int kLightPx = 400;   // longer side of the copy in which the light on the paper is looked for
+constexpr int kStrokesPx = 17;  // of it: narrower things are on the paper
+constexpr double kLightSigma = 2;
 constexpr int kFaintest = 22;         // darker than the paper by this many of 255, at least
 constexpr int kFaintestRule = 12;     // and rules by this many
 constexpr double kRuleShare = 0.18;   // of the picture's width: a thin run this long is a printed rule
@@ -14,20 +17,26 @@ constexpr double kLeastRulePx = 150;  // on a small note a word is as long as th
 constexpr int kRuleThicknessPx = 4;
 constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt
 constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
+constexpr double kFaintDot = 0.1;  // where no rule is that it could be left of: a blurred dot is that small
 constexpr int kMarginPx = 3, kAlongPx = 12;
 constexpr double kBroad = 2.5;   // strokes: broader things at the border are none
+constexpr double kBare = 0.4;    // of a rule's places, by darkness: there nothing was written
 constexpr double kOnRule = 1.4;  // as dark as a rule mostly is: darker is a stroke on it
-constexpr double kMostSlope = 0.052, kSlopeStep = 0.004;
+constexpr double kMostSlope = 0.088, kSlopeStep = 0.004;
 constexpr int kSlopePx = 850;  // width of the copy in which the slope is looked for
+// A page that curls, or was not laid quite flat, has other slopes in other places: it is gone over in parts.
+constexpr double kStrip = 0.36, kStripStep = 0.16;  // of the picture's width
+constexpr double kBand = 0.37, kBandStep = 0.315;   // and height
 
 cv::Mat darkness(const cv::Mat& grey) {
     cv::Mat small, paper;
-    const double shrink = std::min(1.0, 200.0 / std::max(grey.cols, grey.rows));
+    const double shrink = std::min(1.0, static_cast<double>(kLightPx) / std::max(grey.cols, grey.rows));
     cv::resize(grey, small, {}, shrink, shrink, cv::INTER_AREA);
-    // The paper is what remains when dark strokes are closed over; then smoothed, as light is.
-    const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_ELLIPSE, {9, 9});
+    // The paper is what remains when dark strokes are closed over: shadows keep their edges. Then it is smoothed, no
+    // more than these edges bear.
+    const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_ELLIPSE, {kStrokesPx, kStrokesPx});
     cv::morphologyEx(small, small, cv::MORPH_CLOSE, kernel);
-    cv::GaussianBlur(small, small, {}, 5);
+    cv::GaussianBlur(small, small, {}, kLightSigma);
     cv::resize(small, paper, grey.size(), 0, 0, cv::INTER_CUBIC);
     cv::Mat flat;
     cv::divide(grey, paper, flat, 255);
@@ -69,30 +78,32 @@ cv::Mat runs(const cv::Mat& mask, int length) {
 }
 
 struct Rules {
-    cv::Mat free;  // no stroke lies there
-    cv::Mat all;   // as dark as rules are, whatever crosses them
+    explicit Rules(cv::Size size) : free(size, CV_8U, cv::Scalar(0)), all(free.clone()), under(free.clone()) {}
+    cv::Mat free;   // no stroke lies there
+    cv::Mat all;    // as dark as rules are, whatever crosses them
+    cv::Mat under;  // a stroke lies on the rule
 };
 
-// Of rules that run across. faint: what is darker than paper at all; ink: what is as dark as ink; dark: how dark all
-// is.
-Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
-    const auto length_in = [&](const cv::Mat& m) {
-        const double least = kLeastRulePx * m.cols / faint.cols;
-        return static_cast<int>(std::max(kRuleShare * m.cols, least));
-    };
+// Of rules that run across, at least so long. faint: what is darker than paper at all; ink: what is as dark as ink;
+// dark: how dark all is.
+Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark, double length_px, double shrink) {
+    const auto length_in = [&](const cv::Mat& m) { return static_cast<int>(length_px * m.cols / faint.cols); };
     cv::Mat small;
-    const double shrink = std::min(1.0, static_cast<double>(kSlopePx) / faint.cols);
     cv::resize(faint, small, {}, shrink, shrink, cv::INTER_AREA);
     cv::threshold(small, small, 60, 255, cv::THRESH_BINARY);
     // At the right slope the rules fill few rows, and those wholly.
     double slope = 0, most = 0;
-    for (double s = -kMostSlope; s < kMostSlope + 1e-9; s += kSlopeStep) {
-        cv::Mat rows;
-        cv::reduce(runs(sheared(small, s), length_in(small)) / 255, rows, 1, cv::REDUCE_SUM, CV_64F);
-        const double filled = rows.dot(rows);
-        if (filled > most) most = filled, slope = s;
-    }
-    Rules out{cv::Mat(faint.size(), CV_8U, cv::Scalar(0)), cv::Mat(faint.size(), CV_8U, cv::Scalar(0))};
+    const auto look = [&](double from, double to, double step) {
+        for (double s = from; s < to + 1e-9; s += step) {
+            cv::Mat rows;
+            cv::reduce(runs(sheared(small, s), length_in(small)) / 255, rows, 1, cv::REDUCE_SUM, CV_64F);
+            const double filled = rows.dot(rows);
+            if (filled > most) most = filled, slope = s;
+        }
+    };
+    look(-kMostSlope, kMostSlope, 2 * kSlopeStep);
+    if (most > 0) look(slope - kSlopeStep, slope + kSlopeStep, 2 * kSlopeStep);
+    Rules out(faint.size());
     if (most <= 0) return out;
     const cv::Mat straight = sheared(faint, slope), written = sheared(ink, slope), depth = sheared(dark, slope);
     const cv::Mat rules = runs(straight, length_in(faint));
@@ -115,23 +126,44 @@ Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
             cuts.push_back(cut);
             darkness.push_back(cut.darkest);
         }
-        const double usual = median(std::move(darkness));
+        const double usual = quantile(std::move(darkness), kBare);
         for (int x = box.x; x < box.br().x; ++x) {
             const auto& [top, bottom, darkest] = cuts[static_cast<size_t>(x - box.x)];
             // Darker than the rule: a stroke lies on it. Ink just above and below: one runs through it.
-            if (darkest > kOnRule * usual + kFaintestRule) continue;
+            const bool under = darkest > kOnRule * usual + kFaintestRule;
             const auto inked = [&](int y) {
                 return y >= 0 && y < faint.rows && written.at<uchar>(y, x) != 0 && rules.at<uchar>(y, x) == 0;
             };
             bool crossed = false;
             for (int k = 1; k <= kRuleThicknessPx && !crossed; ++k) crossed = inked(top - k) && inked(bottom + k);
             for (int y = std::max(0, top - 1); y <= std::min(faint.rows - 1, bottom + 1); ++y) {
-                out.all.at<uchar>(y, x) = 255;
-                if (!crossed) out.free.at<uchar>(y, x) = 255;
+                (under ? out.under : out.all).at<uchar>(y, x) = 255;
+                if (!under && !crossed) out.free.at<uchar>(y, x) = 255;
             }
         }
     }
-    return {sheared(out.free, -slope) & faint, sheared(out.all, -slope) & faint};
+    for (cv::Mat* mask : {&out.free, &out.all, &out.under}) *mask = sheared(*mask, -slope) & faint;
+    return out;
+}
+
+Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
+    const double length = std::max(kRuleShare * faint.cols, kLeastRulePx);
+    const double shrink = std::min(1.0, static_cast<double>(kSlopePx) / faint.cols);
+    Rules out(faint.size());
+    const auto range = [](double begin, double share, int all) {
+        const int first = static_cast<int>(begin * all);
+        return cv::Range(first, std::min(all, first + static_cast<int>(share * all) + 1));
+    };
+    for (double left = 0; left < 1 - kStrip + kStripStep / 2; left += kStripStep)
+        for (double top = 0; top < 1 - kBand + kBandStep / 2; top += kBandStep) {
+            const cv::Range columns = range(left, kStrip, faint.cols), rows = range(top, kBand, faint.rows);
+            const Rules found = across(faint(rows, columns), ink(rows, columns), dark(rows, columns), length, shrink);
+            out.free(rows, columns) |= found.free;
+            out.all(rows, columns) |= found.all;
+            out.under(rows, columns) |= found.under;
+        }
+    out.free -= out.under, out.all -= out.under;
+    return out;
 }
 
 // Four times the mean distance of a bar's pixels from what is outside is its width and two; of pieces the one in the
@@ -184,16 +216,21 @@ InkMask ink_mask(const cv::Mat& grey) {
     }
     cv::distanceTransform(ink, distances, cv::DIST_L2, 3);
     out.stroke_px = width_of_strokes(distances, out.labels, all);
-    const double dot = kLeastDot * out.stroke_px * out.stroke_px;
+    const double nib = out.stroke_px * out.stroke_px;
+    cv::Mat by_rules;
+    cv::dilate(out.rules, by_rules, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
     const cv::Rect inner(kMarginPx, kMarginPx, grey.cols - 2 * kMarginPx, grey.rows - 2 * kMarginPx);
     for (const InkPiece& piece : all) {
-        if (piece.area < dot) continue;
+        if (piece.area < kFaintDot * nib) continue;
+        if (piece.area < kLeastDot * nib &&
+            cv::countNonZero((out.labels(piece.box) == piece.label) & by_rules(piece.box)) > 0)
+            continue;
         if ((piece.box & inner) != piece.box) {
             // At the picture's border: what lies beside the sheet is a broad patch, fills a corner or runs along.
             double broadest = 0;
             cv::minMaxLoc(distances(piece.box), nullptr, &broadest);
             const bool along = std::min(piece.box.width, piece.box.height) < kAlongPx &&
-                               std::max(piece.box.width, piece.box.height) > 3 * kAlongPx;
+                               std::max(piece.box.width, piece.box.height) > 2 * kAlongPx;
             const bool corner = (piece.box.x < inner.x || piece.box.br().x > inner.br().x) &&
                                 (piece.box.y < inner.y || piece.box.br().y > inner.br().y);
             if (along || corner || 2 * broadest > kBroad * out.stroke_px) continue;
