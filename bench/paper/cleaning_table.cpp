@@ -7,6 +7,7 @@
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
 #include "bench/reading/errors.h"
+#include "paper/ink_mask.h"
 #include "paper/printed_text.h"
 #include "paper/sheet_finding.h"
 #include "paper/sheet_picture.h"
@@ -22,30 +23,31 @@ double peak_megabytes() {
     return 0;
 }
 
-// How far the ink on a cleaned page is from the colour of its pen: the darkest pixel about each point of the strokes,
-// in the middle of all.
-double ink_error(const cv::Mat& page, const DrawnSheet& sheet) {
-    const double px = page.cols / sheet.width_mm;
-    std::vector<double> errors;
-    for (const Stroke& s : sheet.strokes)
-        for (const InkPoint& p : s.points) {
-            const cv::Rect about =
-                cv::Rect(static_cast<int>(p.at.x * px) - 2, static_cast<int>(p.at.y * px) - 2, 5, 5) &
-                cv::Rect({}, page.size());
-            if (about.empty()) continue;
-            cv::Vec3b darkest(255, 255, 255);
-            for (int y = about.y; y < about.br().y; ++y)
-                for (int x = about.x; x < about.br().x; ++x)
-                    if (const cv::Vec3b c = page.at<cv::Vec3b>(y, x);
-                        c[0] + c[1] + c[2] < darkest[0] + darkest[1] + darkest[2])
-                        darkest = c;
-            const uint32_t rgb =
-                static_cast<uint32_t>(darkest[2]) << 16 | static_cast<uint32_t>(darkest[1]) << 8 | darkest[0];
-            errors.push_back(colour_error(lab_of(rgb), lab_of(s.pen.colour)));
+// How far the ink on a cleaned page is from the colour of its pen, in the mean over the middles of its strokes: places
+// of ink that are farther from its border than those about them.
+double ink_error(const cv::Mat& page, uint32_t pen) {
+    const InkMask found = ink_of_page(page);
+    cv::Mat ink(found.dark.size(), CV_8U, cv::Scalar(0)), inside, farthest;
+    for (const InkPiece& piece : found.pieces) ink(piece.box).setTo(255, found.labels(piece.box) == piece.label);
+    cv::distanceTransform(ink, inside, cv::DIST_L2, 5);
+    cv::dilate(inside, farthest, cv::getStructuringElement(cv::MORPH_RECT, {3, 3}));
+    double sum = 0, count = 0;
+    for (int y = 0; y < ink.rows; ++y)
+        for (int x = 0; x < ink.cols; ++x) {
+            if (ink.at<uchar>(y, x) == 0 || inside.at<float>(y, x) < farthest.at<float>(y, x)) continue;
+            // The mask may be smaller than the page: its middle is right within a pixel.
+            cv::Vec3b c(255, 255, 255);
+            const cv::Point at(x * page.cols / ink.cols, y * page.rows / ink.rows);
+            for (const cv::Point off : {cv::Point(0, 0), {-1, 0}, {1, 0}, {0, -1}, {0, 1}}) {
+                const cv::Point p = at + off;
+                if (!cv::Rect({}, page.size()).contains(p)) continue;
+                const auto v = page.at<cv::Vec3b>(p);
+                if (v[0] + v[1] + v[2] < c[0] + c[1] + c[2]) c = v;
+            }
+            const uint32_t rgb = static_cast<uint32_t>(c[2]) << 16 | static_cast<uint32_t>(c[1]) << 8 | c[0];
+            sum += colour_error(lab_of(rgb), lab_of(pen)), ++count;
         }
-    double sum = 0;
-    for (const double e : errors) sum += e;
-    return errors.empty() ? 0 : sum / static_cast<double>(errors.size());
+    return sum / std::max(1.0, count);
 }
 
 std::string read_all(const cv::Mat& page, const Reader& reader) {
@@ -81,7 +83,7 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
             const cv::Mat clean = cleaned(flat, Look::clean);
             const auto d = Clock::now();
             finding += seconds(a, b), laying += seconds(b, c), cleaning += seconds(c, d);
-            photo_colour += ink_error(clean, sheet);
+            photo_colour += ink_error(clean, sheet.ink);
             ++photographs;
         }
         cv::setNumThreads(threads);
@@ -90,7 +92,7 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
         plain.look = bare.look = Look::clean;
         bare.without_rules = true;
         const cv::Mat kept = treated(sheet.pixels, plain);
-        flat_colour += ink_error(kept, sheet);
+        flat_colour += ink_error(kept, sheet.ink);
         const auto e = Clock::now();
         with_rules.add(truth, read_all(kept, reader));
         reading += seconds(e, Clock::now());

@@ -76,7 +76,7 @@ void measure(const DrawnSheet& sheet, const cv::Mat& page, const Reader& reader,
     double error = 0, width = 0, way = 0;
     for (const Stroke& s : ink.strokes) {
         const double length = path_length(s);
-        error += length * colour_error(lab_of(s.pen.colour), lab_of(pen.colour));
+        error += length * colour_error(lab_of(s.pen.colour), lab_of(sheet.ink));
         width += length * static_cast<double>(s.pen.width_mm);
         way += length;
     }

@@ -21,6 +21,12 @@ constexpr int kLongSidePx = 4000;  // twelve megapixels, as telephones take them
 constexpr std::array<std::array<double, 2>, 5> kSizesMm{{{210, 297}, {148, 210}, {216, 279}, {297, 210}, {127, 203}}};
 constexpr std::array<uint32_t, 6> kInks{0x1E2A44, 0x1C3F94, 0x202020, 0x8A1F2B, 0x1F5B3A, 0x4A4A52};
 
+// Ink lets some of the paper's colour through: it takes its share of each part of the light.
+uint32_t on_paper(uint32_t ink, const cv::Vec3b& paper) {
+    const auto part = [&](int shift, int channel) { return ((ink >> shift & 255U) * paper[channel] / 255) << shift; };
+    return part(16, 2) | part(8, 1) | part(0, 0);
+}
+
 }  // namespace
 
 // None that print is told by (training/print_head.cpp).
@@ -50,7 +56,8 @@ DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, C
 
     WritingStyle style;
     style.x_height_mm = between(1.8, 2.6);
-    style.pen.colour = kInks[random() % kInks.size()];
+    out.ink = kInks[random() % kInks.size()];
+    style.pen.colour = on_paper(out.ink, out.pixels.at<cv::Vec3b>(0, 0));
     style.pen.width_mm = static_cast<float>(between(0.25, 0.45));
     QFont face(QString::fromStdString(faces[random() % faces.size()]));
     face.setPixelSize(px(between(3.2, 4.6)));

@@ -24,6 +24,7 @@ struct DrawnSheet {
     double width_mm = 0;
     std::vector<DrawnLine> lines;
     std::vector<Stroke> strokes;  // of what is written, mm
+    uint32_t ink = 0;             // the pen's colour on white paper, 0xRRGGBB
 };
 
 enum class Content { written, printed, both };  // both: lines of either kind by turns, as on a form

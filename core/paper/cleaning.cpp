@@ -5,6 +5,7 @@
 
 #include "base/geometry.h"
 #include "base/quantile.h"
+#include "paper/pen_blur.h"
 
 namespace fernleaf {
 namespace {
@@ -23,12 +24,6 @@ constexpr double kMostBlurMm = 0.3;    // more, and the strokes of letters run t
 constexpr double kGlareShare = 0.004;  // of the sheet
 constexpr int kMirrored = 251, kUsualPaperLight = 215;  // grey levels: a lamp is lighter, paper about it darker
 constexpr double kLeastDpi = 85;
-
-cv::Mat flattened(const cv::Mat& pixels) {
-    cv::Mat flat;
-    cv::divide(pixels, paper_light(pixels), flat, 255 / kWhite);
-    return flat;
-}
 
 // The deviation of the Gaussian that the picture's edges seem to be blurred by, px: an edge so blurred rises by its
 // height over sqrt(2 pi) deviations a pixel at its steepest. 0 without edges.
@@ -76,13 +71,22 @@ cv::Mat paper_light(const cv::Mat& pixels) {
     return light;
 }
 
+cv::Mat evenly_lit(const cv::Mat& pixels) {
+    cv::Mat flat;
+    cv::divide(pixels, paper_light(pixels), flat, 255 / kWhite);
+    return flat;
+}
+
 cv::Mat cleaned(const cv::Mat& pixels, Look look) {
     if (look == Look::original || pixels.empty()) return pixels;
-    cv::Mat flat = flattened(pixels);
-    if (look == Look::clean) return flat;
+    const cv::Mat flat = evenly_lit(pixels);
+    if (look == Look::clean) return with_full_ink(flat);
     cv::Mat grey;
+    if (look == Look::grey) {
+        cv::cvtColor(with_full_ink(flat), grey, cv::COLOR_BGR2GRAY);
+        return three(grey);
+    }
     cv::cvtColor(flat, grey, cv::COLOR_BGR2GRAY);
-    if (look == Look::grey) return three(grey);
     // Ink is darker than what surrounds it, and dark at all.
     cv::Mat about, ink;
     const int block = std::max(15, grey.cols * kThresholdMm10 / 2100) | 1;

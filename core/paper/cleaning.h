@@ -2,6 +2,7 @@
 //
 // The light on the paper is what remains when dark strokes are closed over in each channel of a small copy (grey-scale
 // closing; Serra 1982), smoothed; dividing by it is von Kries's adaptation to the paper's white, everywhere by itself.
+// Strokes that a camera blurred into the paper get their darkness back (pen_blur.h).
 #pragma once
 
 #include <opencv2/core.hpp>
@@ -12,6 +13,9 @@ namespace fernleaf {
 
 // pixels: a flat sheet, CV_8UC3, BGR; so is what is given back, in every look.
 cv::Mat cleaned(const cv::Mat& pixels, Look look);
+
+// A page as it would be under even light, white where it is paper: CV_8UC3, as pixels is.
+cv::Mat evenly_lit(const cv::Mat& pixels);
 
 // The light on the paper, as bright as the paper there: of the picture's size and type.
 cv::Mat paper_light(const cv::Mat& pixels);

@@ -22,8 +22,9 @@ constexpr int kMarginPx = 3, kAlongPx = 12;
 constexpr double kBroad = 2.5;   // strokes: broader things at the border are none
 constexpr double kBare = 0.4;    // of a rule's places, by darkness: there nothing was written
 constexpr double kOnRule = 1.4;  // as dark as a rule mostly is: darker is a stroke on it
-constexpr double kMostSlope = 0.088, kSlopeStep = 0.004;
-constexpr int kSlopePx = 850;  // width of the copy in which the slope is looked for
+constexpr double kMostSlope = 0.204, kSlopeStep = 0.004;
+constexpr int kSlopePx = 850;   // width of the copy in which the slope is looked for
+constexpr int kFaintHere = 60;  // of 255: so much of a pixel of a copy is darker than paper
 // A page that curls, or was not laid quite flat, has other slopes in other places: it is gone over in parts.
 constexpr double kStrip = 0.36, kStripStep = 0.16;  // of the picture's width
 constexpr double kBand = 0.37, kBandStep = 0.315;   // and height
@@ -88,12 +89,13 @@ struct Rules {
 // dark: how dark all is.
 Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark, double length_px, double shrink) {
     const auto length_in = [&](const cv::Mat& m) { return static_cast<int>(length_px * m.cols / faint.cols); };
-    cv::Mat small;
-    cv::resize(faint, small, {}, shrink, shrink, cv::INTER_AREA);
-    cv::threshold(small, small, 60, 255, cv::THRESH_BINARY);
-    // At the right slope the rules fill few rows, and those wholly.
+    // At the right slope the rules fill few rows, and those wholly. It is looked for in copies, the smaller first.
     double slope = 0, most = 0;
-    const auto look = [&](double from, double to, double step) {
+    const auto look = [&](double scale, double from, double to, double step) {
+        cv::Mat small;
+        cv::resize(faint, small, {}, scale, scale, cv::INTER_AREA);
+        cv::threshold(small, small, kFaintHere, 255, cv::THRESH_BINARY);
+        most = 0;
         for (double s = from; s < to + 1e-9; s += step) {
             cv::Mat rows;
             cv::reduce(runs(sheared(small, s), length_in(small)) / 255, rows, 1, cv::REDUCE_SUM, CV_64F);
@@ -101,8 +103,8 @@ Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark, doub
             if (filled > most) most = filled, slope = s;
         }
     };
-    look(-kMostSlope, kMostSlope, 2 * kSlopeStep);
-    if (most > 0) look(slope - kSlopeStep, slope + kSlopeStep, 2 * kSlopeStep);
+    look(shrink / 2, -kMostSlope, kMostSlope, 3 * kSlopeStep);
+    if (most > 0) look(shrink, slope - 3 * kSlopeStep, slope + 3 * kSlopeStep, kSlopeStep);
     Rules out(faint.size());
     if (most <= 0) return out;
     const cv::Mat straight = sheared(faint, slope), written = sheared(ink, slope), depth = sheared(dark, slope);

@@ -7,6 +7,7 @@
 
 #include "base/quantile.h"
 #include "paper/cleaning.h"
+#include "paper/pen_blur.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
 #include "paper/stroke_tracing.h"
@@ -17,9 +18,8 @@ namespace {
 constexpr double kReadingShare = 0.6;  // of the time: telling print from writing
 constexpr double kCore = 0.8;          // of a piece's darkness: the rest is its soft border
 constexpr double kSteepest = 0.8;      // of its steepness: its border
-constexpr double kThinnestPx = 0.6, kMostBlur = 6, kLeastPeak = 0.35;
+constexpr double kLeastPeak = 0.35;
 constexpr double kBlurShare = 0.9;  // of what borders tell: strokes bend and cross, too
-constexpr int kRounds = 24;         // of halving
 constexpr int kFiner = 2;           // strokes are looked for in pixels so much finer
 constexpr double kLocal = 0.45, kSharpening = 4;
 constexpr double kBorder = 0.5;                     // of a piece's darkness
@@ -41,42 +41,6 @@ struct Piece {
     double edge = 0;  // a px: how steeply it darkens at its border, in parts of its darkness
     std::vector<TracedStroke> strokes;
 };
-
-// What a bar of ink becomes in a blurred picture (a Gaussian, besides what pixels blur): how dark its middle is, in
-// parts of its darkness, and how steep its border.
-struct SeenBar {
-    double peak = 0, edge = 0;
-};
-
-SeenBar seen_bar(double width, double blur) {
-    const double sigma = std::sqrt(blur * blur + 1.0 / 12);
-    const auto profile = [&](double x) {
-        const double root = std::sqrt(2.0) * sigma;
-        return 0.5 * (std::erf((x + width / 2) / root) - std::erf((x - width / 2) / root));
-    };
-    return {profile(0), (profile(width / 2 - 1) - profile(width / 2 + 1)) / 2};
-}
-
-// The width of a bar that seems so wide: as much ink at the darkness of its middle.
-double width_behind(double seen, double blur) {
-    double low = kThinnestPx, high = seen;
-    for (int i = 0; i < kRounds && low < high; ++i) {
-        const double w = (low + high) / 2;
-        (w / seen_bar(w, blur).peak < seen ? low : high) = w;
-    }
-    return std::max(kThinnestPx, (low + high) / 2);
-}
-
-// The blur (px) in which bars that seem so wide have so steep a border.
-double blur_of(double seen_width, double edge) {
-    double low = 0, high = kMostBlur;
-    for (int i = 0; i < kRounds; ++i) {
-        const double blur = (low + high) / 2;
-        const SeenBar bar = seen_bar(width_behind(seen_width, blur), blur);
-        (bar.edge / bar.peak > edge ? low : high) = blur;
-    }
-    return (low + high) / 2;
-}
 
 // As wide as strokes of these ways have to be to make so much ink, whatever the blur.
 double width_of(const Piece& piece) {
@@ -274,7 +238,7 @@ LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& re
     const InkMask& ink = scanned.ink;
     const cv::Size size = ink.dark.size();
     cv::Mat clean;
-    cv::resize(cleaned(page, Look::clean), clean, size, 0, 0, cv::INTER_AREA);
+    cv::resize(evenly_lit(page), clean, size, 0, 0, cv::INTER_AREA);
 
     std::vector<Piece> pieces;
     for (size_t l = 0; l < scanned.lines.size(); ++l) {
