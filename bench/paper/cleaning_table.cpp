@@ -68,7 +68,7 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
     const auto seconds = [](Clock::time_point a, Clock::time_point b) {
         return std::chrono::duration<double>(b - a).count();
     };
-    for (size_t i = 0; i < bench.count; ++i) {
+    for (size_t i = bench.first; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
         const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, Content::written, random);
         if (sheet.strokes.empty()) continue;

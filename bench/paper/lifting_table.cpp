@@ -112,7 +112,7 @@ void print_row(const char* name, const Sums& s) {
 
 void lifting_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
     Sums flat, photographed;
-    for (size_t i = 0; i < bench.count; ++i) {
+    for (size_t i = bench.first; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
         const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, Content::written, random);
         if (sheet.strokes.empty()) continue;

@@ -1,7 +1,7 @@
 // Paper: how well sheets are found in photographs, straightened, cleaned and read. The photographs are made
 // (tools/photo.h) of sheets drawn for it (bench/paper/sheets.h).
 //
-//   paper_bench HANDS TEXTS [TABLES] [--count N] [--seed N] [--failures DIRECTORY]
+//   paper_bench HANDS TEXTS [TABLES] [--first N] [--count N] [--seed N] [--failures DIRECTORY]
 //
 // HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, cleaning, lifting; all
 // without.
@@ -32,10 +32,13 @@ int main(int argc, char** argv) {
         return value;
     };
     if (const std::string n = option("--count"); !n.empty()) bench.count = std::stoul(n);
+    if (const std::string n = option("--first"); !n.empty()) bench.first = std::min(bench.count, std::stoul(n));
     if (const std::string n = option("--seed"); !n.empty()) bench.seed = static_cast<unsigned>(std::stoul(n));
     bench.failures = option("--failures");
     if (words.size() < 2) {
-        std::fprintf(stderr, "usage: paper_bench HANDS TEXTS [TABLES] [--count N] [--seed N] [--failures DIRECTORY]\n");
+        std::fprintf(
+            stderr,
+            "usage: paper_bench HANDS TEXTS [TABLES] [--first N] [--count N] [--seed N] [--failures DIRECTORY]\n");
         return 2;
     }
     std::vector<std::filesystem::path> files;

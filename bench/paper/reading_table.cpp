@@ -60,7 +60,7 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
         Errors flat, photographed, alone;
         size_t words = 0, told = 0;
         double seconds = 0;
-        for (size_t i = 0; i < bench.count; ++i) {
+        for (size_t i = bench.first; i < bench.count; ++i) {
             std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
             const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, content, random);
             const PhotographedPage photo = found_in_photograph(sheet, random);
@@ -87,7 +87,10 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
                 std::printf("%3zu tilt %.0f curl %.2f blur %.1f: flat %.1f, photographed %.1f; %d px\n", i,
                             photo.view.tilt_deg, photo.view.curl, photo.view.blur_px, one.cer(), seen.cer(),
                             photo.page.cols);
-                cv::imwrite((bench.failures / (std::to_string(i) + "_taken.jpg")).string(), photo.photo.pixels);
+                cv::imwrite((bench.failures /
+                             (std::string(names[static_cast<size_t>(content)]) + std::to_string(i) + "_taken.jpg"))
+                                .string(),
+                            photo.photo.pixels);
                 const std::string name = std::string(names[static_cast<size_t>(content)]) + std::to_string(i);
                 cv::imwrite((bench.failures / (name + "_flat.png")).string(), sheet.pixels);
                 if (there) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);
@@ -98,7 +101,7 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
             "%% of %zu words; %.2f s a flat page\n",
             names[static_cast<size_t>(content)], flat.cer(), photographed.cer(), alone.cer(),
             100.0 * static_cast<double>(told) / static_cast<double>(std::max<size_t>(words, 1)), words,
-            seconds / static_cast<double>(bench.count));
+            seconds / static_cast<double>(bench.count - bench.first));
     }
 }
 

@@ -51,7 +51,7 @@ void sheets_table(const PaperBench& bench) {
     std::map<std::string, Row> rows;
     Row all;
     double seconds = 0, least_true = 1, most_false = 0;
-    for (size_t i = 0; i < bench.count; ++i) {
+    for (size_t i = bench.first; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
         const bool several = i % 4 == 3;
         std::vector<cv::Mat> sheets;
@@ -106,7 +106,7 @@ void sheets_table(const PaperBench& bench) {
     for (const auto& [name, row] : rows) row.print(name.c_str());
     all.print("all");
     std::printf("least certainty of a sheet %.3f, most of what is none %.3f\n", least_true, most_false);
-    std::printf("%.2f s a picture\n", seconds / static_cast<double>(bench.count));
+    std::printf("%.2f s a picture\n", seconds / static_cast<double>(bench.count - bench.first));
 }
 
 }  // namespace fernleaf

@@ -14,7 +14,7 @@ namespace fernleaf {
 struct PaperBench {
     std::vector<Hand> hands;
     std::vector<std::string> texts;  // lines to write and print
-    size_t count = 100;              // of pictures
+    size_t first = 0, count = 100;   // of pictures: from the first up to the count
     unsigned seed = 1;
     std::filesystem::path failures;  // where pictures that went wrong are kept; empty: nowhere
 };

@@ -231,8 +231,8 @@ InkMask ink_mask(const cv::Mat& grey) {
             // At the picture's border: what lies beside the sheet is a broad patch, fills a corner or runs along.
             double broadest = 0;
             cv::minMaxLoc(distances(piece.box), nullptr, &broadest);
-            const bool along = std::min(piece.box.width, piece.box.height) < kAlongPx &&
-                               std::max(piece.box.width, piece.box.height) > 2 * kAlongPx;
+            const bool across_border = piece.box.y < inner.y || piece.box.br().y > inner.br().y;
+            const bool along = (across_border ? piece.box.height : piece.box.width) < kAlongPx;
             const bool corner = (piece.box.x < inner.x || piece.box.br().x > inner.br().x) &&
                                 (piece.box.y < inner.y || piece.box.br().y > inner.br().y);
             if (along || corner || 2 * broadest > kBroad * out.stroke_px) continue;

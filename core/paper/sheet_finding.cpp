@@ -36,12 +36,16 @@ constexpr double kUnseenContrast = 0.5;                       // where the pictu
 constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE76)
 constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
 constexpr double kLeastScore = 0.66;
-constexpr double kLeastFurther = 0.8;                   // of sheets after the first
-constexpr double kClear = 0.9;                          // such a score is a sheet whatever the ground's colour
-constexpr double kMostSlender = 5;                      // sheets after the first are no strips
-constexpr double kMostLikeGround = 0.12;                // of the ground that has a sheet's colour, for those
-constexpr double kOfTheBest = 0.1;                      // of a score: among those so near to the best is a sheet
+constexpr double kLeastFurther = 0.8;     // of sheets after the first
+constexpr double kClear = 0.9;            // such a score is a sheet whatever the ground's colour
+constexpr double kMostSlender = 5;        // sheets after the first are no strips
+constexpr double kMostLikeGround = 0.12;  // of the ground that has a sheet's colour, for those
+constexpr double kOfTheBest = 0.1;        // of a score: among those so near to the best is a sheet
+constexpr int kRulePx = 3;
+constexpr double kGoodLight = 80, kLeastLight = 8;      // of lightness
 constexpr double kSmoothest = 1 / 12.0;                 // of the places in a patch, that tell how rough it is
+constexpr double kSmooth = 0.1;                         // of the places beside one another, by how rough they are
+constexpr size_t kLeastPlaces = 20;                     // that tell anything
 constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
 constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is as light as a patch
 constexpr double kAllOfIt = 0.985;                      // of the picture: no sheet is to be told from it
@@ -131,18 +135,20 @@ bool meet(const EdgeLine& a, const EdgeLine& b, Point& where) {
     return true;
 }
 
-// Of lightness, 0 to 100, in windows of five pixels.
+// Of lightness in windows of five pixels, 0 to 100, as it would be in good light: a shadow makes nothing smoother.
 cv::Mat local_deviations(const cv::Mat& pixels, cv::Size size) {
     cv::Mat small, grey, mean, square;
     cv::resize(pixels, small, size, 0, 0, cv::INTER_AREA);
     cv::cvtColor(small, grey, cv::COLOR_BGR2GRAY);
+    // Printed rules and squares make no paper rough.
+    cv::morphologyEx(grey, grey, cv::MORPH_CLOSE, cv::getStructuringElement(cv::MORPH_RECT, {kRulePx, kRulePx}));
     grey.convertTo(grey, CV_32F, 100 / 255.0);
     cv::blur(grey, mean, {5, 5});
     cv::blur(grey.mul(grey), square, {5, 5});
     cv::Mat out = square - mean.mul(mean);
     cv::max(out, 0, out);
     cv::sqrt(out, out);
-    return out;
+    return out * kGoodLight / cv::max(mean, kLeastLight);
 }
 
 struct Candidate {
@@ -251,6 +257,25 @@ public:
         const double whole = static_cast<double>(picture_.lab.total());
         c.score = 0.22 * c.cover + 0.12 * c.least_cover + 0.24 * c.contrast + 0.1 * least + 0.04 * c.brighter +
                   0.20 * c.evenness + 0.08 * std::sqrt(std::min(1.0, area(c.corners) / whole));
+    }
+
+    // Whether what a larger sheet has more than a piece of it is as rough as the piece is: then it is the same paper.
+    bool same_paper(const Candidate& piece, const Candidate& whole) const {
+        constexpr int kPlaces = 24;
+        std::vector<cv::Point2f> outline;
+        for (const Point& p : piece.corners) outline.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+        std::array<std::vector<float>, 2> there;  // beside the piece, and in it
+        for (int row = 1; row < kPlaces; ++row)
+            for (int column = 1; column < kPlaces; ++column) {
+                const Point p =
+                    place_in(whole.corners, static_cast<double>(column) / kPlaces, static_cast<double>(row) / kPlaces);
+                if (!within(p)) continue;
+                const cv::Point2f at(static_cast<float>(p.x), static_cast<float>(p.y));
+                there[cv::pointPolygonTest(outline, at, false) > 0 ? 1 : 0].push_back(
+                    deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
+            }
+        if (there[0].size() < kLeastPlaces || there[1].size() < kLeastPlaces) return true;
+        return quantile(there[0], kSmooth) < kRougher * quantile(there[1], kSmooth) + kRoughMore;
     }
 
 private:
@@ -408,13 +433,13 @@ double shared_area(const std::array<Point, 4>& a, const std::array<Point, 4>& b)
 }
 
 // A shadow's edge parts a sheet into pieces that are nearly as good as the whole.
-const Candidate& whole_of(const Candidate& piece, const std::vector<Candidate>& all) {
+const Candidate& whole_of(const Candidate& piece, const std::vector<Candidate>& all, const Search& search) {
     const Candidate* largest = &piece;
     for (const Candidate& c : all) {
         if (c.score < piece.score - kNearlyAsGood) break;
         if (area(c.corners) > area(largest->corners) && c.cover > piece.cover - kNearlyAsGood &&
             c.contrast > piece.contrast - kNearlyAsGood && c.evenness > piece.evenness - kNearlyAsGood &&
-            shared_area(c.corners, piece.corners) > 0.95 * area(piece.corners))
+            shared_area(c.corners, piece.corners) > 0.95 * area(piece.corners) && search.same_paper(piece, c))
             largest = &c;
     }
     return *largest;
@@ -486,7 +511,7 @@ std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
     std::vector<std::array<Point, 4>> taken;
     for (const Candidate& best : judged) {
         if (out.size() == most || best.score < kLeastScore) break;
-        const Candidate& candidate = whole_of(best, judged);
+        const Candidate& candidate = whole_of(best, judged, search);
         const bool apart = std::ranges::all_of(taken, [&](const std::array<Point, 4>& other) {
             return shared_area(candidate.corners, other) < kMostShared * std::min(area(candidate.corners), area(other));
         });
