@@ -2,7 +2,6 @@
 
 #include <gtest/gtest.h>
 
-#include "paper/ink_mask.h"
 #include "paper/test_photo.h"
 
 namespace fernleaf {
@@ -64,28 +63,6 @@ TEST(Cleaning, TellsOfBlurGlareAndTooFewPixels) {
     EXPECT_TRUE(faults_of(sheet, 420).low_resolution);
     cv::circle(sheet, {500, 700}, 120, {255, 255, 255}, cv::FILLED);
     EXPECT_TRUE(faults_of(sheet, 210).glare);
-}
-
-TEST(InkMask, RulesAndSquaresAreNoInkAndStrokesOnThemStay) {
-    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
-    for (int y = 50; y < 1200; y += 40) cv::line(sheet, {0, y}, {850, y + 8}, 190, 2);  // a little aslant
-    for (int x = 50; x < 850; x += 40) cv::line(sheet, {x + 12, 0}, {x, 1200}, 190, 2);
-    cv::line(sheet, {200, 210}, {230, 270}, 40, 4, cv::LINE_AA);  // crosses a rule
-    cv::line(sheet, {400, 453}, {430, 454}, 40, 4, cv::LINE_AA);  // lies on one
-    const InkMask ink = ink_mask(sheet);
-    ASSERT_EQ(ink.pieces.size(), 2U);
-    for (const InkPiece& piece : ink.pieces)
-        EXPECT_GE(std::max(piece.box.width, piece.box.height), 28) << "whole: neither cut nor thinned";
-    EXPECT_GT(cv::countNonZero(ink.rules), 40000);
-}
-
-TEST(InkMask, WhatLooksInFromBesideTheSheetIsNoInk) {
-    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
-    scrawl(sheet, {{{{0, 0}, {850, 0}, {850, 1200}, {0, 1200}}}, {}});
-    const size_t before = ink_mask(sheet).pieces.size();
-    cv::rectangle(sheet, {0, 0}, {850, 2}, 60, cv::FILLED);                                        // a sliver of table
-    cv::fillConvexPoly(sheet, std::vector<cv::Point>{{850, 1200}, {850, 1120}, {790, 1200}}, 60);  // a torn corner
-    EXPECT_EQ(ink_mask(sheet).pieces.size(), before);
 }
 
 }  // namespace

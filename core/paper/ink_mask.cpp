@@ -17,6 +17,7 @@ constexpr double kLeastRulePx = 150;  // on a small note a word is as long as th
 constexpr int kRuleThicknessPx = 4;
 constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt
 constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
+constexpr double kThinnest = 0.4;  // of a stroke's width
 constexpr double kFaintDot = 0.1;  // where no rule is that it could be left of: a blurred dot is that small
 constexpr int kMarginPx = 3, kAlongPx = 12;
 constexpr double kBroad = 2.5;   // strokes: broader things at the border are none
@@ -199,9 +200,9 @@ InkMask ink_mask(const cv::Mat& grey) {
     const double least = std::max<double>(kFaintest, 0.75 * otsu);
     cv::threshold(soft, ink, least, 255, cv::THRESH_BINARY);
     cv::threshold(soft, faint, std::min<double>(kFaintestRule, least), 255, cv::THRESH_BINARY);
-    const Rules level = across(faint, ink, soft), upright = across(faint.t(), ink.t(), soft.t());
+    const Rules rows = across(faint, ink, soft), columns = across(faint.t(), ink.t(), soft.t());
     // Where rules cross one another nothing else need cross them.
-    out.rules = level.free | upright.free.t() | (level.all & upright.all.t());
+    out.rules = rows.free | columns.free.t() | (rows.all & columns.all.t());
     ink -= out.rules;
 
     cv::Mat stats, centres, distances;
@@ -224,18 +225,22 @@ InkMask ink_mask(const cv::Mat& grey) {
     const cv::Rect inner(kMarginPx, kMarginPx, grey.cols - 2 * kMarginPx, grey.rows - 2 * kMarginPx);
     for (const InkPiece& piece : all) {
         if (piece.area < kFaintDot * nib) continue;
-        if (piece.area < kLeastDot * nib &&
-            cv::countNonZero((out.labels(piece.box) == piece.label) & by_rules(piece.box)) > 0)
-            continue;
+        // What is left of a rule is small, or thinner than any pen.
+        const bool crumb =
+            piece.area < kLeastDot * nib || std::min(piece.box.width, piece.box.height) < kThinnest * out.stroke_px;
+        if (crumb && cv::countNonZero((out.labels(piece.box) == piece.label) & by_rules(piece.box)) > 0) continue;
         if ((piece.box & inner) != piece.box) {
-            // At the picture's border: what lies beside the sheet is a broad patch, fills a corner or runs along.
+            // At the picture's border: what lies beside the sheet is a broad patch, fills a corner or runs along; a
+            // rule that ends there is thin and long.
             double broadest = 0;
             cv::minMaxLoc(distances(piece.box), nullptr, &broadest);
-            const bool across_border = piece.box.y < inner.y || piece.box.br().y > inner.br().y;
-            const bool along = (across_border ? piece.box.height : piece.box.width) < kAlongPx;
+            const auto [thin, wide] = std::minmax({piece.box.width, piece.box.height});
+            const bool level = piece.box.y < inner.y || piece.box.br().y > inner.br().y;
+            const bool along = (level ? piece.box.height : piece.box.width) < kAlongPx;
+            const bool rule = thin < kAlongPx && wide > 2 * kAlongPx;
             const bool corner = (piece.box.x < inner.x || piece.box.br().x > inner.br().x) &&
                                 (piece.box.y < inner.y || piece.box.br().y > inner.br().y);
-            if (along || corner || 2 * broadest > kBroad * out.stroke_px) continue;
+            if (along || rule || corner || 2 * broadest > kBroad * out.stroke_px) continue;
         }
         out.pieces.push_back(piece);
     }

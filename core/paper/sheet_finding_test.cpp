@@ -79,6 +79,31 @@ TEST(SheetFinding, AScanThatIsAllPaperIsLeftWhole) {
     EXPECT_TRUE(find_sheets(scan, 1).empty()) << "a frame drawn on the sheet is none";
 }
 
+TEST(SheetFinding, SquaresOnASheetMakeItNoClothAndAShadeNoneSmoother) {
+    // Checked cloth, half of it in the shade; the sheet has squares.
+    cv::Mat photo = table({900, 1200}, {60, 70, 70}), grain(photo.size(), CV_8UC3);
+    for (int y = 0; y < 1200; y += 110)
+        for (int x = 0; x < 900; x += 110) {
+            const int light = 60 + 35 * (x / 110 % 2) + 35 * (y / 110 % 2);
+            cv::rectangle(photo, cv::Rect(x, y, 110, 110), cv::Scalar(light - 12, light, light), cv::FILLED);
+        }
+    cv::RNG rng(3);
+    rng.fill(grain, cv::RNG::NORMAL, 0, 5);
+    photo += grain;
+    cv::Mat below = photo.rowRange(700, 1200);
+    below *= 0.5;
+    lay_sheet(photo, kAslant, {215, 222, 222});
+    const auto& c = kAslant.corners;
+    for (double t = 0.03; t < 1; t += 0.03) {
+        const auto at = [](Point p) { return cv::Point(static_cast<int>(p.x), static_cast<int>(p.y)); };
+        cv::line(photo, at(c[0] * (1 - t) + c[1] * t), at(c[3] * (1 - t) + c[2] * t), {200, 180, 160}, 1, cv::LINE_AA);
+        cv::line(photo, at(c[0] * (1 - t) + c[3] * t), at(c[1] * (1 - t) + c[2] * t), {200, 180, 160}, 1, cv::LINE_AA);
+    }
+    const auto found = find_sheets(photo, 4);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, kAslant, 6);
+}
+
 TEST(SheetFinding, TakesTinyAndEmptyPictures) {
     EXPECT_TRUE(find_sheets(cv::Mat(), 1).empty());
     EXPECT_TRUE(find_sheets(cv::Mat(1, 4000, CV_8UC3, cv::Scalar::all(9)), 1).empty());

@@ -1,0 +1,93 @@
+#include "paper/ink_mask.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "paper/test_photo.h"
+
+namespace fernleaf {
+namespace {
+
+TEST(InkMask, RulesAndSquaresAreNoInkAndStrokesOnThemStay) {
+    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
+    for (int y = 50; y < 1200; y += 40) cv::line(sheet, {0, y}, {850, y + 8}, 190, 2);  // a little aslant
+    for (int x = 50; x < 850; x += 40) cv::line(sheet, {x + 12, 0}, {x, 1200}, 190, 2);
+    cv::line(sheet, {200, 210}, {230, 270}, 40, 4, cv::LINE_AA);  // crosses a rule
+    cv::line(sheet, {400, 453}, {430, 454}, 40, 4, cv::LINE_AA);  // lies on one
+    const InkMask ink = ink_mask(sheet);
+    ASSERT_EQ(ink.pieces.size(), 2U);
+    for (const InkPiece& piece : ink.pieces)
+        EXPECT_GE(std::max(piece.box.width, piece.box.height), 28) << "whole: neither cut nor thinned";
+    EXPECT_GT(cv::countNonZero(ink.rules), 40000);
+}
+
+TEST(InkMask, WhatLooksInFromBesideTheSheetIsNoInk) {
+    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
+    scrawl(sheet, {{{{0, 0}, {850, 0}, {850, 1200}, {0, 1200}}}, {}});
+    const size_t before = ink_mask(sheet).pieces.size();
+    cv::rectangle(sheet, {0, 0}, {850, 2}, 60, cv::FILLED);                                        // a sliver of table
+    cv::fillConvexPoly(sheet, std::vector<cv::Point>{{850, 1200}, {850, 1120}, {790, 1200}}, 60);  // a torn corner
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before);
+}
+
+// How much of the page is ink.
+int inked(const InkMask& ink) {
+    int area = 0;
+    for (const InkPiece& piece : ink.pieces) area += piece.area;
+    return area;
+}
+
+TEST(InkMask, AShadowsSoftEdgeIsNoInkAndWritingInItIs) {
+    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
+    scrawl(sheet, {{{{0, 0}, {850, 0}, {850, 1200}, {0, 1200}}}, {}});
+    const InkMask before = ink_mask(sheet);
+    for (int y = 0; y < sheet.rows; ++y)
+        for (int x = 0; x < sheet.cols; ++x) {
+            const double edge = 1 / (1 + std::exp((y - 500 - 0.3 * x) / 9.0));
+            sheet.at<uchar>(y, x) = cv::saturate_cast<uchar>(sheet.at<uchar>(y, x) * (0.42 + 0.58 * edge));
+        }
+    const InkMask after = ink_mask(sheet);
+    EXPECT_EQ(after.pieces.size(), before.pieces.size());
+    EXPECT_NEAR(inked(after), inked(before), 0.15 * inked(before));
+}
+
+TEST(InkMask, RulesOfAPageThatBendsAreTakenOutEverywhere) {
+    cv::Mat sheet(1200, 1000, CV_8U, cv::Scalar(240));
+    for (int y = 80; y < 1200; y += 40) {
+        std::vector<cv::Point> rule;  // level on the right, and steeper and steeper to the left
+        for (int x = 0; x <= 1000; x += 10)
+            rule.emplace_back(x, y + static_cast<int>(x < 500 ? 0.00005 * (500 - x) * (500 - x) : 0));
+        cv::polylines(sheet, std::vector{rule}, false, 195, 2, cv::LINE_AA);
+    }
+    const InkMask ink = ink_mask(sheet);
+    EXPECT_EQ(ink.pieces.size(), 0U);
+    EXPECT_GT(cv::countNonZero(ink.rules), 40000);
+    // A word on the steep part keeps its strokes.
+    cv::line(sheet, {120, 260}, {140, 300}, 40, 4, cv::LINE_AA);
+    cv::line(sheet, {160, 300}, {180, 260}, 40, 4, cv::LINE_AA);
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), 2U);
+}
+
+TEST(InkMask, DotsAreInkAndCrumbsOfRulesAreNot) {
+    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
+    for (int y = 50; y < 1200; y += 40) cv::line(sheet, {0, y}, {850, y}, 190, 2);
+    for (int x = 100; x < 700; x += 30) cv::line(sheet, {x, 215}, {x + 6, 242}, 40, 6, cv::LINE_AA);
+    const size_t before = ink_mask(sheet).pieces.size();
+    cv::circle(sheet, {120, 204}, 1, 60, cv::FILLED, cv::LINE_AA);  // of an i, blurred small
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
+    cv::circle(sheet, {720, 252}, 1, 60, cv::FILLED, cv::LINE_AA);  // on a rule
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
+}
+
+TEST(InkMask, BlankPaperHasNoInk) {
+    EXPECT_TRUE(ink_mask(cv::Mat(400, 300, CV_8U, cv::Scalar(240))).pieces.empty());
+    cv::Mat wide(100, 3400, CV_8UC3, cv::Scalar::all(240));
+    cv::line(wide, {1000, 40}, {1100, 60}, cv::Scalar::all(30), 8);
+    const InkMask ink = ink_of_page(wide);
+    EXPECT_EQ(ink.dark.cols, kInkWidthPx);
+    EXPECT_EQ(ink.pieces.size(), 1U);
+}
+
+}  // namespace
+}  // namespace fernleaf
