@@ -16,6 +16,8 @@ constexpr double kFarCost = 0.5;       // of a mean edge's strength, at the reac
 constexpr double kCornerShare = 0.05;  // of a side at either end: corners may be torn or rounded
 constexpr double kFrameMarginPx = 3;   // a border so near the picture's own is that
 constexpr double kLeastInliers = 0.35;
+constexpr double kFarther = 2.5;                        // times as far, where little of the border
+constexpr double kWellSeen = 0.8, kClearlyMore = 0.08;  // of the side was seen, and much more is there
 
 cv::Vec3f sample(const cv::Mat& image, Point p) {
     const double x = std::clamp(p.x, 0.0, image.cols - 1.001), y = std::clamp(p.y, 0.0, image.rows - 1.001);
@@ -191,6 +193,31 @@ Bow bow_of(const Side& side, Point a, Point b) {
     return {(ev * oo - ov * eo) / det, (ov * ee - ev * eo) / det};
 }
 
+struct Followed {
+    Side side;
+    bool curved = false;
+    double support = 0;  // share of the side along which the border was seen
+};
+
+// A side where its border is found no farther away than `reach`; near the first way that is found it is looked for once
+// more.
+Followed followed_closely(const EdgePicture& picture, const Side& rough, double reach) {
+    Followed out{rough};
+    for (int pass = 0; pass < 2; ++pass, reach = std::max(kLeastReachPx, reach / 3)) {
+        const std::vector<Station> stations = followed(picture, out.side, reach);
+        if (stations.size() < kStations / 5) break;
+        const Fit line = robust(stations, 1), curve = robust(stations, 3);
+        const bool bent =
+            stations.size() > kStations / 2 && line.residual > 0.8 && curve.residual < 0.6 * line.residual;
+        const Fit& better = bent ? curve : line;
+        if (better.inliers < kLeastInliers) break;
+        out.side.cubic = better.cubic;
+        out.curved = bent;
+        out.support = better.inliers * static_cast<double>(stations.size()) / kStations;
+    }
+    return out;
+}
+
 }  // namespace
 
 SheetOutline traced(const EdgePicture& picture, const SheetOutline& rough) {
@@ -202,19 +229,15 @@ SheetOutline traced(const EdgePicture& picture, const SheetOutline& rough) {
         const double size = std::max(1e-6, length(way));
         sides[i] = {a, way, {way.y / size, -way.x / size}, {}};
         if (on_frame(a, b, picture)) continue;
-        double reach = std::clamp(kReach * size, kLeastReachPx, kMostReachPx);
-        // Near the first way that is found it is looked for once more.
-        for (int pass = 0; pass < 2; ++pass, reach = std::max(kLeastReachPx, reach / 3)) {
-            const std::vector<Station> stations = followed(picture, sides[i], reach);
-            if (stations.size() < kStations / 5) break;
-            const Fit line = robust(stations, 1), curve = robust(stations, 3);
-            const bool bent =
-                stations.size() > kStations / 2 && line.residual > 0.8 && curve.residual < 0.6 * line.residual;
-            const Fit& better = bent ? curve : line;
-            if (better.inliers < kLeastInliers) break;
-            sides[i].cubic = better.cubic;
-            curved[i] = bent;
-        }
+        const double reach = std::clamp(kReach * size, kLeastReachPx, kMostReachPx);
+        Followed best = followed_closely(picture, sides[i], reach);
+        // A sheet that curls much leaves the rough border far behind.
+        if (best.support < kWellSeen)
+            if (const Followed farther = followed_closely(picture, sides[i], kFarther * reach);
+                farther.curved && farther.support > best.support + kClearlyMore)
+                best = farther;
+        sides[i] = best.side;
+        curved[i] = best.curved;
     }
     SheetOutline out;
     for (size_t i = 0; i < 4; ++i) out.corners[(i + 1) % 4] = meeting(sides[i], sides[(i + 1) % 4]);
