@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "base/quantile.h"
+#include "paper/corner_marks.h"
 #include "paper/sheet_edges.h"
 #include "paper/sheet_patches.h"
 #include "paper/sheet_tracing.h"
@@ -48,8 +49,10 @@ constexpr double kSmooth = 0.1;                         // of the places beside 
 constexpr size_t kLeastPlaces = 20;                     // that tell anything
 constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
 constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is as light as a patch
-constexpr double kAllOfIt = 0.985;                      // of the picture: no sheet is to be told from it
-constexpr double kMostShared = 0.1;                     // of the smaller of two sheets: how far they may overlap
+constexpr double kLeastMargin = 0.015;                  // of the way from mark to mark across the sheet
+constexpr double kMarksCertainty = 0.85;
+constexpr double kAllOfIt = 0.985;   // of the picture: no sheet is to be told from it
+constexpr double kMostShared = 0.1;  // of the smaller of two sheets: how far they may overlap
 
 // What stands along a line, in sums up to each step, so that any part of it is known at once.
 class Profile {
@@ -483,15 +486,23 @@ double slenderness(const std::array<Point, 4>& c) {
     return std::max(across, down) / std::max(1e-6, std::min(across, down));
 }
 
+// Whether what was found holds all marks, with a margin beyond them (in parts of its own width).
+bool holds(const SheetOutline& outline, const std::array<Point, 4>& marks) {
+    std::vector<cv::Point2f> border;
+    for (const Point& p : polygon(outline, 24)) border.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+    const double least = kLeastMargin * distance(marks[0], marks[2]);
+    return std::ranges::all_of(marks, [&](Point p) {
+        return cv::pointPolygonTest(border, {static_cast<float>(p.x), static_cast<float>(p.y)}, true) > least;
+    });
+}
+
 bool all_frame(const std::array<Point, 4>& corners, const EdgePicture& picture) {
     return area(corners) > kAllOfIt * static_cast<double>(picture.lab.total());
 }
 
-}  // namespace
-
-std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
+// Told from what surrounds them by their borders.
+std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     std::vector<FoundSheet> out;
-    if (pixels.cols < kLeastPicturePx || pixels.rows < kLeastPicturePx) return out;
     const EdgePicture seeking = edge_picture(pixels, kSeekingPx);
     const std::vector<EdgeLine> lines = edge_lines(seeking, kMostSegments);
     const Search search(seeking, lines, pixels);
@@ -529,6 +540,19 @@ std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
         outline = traced(tracing, scaled(outline, tracing.scale / seeking.scale));
         out.push_back({scaled(outline, 1 / tracing.scale), std::clamp(candidate.score, 0.0, 1.0)});
     }
+    return out;
+}
+
+}  // namespace
+
+std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
+    std::vector<FoundSheet> out;
+    if (most == 0 || pixels.cols < kLeastPicturePx || pixels.rows < kLeastPicturePx) return out;
+    out = bordered_sheets(pixels, most);
+    // Marks are printed to be found: what lies about them is the sheet, unless one was found about them.
+    if (out.size() <= 1)
+        if (const auto marks = corner_marks(pixels); marks && (out.empty() || !holds(out.front().outline, *marks)))
+            out = {{sheet_about(*marks, pixels), kMarksCertainty}};
     return out;
 }
 
