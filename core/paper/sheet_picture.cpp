@@ -13,11 +13,11 @@ namespace {
 
 constexpr int kPaperPx = 700;  // the long side of the copy in which paper is spread
 constexpr double kPaperSigma = 6, kFarFromPaper = 0.01;
-constexpr int kPaperDark = 12;  // darker than the paper about it by so much, it is none
-constexpr double kSameBoxPx = 1.5;
-constexpr double kHalo = 0.8;      // of a stroke's width: about lifted ink
-constexpr double kSliver = 0.005;  // of a side: what looks in from beside the sheet
-constexpr int kSliverInk = 110;    // grey level: darker is ink that reaches to the border
+constexpr int kPaperDark = 12;      // darker than the paper about it by so much, it is none
+constexpr double kSamePiece = 0.7;  // of the area that two boxes share: ink may be told a little otherwise by now
+constexpr double kHalo = 0.8;       // of a stroke's width: about lifted ink
+constexpr double kSliver = 0.005;   // of a side: what looks in from beside the sheet
+constexpr int kSliverInk = 110;     // grey level: darker is ink that reaches to the border
 constexpr double kLeastHoleShare = 0.018, kMostHoleShare = 0.045;  // of the sheet's width: across a punched hole
 constexpr double kHoleMargin = 0.11;                               // of it: from the edge
 
@@ -180,13 +180,12 @@ cv::Mat treated(const cv::Mat& pixels, const Treatment& treatment) {
 }
 
 bool was_lifted(const Treatment& treatment, const cv::Rect& piece, cv::Size size) {
-    const auto same = [&](const Box& b) {
-        return std::abs(b.left * size.width - piece.x) < kSameBoxPx &&
-               std::abs(b.top * size.height - piece.y) < kSameBoxPx &&
-               std::abs(b.right * size.width - piece.br().x) < kSameBoxPx &&
-               std::abs(b.bottom * size.height - piece.br().y) < kSameBoxPx;
-    };
-    return std::ranges::any_of(treatment.lifted, same);
+    const cv::Rect2d box(piece);
+    return std::ranges::any_of(treatment.lifted, [&](const Box& b) {
+        const cv::Rect2d lifted(b.left * size.width, b.top * size.height, b.width() * size.width,
+                                b.height() * size.height);
+        return (box & lifted).area() >= kSamePiece * (box | lifted).area();
+    });
 }
 
 Result<cv::Mat> picture_pixels(const std::string& bytes, const Picture& picture) {
