@@ -174,6 +174,45 @@ TEST_F(Intake, OneLooksAndAllDo) {
     EXPECT_EQ(entries()[1].treatment.look, Look::grey);
 }
 
+TEST_F(Intake, WhatIsChosenStaysChosenWhenTheListChanges) {
+    start_with_page();
+    bring({photo("a.png"), photo("b.png"), photo("c.png")});
+    QListWidget* list = tray().list();
+    ASSERT_EQ(list->count(), 3);
+    list->setCurrentRow(1, QItemSelectionModel::ClearAndSelect);
+    list->item(2)->setSelected(true);
+    const auto chosen = [&] {
+        QStringList out;
+        for (int i = 0; i < list->count(); ++i)
+            if (list->item(i)->isSelected()) out << list->item(i)->text();
+        return out;
+    };
+    ASSERT_EQ(chosen(), (QStringList{"b", "c"}));
+    bring({photo("d.png")});
+    EXPECT_EQ(chosen(), (QStringList{"b", "c"}));
+    session_->intake().move(entries()[0].id, 3);
+    session_->wait_idle();
+    ASSERT_EQ(list->item(3)->text(), "a");
+    EXPECT_EQ(chosen(), (QStringList{"b", "c"})) << "in other rows now";
+    session_->intake().discard({entries()[0].id});
+    session_->wait_idle();
+    EXPECT_EQ(chosen(), QStringList{"c"});
+    for (int i = 0; i < list->count(); ++i) EXPECT_FALSE(list->item(i)->icon().isNull());
+}
+
+TEST_F(Intake, TheToolsFitANarrowWindow) {
+    start_with_page();
+    bring({photo("a.png")});
+    window_->resize(900, 600);
+    QTest::qWait(50);
+    const QRect all = tray().rect();
+    for (QWidget* w : tray().findChildren<QWidget*>()) {
+        if (!w->isVisible() || !(qobject_cast<QPushButton*>(w) || qobject_cast<QComboBox*>(w))) continue;
+        EXPECT_TRUE(all.contains(QRect(w->mapTo(&tray(), QPoint()), w->size()))) << w->accessibleName().toStdString();
+        EXPECT_GE(w->width(), w->minimumSizeHint().width()) << w->accessibleName().toStdString();
+    }
+}
+
 TEST_F(Intake, EntriesAreTurnedOrderedRenamedAndDiscarded) {
     start_with_page();
     bring({photo("a.png"), photo("b.png")});

@@ -80,6 +80,29 @@ TEST_F(Lifting, LiftedInkIsThereAfterTheWindowWasClosed) {
     EXPECT_FALSE(picture().treatment.lifted.empty());
 }
 
+TEST_F(Lifting, WhatWasSaidOfAWordInThePictureHoldsForItsInk) {
+    bring_slip();
+    ASSERT_FALSE(session_->reading().lines.empty());
+    session_->correct({0, 0}, "zigzag");
+    session_->wait_idle();
+    lift();
+    const auto& lines = session_->reading().lines;
+    const auto all = [&] {
+        std::vector<ReadWord> out;
+        for (const ReadLine& line : lines) out.insert(out.end(), line.words.begin(), line.words.end());
+        return out;
+    }();
+    const auto said = std::ranges::find(all, "zigzag", &ReadWord::text);
+    ASSERT_NE(said, all.end());
+    EXPECT_TRUE(said->corrected);
+    EXPECT_FALSE(said->strokes.empty()) << "of the ink now, not of a place in the picture";
+    session_->undo();
+    session_->wait_idle();
+    ASSERT_FALSE(session_->reading().lines.empty());
+    EXPECT_EQ(session_->reading().lines[0].words[0].text, "zigzag");
+    EXPECT_TRUE(session_->reading().lines[0].words[0].strokes.empty());
+}
+
 TEST_F(Lifting, APictureWithoutWritingStaysAsItIs) {
     QImage plain(300, 300, QImage::Format_RGB32);
     plain.fill(QColor(240, 240, 240));

@@ -25,7 +25,7 @@ QLayoutItem* WrapRow::takeAt(int index) {
 }
 
 QSize WrapRow::sizeHint() const {
-    QSize out;
+    QSize out(0, 0);
     for (const auto& item : items_)
         if (!item->isEmpty()) {
             const QSize size = item->sizeHint();
@@ -36,7 +36,7 @@ QSize WrapRow::sizeHint() const {
 }
 
 QSize WrapRow::minimumSize() const {
-    QSize out;
+    QSize out(0, 0);
     for (const auto& item : items_)
         if (!item->isEmpty()) out = out.expandedTo(item->minimumSize());
     return out;
