@@ -91,7 +91,9 @@ IntakeDesk::~IntakeDesk() {
     cancel_.cancel();
     scan_cancel_.cancel();
     scanning_.reset();
-    disk_.reset();  // first: it gives work to the next
+    // These two give work to one another; what is cancelled gives the disk none.
+    looking_->wait_idle();
+    disk_.reset();
     looking_.reset();
     showing_.reset();
 }

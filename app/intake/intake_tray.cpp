@@ -444,8 +444,10 @@ void IntakeTray::keyPressEvent(QKeyEvent* event) {
 void IntakeTray::restyle() {
     const Theme& t = theme();
     no_picture_ = icon(QStringLiteral("picture"));
+    filling_ = true;
     for (int i = 0; i < list_->count(); ++i)
         if (listed_[static_cast<size_t>(i)].thumbnail.isNull()) list_->item(i)->setIcon(no_picture_);
+    filling_ = false;
     for (QToolButton* b : tools_) b->setIcon(icon(b->property("icon_name").toString()));
     setStyleSheet(QStringLiteral("#intake { background: %1; }").arg(t.desk.name()));
     setAttribute(Qt::WA_StyledBackground);
