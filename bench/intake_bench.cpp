@@ -3,8 +3,6 @@
 // can be stopped.
 //
 //   intake_bench [PHOTOGRAPHS [PDF_PAGES]]      100 and 500 without
-#include <QApplication>
-#include <QElapsedTimer>
 #include <QListWidget>
 #include <QTemporaryDir>
 #include <QThread>
@@ -14,20 +12,17 @@
 #include <opencv2/imgproc.hpp>
 
 #include "bench/figures.h"
+#include "bench/offscreen.h"
 #include "bench/paper/sheets.h"
 #include "demo/demo_library.h"
 #include "intake/intake_tray.h"
-#include "look/theme.h"
 #include "paper/test_pdf.h"
 #include "reading/models_directory.h"
-#include "render/fonts.h"
 #include "window/main_window.h"
 
 using namespace fernleaf;
 
 namespace {
-
-double ms_of(const QElapsedTimer& timer) { return static_cast<double>(timer.nsecsElapsed()) / 1e6; }
 
 // How long each turn of the window's events took, until done() or for as long as it is given.
 template <typename Done>
@@ -72,11 +67,7 @@ QStringList photographs(const QString& folder, size_t count) {
 }  // namespace
 
 int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QApplication qt(argc, argv);
-    QApplication::setOrganizationName("fernleaf-bench");
-    load_fonts();
-    use_theme(Theme::light());
+    const OffscreenApplication application(argc, argv);
     const size_t count = argc > 1 ? std::stoul(argv[1]) : 100, pdf_pages = argc > 2 ? std::stoul(argv[2]) : 500;
     const QTemporaryDir folder;
     const QStringList paths = photographs(folder.path(), count);

@@ -1,23 +1,18 @@
 // The real window, offscreen: pen event to finished repaint on a page of 5,000 strokes, and pen-up to reading shown.
-#include <QApplication>
-#include <QElapsedTimer>
 #include <QPointingDevice>
 #include <QTabletEvent>
 #include <QWindow>
 #include <cstdio>
 
 #include "bench/figures.h"
+#include "bench/offscreen.h"
 #include "demo/hand.h"
-#include "look/theme.h"
 #include "reading/models_directory.h"
-#include "render/fonts.h"
 #include "window/main_window.h"
 
 using namespace fernleaf;
 
 namespace {
-
-double ms_of(const QElapsedTimer& timer) { return static_cast<double>(timer.nsecsElapsed()) / 1e6; }
 
 void send(QWidget* ink, QEvent::Type type, QPointF at) {
     static const QPointingDevice pen(QStringLiteral("pen"), 1, QInputDevice::DeviceType::Stylus,
@@ -30,11 +25,7 @@ void send(QWidget* ink, QEvent::Type type, QPointF at) {
 }  // namespace
 
 int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QApplication qt(argc, argv);
-    QApplication::setOrganizationName("fernleaf-bench");
-    load_fonts();
-    use_theme(Theme::light());
+    const OffscreenApplication application(argc, argv);
     const size_t count = argc > 1 ? std::stoul(argv[1]) : 5000;
     const auto directory = std::filesystem::temp_directory_path() / "fernleaf-window-bench";
     std::filesystem::remove_all(directory);

@@ -23,8 +23,10 @@ Result<IntakeEntry> lay_in_tray(Library& library, const cv::Mat& sheet, const st
 Result<std::vector<IntakeEntry>> find_sheets_of(Library& library, const IntakeEntry& entry, const cv::Mat& pixels,
                                                 const FindUpright& upright, const CancelToken& cancel) {
     std::vector<IntakeEntry> out;
-    for (const Suggestion& sheet : suggested(pixels))
-        out.push_back(with_suggestion(entry, cancel.cancelled() ? sheet : set_upright(pixels, sheet, upright)));
+    for (const Suggestion& sheet : suggested(pixels)) {
+        if (cancel.cancelled()) return std::vector<IntakeEntry>();
+        out.push_back(with_suggestion(entry, set_upright(pixels, sheet, upright)));
+    }
     const auto waits = library.suggest_intake(out.front());
     if (!waits) return waits.error();
     if (!*waits) return std::vector<IntakeEntry>();

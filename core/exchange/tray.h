@@ -19,8 +19,8 @@ namespace fernleaf {
 Result<IntakeEntry> lay_in_tray(Library& library, const cv::Mat& sheet, const std::string& name);
 
 // Finds the sheets in an entry's picture: the entry becomes the first, more entries the others after it, each set
-// upright. None, and nothing is changed, when it was looked at before or is not in the tray any more. Cancelled, sheets
-// stay as they lie.
+// upright. None, and nothing is changed, when it was looked at before, is not in the tray any more, or this was
+// cancelled.
 Result<std::vector<IntakeEntry>> find_sheets_of(Library& library, const IntakeEntry& entry, const cv::Mat& pixels,
                                                 const FindUpright& upright = {}, const CancelToken& cancel = {});
 

@@ -62,7 +62,7 @@ TEST_F(Tray, WhatWasLookedAtOrIsGoneStays) {
     EXPECT_TRUE(waiting().empty());
 }
 
-TEST_F(Tray, CancelledNobodyIsAskedWhichWayUp) {
+TEST_F(Tray, CancelledNobodyIsAskedAndTheEntryIsToBeLookedAtStill) {
     const auto entry = lay_in_tray(*library_.library, two_sheets(), "Scan 1");
     CancelSource cancel;
     cancel.cancel();
@@ -74,7 +74,9 @@ TEST_F(Tray, CancelledNobodyIsAskedWhichWayUp) {
         },
         cancel.token());
     ASSERT_TRUE(found);
-    EXPECT_EQ(found->size(), 2U);
+    EXPECT_TRUE(found->empty());
+    ASSERT_EQ(waiting().size(), 1U);
+    EXPECT_FALSE(waiting()[0].looked_at);
 }
 
 TEST_F(Tray, AnEmptySheetIsAnErrorAndLeavesNothing) {

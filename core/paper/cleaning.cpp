@@ -103,12 +103,7 @@ Faults faults_of(const cv::Mat& flat, double width_mm) {
     out.low_resolution = flat.cols / width_mm * kMmPerInch < kLeastDpi;
     out.blurred = blur_px(flat) > kMostBlurMm * flat.cols / width_mm;
     // A mirrored lamp is white in all channels, far lighter than the paper about it, and large.
-    const cv::Mat light = paper_light(flat);
-    cv::Mat least;
-    std::vector<cv::Mat> channels;
-    cv::split(light, channels);
-    cv::min(channels[0], channels[1], least);
-    cv::min(least, channels[2], least);
+    const cv::Mat least = least_channel(paper_light(flat));
     cv::Mat small, white;
     cv::resize(least, small, {64, 64}, 0, 0, cv::INTER_AREA);
     const int usual = median(std::vector<uchar>(small.begin<uchar>(), small.end<uchar>()));

@@ -115,13 +115,17 @@ PenBlur pen_blur(const cv::Mat& dark) {
     return {width_behind(seen, blur), blur};
 }
 
-cv::Mat with_full_ink(const cv::Mat& lit) {
-    cv::Mat dark, least;
+cv::Mat least_channel(const cv::Mat& bgr) {
     std::vector<cv::Mat> channels;
-    cv::split(lit, channels);
-    cv::min(channels[0], channels[1], least);
-    cv::min(least, channels[2], least);
-    dark = 255 - least;
+    cv::split(bgr, channels);
+    cv::Mat out;
+    cv::min(channels[0], channels[1], out);
+    cv::min(out, channels[2], out);
+    return out;
+}
+
+cv::Mat with_full_ink(const cv::Mat& lit) {
+    cv::Mat dark = 255 - least_channel(lit);
     const PenBlur pen = pen_blur(dark);
     if (pen.width_px <= 0) return lit;
     const double about = std::max(kLeastSurroundings, kSharpenedBy * pen.blur_px);

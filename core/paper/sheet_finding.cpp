@@ -4,6 +4,7 @@
 #include <numbers>
 #include <opencv2/imgproc.hpp>
 #include <optional>
+#include <span>
 
 #include "base/quantile.h"
 #include "paper/corner_marks.h"
@@ -154,6 +155,12 @@ cv::Mat local_deviations(const cv::Mat& pixels, cv::Size size) {
     return out * kGoodLight / cv::max(mean, kLeastLight);
 }
 
+std::vector<cv::Point2f> polygon_of(std::span<const Point> points) {
+    std::vector<cv::Point2f> out;
+    for (const Point& p : points) out.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+    return out;
+}
+
 struct Candidate {
     std::array<Point, 4> corners{};  // clockwise
     double cover = 0, least_cover = 0, differ = 0, brighter = 0;
@@ -265,8 +272,7 @@ public:
     // Whether what a larger sheet has more than a piece of it is as rough as the piece is: then it is the same paper.
     bool same_paper(const Candidate& piece, const Candidate& whole) const {
         constexpr int kPlaces = 24;
-        std::vector<cv::Point2f> outline;
-        for (const Point& p : piece.corners) outline.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+        const std::vector<cv::Point2f> outline = polygon_of(piece.corners);
         std::array<std::vector<float>, 2> there;  // beside the piece, and in it
         for (int row = 1; row < kPlaces; ++row)
             for (int column = 1; column < kPlaces; ++column) {
@@ -426,13 +432,8 @@ private:
 };
 
 double shared_area(const std::array<Point, 4>& a, const std::array<Point, 4>& b) {
-    const auto of = [](const std::array<Point, 4>& corners) {
-        std::vector<cv::Point2f> out;
-        for (const Point& p : corners) out.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
-        return out;
-    };
     std::vector<cv::Point2f> common;
-    return cv::intersectConvexConvex(of(a), of(b), common);
+    return cv::intersectConvexConvex(polygon_of(a), polygon_of(b), common);
 }
 
 // A shadow's edge parts a sheet into pieces that are nearly as good as the whole.
@@ -488,8 +489,7 @@ double slenderness(const std::array<Point, 4>& c) {
 
 // Whether what was found holds all marks, with a margin beyond them (in parts of its own width).
 bool holds(const SheetOutline& outline, const std::array<Point, 4>& marks) {
-    std::vector<cv::Point2f> border;
-    for (const Point& p : polygon(outline, 24)) border.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+    const std::vector<cv::Point2f> border = polygon_of(polygon(outline, 24));
     const double least = kLeastMargin * distance(marks[0], marks[2]);
     return std::ranges::all_of(marks, [&](Point p) {
         return cv::pointPolygonTest(border, {static_cast<float>(p.x), static_cast<float>(p.y)}, true) > least;
