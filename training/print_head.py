@@ -13,20 +13,23 @@ import torch
 from torch import nn
 
 UNITS = 32
+BINS = 16  # of how far pieces stand off their baseline
 COLUMNS = 48  # of a word at most; the rest adds nothing
 EPOCHS = 24
 BATCH = 256
 
 
 def load(path):
-    words, kinds = [], []
+    words, kinds, hands, offsets = [], [], [], []
     with open(path, "rb") as file:
-        while head := file.read(12):
-            printed, rows, columns = np.frombuffer(head, np.int32)
+        while head := file.read(16):
+            printed, hand, rows, columns = np.frombuffer(head, np.int32)
+            offsets.append(np.frombuffer(file.read(4 * BINS), np.int32))
             word = np.frombuffer(file.read(2 * rows * columns), np.float16).reshape(rows, columns)
             words.append(word[:COLUMNS])
             kinds.append(printed)
-    return words, np.array(kinds, np.float32)
+            hands.append(hand)
+    return words, np.array(kinds, np.float32), np.array(hands), np.array(offsets, np.float32)
 
 
 def batch_of(words):
@@ -55,34 +58,56 @@ class Head(nn.Module):
         return self.last(self.dropout(torch.cat([mean, torch.sqrt(spread + 1e-6)], 1)))[:, 0]
 
 
-def shares(head, words, kinds):
+def odds_of(head, words):
     head.eval()
-    odds = []
     with torch.no_grad():
-        for at in range(0, len(words), BATCH):
-            odds.append(head(*batch_of(words[at:at + BATCH])).numpy())
-    right = (np.concatenate(odds) > 0) == (kinds > 0.5)
+        return np.concatenate([head(*batch_of(words[at:at + BATCH])).numpy() for at in range(0, len(words), BATCH)])
+
+
+def shares(odds, kinds):
+    right = (odds > 0) == (kinds > 0.5)
     return right[kinds > 0.5].mean(), right[kinds < 0.5].mean()
 
 
-def save(head, path):
+def offset_odds(offsets, kinds):
+    """What a piece of each bin says by itself: the logarithm of the ratio of how frequent it is in print and in
+    writing."""
+    counts = np.stack([offsets[kinds > 0.5].sum(0), offsets[kinds < 0.5].sum(0)]) + 10
+    frequent = counts / counts.sum(1, keepdims=True)
+    return np.log(frequent[0] / frequent[1])
+
+
+def weighed(odds, said, kinds):
+    """Weights of what the network and the pieces say together, and a bias: logistic regression."""
+    seen = torch.from_numpy(np.stack([odds, said, np.ones_like(odds)], 1).astype(np.float32))
+    kind = torch.from_numpy(kinds)
+    weight = torch.where(kind > 0.5, 0.5 / kind.mean(), 0.5 / (1 - kind.mean()))
+    weights = torch.tensor([1.0, 0.5, 0.0], requires_grad=True)
+    optimiser = torch.optim.LBFGS([weights], max_iter=100)
+
+    def loss():
+        optimiser.zero_grad()
+        value = nn.functional.binary_cross_entropy_with_logits(seen @ weights, kind, weight=weight)
+        value.backward()
+        return value
+
+    optimiser.step(loss)
+    return weights.detach().numpy()
+
+
+def save(head, weights, bins, path):
     hidden = head.hidden.weight.detach().numpy() / head.deviation.numpy()
     bias = head.hidden.bias.detach().numpy() - hidden @ head.mean.numpy()
-    last = np.concatenate([head.last.weight.detach().numpy()[0], head.last.bias.detach().numpy()])
+    last = weights[0] * np.concatenate([head.last.weight.detach().numpy()[0], head.last.bias.detach().numpy()])
+    last[-1] += weights[2]
     with open(path, "w") as out:
-        out.write(f"fernleaf print 2\n{UNITS} {hidden.shape[1]}\n")
-        for row in [*np.concatenate([hidden, bias[:, None]], 1), last]:
+        out.write(f"fernleaf print 3\n{UNITS} {hidden.shape[1]}\n")
+        for row in [*np.concatenate([hidden, bias[:, None]], 1), last, weights[1] * bins]:
             out.write(" ".join(f"{x:.5g}" for x in row) + "\n")
 
 
-def main():
-    learnt, held, path = sys.argv[1:]
-    torch.manual_seed(1)
-    torch.set_num_threads(1)
-    random = np.random.default_rng(1)
-    words, kinds = load(learnt)
-    held_words = load(held)
-    print(len(words), "words to learn from,", int(kinds.sum()), "printed")
+def trained(words, kinds, random, tell):
+    """tell: called with the head every few epochs."""
     some = np.concatenate([words[i] for i in random.choice(len(words), min(len(words), 4000), replace=False)])
     some = some.astype(np.float32)
     head = Head(torch.from_numpy(some.mean(0)), torch.from_numpy(some.std(0) + 1e-2))
@@ -103,9 +128,38 @@ def main():
             loss.backward()
             optimiser.step()
             schedule.step()
-        if epoch % 4 == 3:
-            print(f"epoch {epoch + 1}: held printed %.4f, written %.4f" % shares(head, *held_words), flush=True)
-            save(head, path)
+        if epoch % 8 == 7:
+            tell(epoch + 1, head)
+    return head
+
+
+def main():
+    learnt, held, path = sys.argv[1:]
+    torch.manual_seed(1)
+    torch.set_num_threads(1)
+    random = np.random.default_rng(1)
+    words, kinds, hands, offsets = load(learnt)
+    held_words, held_kinds, _, held_offsets = load(held)
+    bins = offset_odds(offsets, kinds)
+    print(len(words), "words to learn from,", int(kinds.sum()), "printed")
+    print("a piece says, by how far it stands off:", " ".join("%.2f" % b for b in bins))
+
+    # What a head was trained on it knows too well to be weighed by: one that lacks a third of the hands tells the
+    # weights by those.
+    some = np.flatnonzero(hands % 3 != 0)
+    others = np.flatnonzero(hands % 3 == 0)
+    partial = trained([words[i] for i in some], kinds[some], random, lambda *_: None)
+    weights = weighed(odds_of(partial, [words[i] for i in others]), offsets[others] @ bins, kinds[others])
+    print("weights of network and offsets, bias:", weights, flush=True)
+
+    def tell(epoch, head):
+        odds = odds_of(head, held_words)
+        together = weights[0] * odds + weights[1] * (held_offsets @ bins) + weights[2]
+        print(f"epoch {epoch}: held printed %.4f, written %.4f;" % shares(odds, held_kinds),
+              "with offsets %.4f, %.4f" % shares(together, held_kinds), flush=True)
+        save(head, weights, bins, path)
+
+    trained(words, kinds, random, tell)
 
 
 if __name__ == "__main__":

@@ -8,6 +8,7 @@
 #include <QFontInfo>
 #include <QGuiApplication>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdio>
 #include <filesystem>
@@ -72,6 +73,8 @@ std::vector<Hand> hands_in(const std::filesystem::path& directory) {
 struct Word {
     cv::Mat columns;  // CV_16F, one row a column of the network, one column a channel
     bool printed = false;
+    int32_t hand = 0;                            // of the page: its place among them
+    std::array<int32_t, kOffsetBins> offsets{};  // how many of its pieces stand so far off the baseline
 };
 
 // As scans are: a little blurred, coarser or finer, noisy.
@@ -108,16 +111,20 @@ void gather(const std::vector<Hand>& hands, const std::vector<std::string>& face
         const DrawnSheet sheet = draw_sheet(hands[i], texts, Content::both, random, faces);
         const cv::Mat page = random() % 2 == 0 ? scanned(sheet.pixels, random) : photographed(sheet.pixels, random);
         const double scale = static_cast<double>(page.rows) / sheet.pixels.rows;
-        for (const ScanLine& line : scan_page(page).lines) {
+        const ScannedPage scan = scan_page(page);
+        for (const ScanLine& line : scan.lines) {
             const double middle = (line.box_px.y + line.box_px.height / 2.0) / scale;
             const DrawnLine* truth = nullptr;
             for (const DrawnLine& drawn : sheet.lines)
                 if (middle > drawn.box.top && middle < drawn.box.bottom) truth = &drawn;
             if (!truth || line.drawing) continue;
             cv::Mat seen;
-            for (const WordReading& word : reader.read(line.picture, {}, &seen).words) {
-                Word one{{}, truth->printed};
-                word_rows(seen, word).convertTo(one.columns, CV_16F);
+            const std::vector<WordReading> words = reader.read(line.picture, {}, &seen).words;
+            const std::vector<std::vector<double>> offsets = offsets_of_words(scan, line, words);
+            for (size_t w = 0; w < words.size(); ++w) {
+                Word one{{}, truth->printed, static_cast<int32_t>(i), {}};
+                word_rows(seen, words[w]).convertTo(one.columns, CV_16F);
+                for (const double offset : offsets[w]) ++one.offsets[static_cast<size_t>(offset_bin(offset))];
                 out.push_back(std::move(one));
             }
         }
@@ -127,8 +134,9 @@ void gather(const std::vector<Hand>& hands, const std::vector<std::string>& face
 void save(const std::vector<Word>& words, const std::filesystem::path& file) {
     std::ofstream out(file, std::ios::binary);
     for (const Word& word : words) {
-        const std::array<int32_t, 3> head{word.printed ? 1 : 0, word.columns.rows, word.columns.cols};
+        const std::array<int32_t, 4> head{word.printed ? 1 : 0, word.hand, word.columns.rows, word.columns.cols};
         out.write(reinterpret_cast<const char*>(head.data()), sizeof head);
+        out.write(reinterpret_cast<const char*>(word.offsets.data()), sizeof word.offsets);
         out.write(reinterpret_cast<const char*>(word.columns.data),
                   static_cast<std::streamsize>(word.columns.total() * word.columns.elemSize()));
     }

@@ -195,27 +195,42 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
 
 void IntakeDesk::bring(const QStringList& paths) {
     if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
-    looking_->post([this, paths, cancel = cancel_token()] { take_in(paths, cancel); });
+    looking_->post([this, paths, cancel = cancel_token()] {
+        const qsizetype done = take_in(paths, cancel);
+        const qsizetype left = paths.size() - done;
+        if (left == 0) return;
+        const QString first = QFileInfo(paths[done]).fileName();
+        QMetaObject::invokeMethod(
+            this,
+            [this, left, first] {
+                emit problem(left == 1 ? tr("Stopped: %1 was not taken in.").arg(first)
+                                       : tr("Stopped: %1 files were not taken in, from %2 on.").arg(left).arg(first));
+            },
+            Qt::QueuedConnection);
+    });
 }
 
-// On the looking thread.
-void IntakeDesk::take_in(const QStringList& paths, const CancelToken& cancel) {
+// On the looking thread. Gives how many of them it is done with: taken in, or told to be broken.
+qsizetype IntakeDesk::take_in(const QStringList& paths, const CancelToken& cancel) {
     std::vector<IntakeEntry> fresh;
     QStringList failures;
-    for (qsizetype i = 0; i < paths.size() && !cancel.cancelled(); ++i) {
-        auto source = read_source(paths[i].toStdString(), PictureUse::as_they_are, cancel);
+    qsizetype done = 0;
+    for (; done < paths.size() && !cancel.cancelled(); ++done) {
+        const QString& path = paths[done];
+        auto source = read_source(path.toStdString(), PictureUse::as_they_are, cancel);
         if (source && source->picture_bytes.empty())
-            source = Error{QFileInfo(paths[i]).fileName().toStdString() + ": it holds ink; import it instead"};
+            source = Error{QFileInfo(path).fileName().toStdString() + ": it holds ink; import it instead"};
         const auto hash = source ? library_.add_file(source->picture_bytes) : Result<std::string>(source.error());
         if (!hash) {
-            if (!cancel.cancelled()) failures << text_of(hash.error());
+            if (cancel.cancelled()) break;
+            failures << text_of(hash.error());
             continue;
         }
         std::vector<IntakeEntry> pages;
         for (const FilledPage& page : source->pages) {
             IntakeEntry entry;
             entry.file = *hash;
-            entry.name = QFileInfo(paths[i]).completeBaseName().toStdString();
+            entry.name = QFileInfo(path).completeBaseName().toStdString();
             entry.frame = page.content.pictures.front().frame;
             entry.width_mm = page.info.width_mm, entry.height_mm = page.info.height_mm;
             entry.looked_at = picture_kind(source->picture_bytes) == PictureKind::pdf;  // its pages are straight
@@ -232,6 +247,7 @@ void IntakeDesk::take_in(const QStringList& paths, const CancelToken& cancel) {
             Qt::QueuedConnection);
     tell_tray(Done{}, {});
     look_at(fresh, true, cancel);
+    return done;
 }
 
 void IntakeDesk::bring(const QImage& image) {
@@ -309,8 +325,8 @@ void IntakeDesk::look_into_watched() {
         if (found.growing) QMetaObject::invokeMethod(&settle_, qOverload<>(&QTimer::start), Qt::QueuedConnection);
         if (found.complete.isEmpty()) return;
         looking_->post([this, paths = found.complete, cancel] {
-            take_in(paths, cancel);
-            if (!cancel.cancelled()) disk_->post([this, paths] { folder_.take(paths); });
+            const QStringList taken = paths.first(take_in(paths, cancel));
+            if (!taken.isEmpty()) disk_->post([this, taken] { folder_.take(taken); });
         });
     });
 }

@@ -90,7 +90,7 @@ signals:
 private:
     void look_at(const std::vector<IntakeEntry>& entries, bool thumbnails, const CancelToken& cancel);
     void settle(const IntakeEntry& entry);
-    void take_in(const QStringList& paths, const CancelToken& cancel);
+    qsizetype take_in(const QStringList& paths, const CancelToken& cancel);
     void look_into_watched();
     CancelToken cancel_token();
     void tell_tray(const Status& status, std::map<IntakeId, QImage> thumbnails);

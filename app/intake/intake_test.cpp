@@ -158,6 +158,26 @@ TEST_F(Intake, AStoppedBatchWaitsUntilTheTrayIsOpenedAgain) {
     EXPECT_TRUE(std::ranges::all_of(entries(), &IntakeEntry::looked_at));
 }
 
+TEST_F(Intake, StoppingEndsEveryBatchAndTellsWhatWasNotTakenIn) {
+    start_with_page();
+    window_->show_intake(true);
+    QStringList problems;
+    QObject::connect(&session_->intake(), &IntakeDesk::problem, window_.get(),
+                     [&](const QString& p) { problems << p; });
+    session_->intake().bring({photo("a.png"), photo("b.png")});
+    session_->intake().bring({photo("c.png"), photo("d.png")});
+    QTRY_VERIFY_WITH_TIMEOUT(!entries().empty(), 5000);
+    QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
+    session_->wait_idle();
+    ASSERT_EQ(entries().size(), 2U) << "the second batch had not begun";
+    ASSERT_EQ(problems.size(), 1);
+    EXPECT_TRUE(problems[0].contains("2 files") && problems[0].contains("c.png")) << problems[0].toStdString();
+    // What is brought after that is taken in.
+    bring({photo("e.png")});
+    ASSERT_EQ(entries().size(), 3U);
+    EXPECT_TRUE(entries()[2].looked_at);
+}
+
 TEST_F(Intake, OneLooksAndAllDo) {
     start_with_page();
     bring({photo("a.png"), photo("b.png"), photo("c.png")});

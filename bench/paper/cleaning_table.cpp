@@ -1,6 +1,7 @@
 #include <chrono>
 #include <cstdio>
 #include <fstream>
+#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
 #include "bench/paper/colour_error.h"
@@ -23,10 +24,25 @@ double peak_megabytes() {
     return 0;
 }
 
+constexpr double kAboutStrokesMm = 0.8;  // as far as a page that was photographed may lie from what was drawn
+
+cv::Mat about_strokes(const DrawnSheet& sheet, cv::Size size) {
+    cv::Mat out(size, CV_8U, cv::Scalar(0));
+    const double px = size.width / sheet.width_mm;
+    for (const Stroke& s : sheet.strokes) {
+        std::vector<cv::Point> line;
+        for (const InkPoint& p : s.points)
+            line.emplace_back(static_cast<int>(p.at.x * px), static_cast<int>(p.at.y * px));
+        cv::polylines(out, std::vector{line}, false, cv::Scalar(255), static_cast<int>(2 * kAboutStrokesMm * px));
+    }
+    return out;
+}
+
 // How far the ink on a cleaned page is from the colour of its pen, in the mean over the middles of its strokes: places
 // of ink that are farther from its border than those about them.
-double ink_error(const cv::Mat& page, uint32_t pen) {
+double ink_error(const cv::Mat& page, const DrawnSheet& sheet) {
     const InkMask found = ink_of_page(page);
+    const cv::Mat drawn = about_strokes(sheet, found.dark.size());
     cv::Mat ink(found.dark.size(), CV_8U, cv::Scalar(0)), inside, farthest;
     for (const InkPiece& piece : found.pieces) ink(piece.box).setTo(255, found.labels(piece.box) == piece.label);
     cv::distanceTransform(ink, inside, cv::DIST_L2, 5);
@@ -34,7 +50,9 @@ double ink_error(const cv::Mat& page, uint32_t pen) {
     double sum = 0, count = 0;
     for (int y = 0; y < ink.rows; ++y)
         for (int x = 0; x < ink.cols; ++x) {
-            if (ink.at<uchar>(y, x) == 0 || inside.at<float>(y, x) < farthest.at<float>(y, x)) continue;
+            if (ink.at<uchar>(y, x) == 0 || drawn.at<uchar>(y, x) == 0 ||
+                inside.at<float>(y, x) < farthest.at<float>(y, x))
+                continue;
             // The mask may be smaller than the page: its middle is right within a pixel.
             cv::Vec3b c(255, 255, 255);
             const cv::Point at(x * page.cols / ink.cols, y * page.rows / ink.rows);
@@ -45,7 +63,7 @@ double ink_error(const cv::Mat& page, uint32_t pen) {
                 if (v[0] + v[1] + v[2] < c[0] + c[1] + c[2]) c = v;
             }
             const uint32_t rgb = static_cast<uint32_t>(c[2]) << 16 | static_cast<uint32_t>(c[1]) << 8 | c[0];
-            sum += colour_error(lab_of(rgb), lab_of(pen)), ++count;
+            sum += colour_error(lab_of(rgb), lab_of(sheet.ink)), ++count;
         }
     return sum / std::max(1.0, count);
 }
@@ -83,7 +101,15 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
             const cv::Mat clean = cleaned(flat, Look::clean);
             const auto d = Clock::now();
             finding += seconds(a, b), laying += seconds(b, c), cleaning += seconds(c, d);
-            photo_colour += ink_error(clean, sheet.ink);
+            const double error = ink_error(clean, sheet);
+            photo_colour += error;
+            if (!bench.failures.empty()) {
+                std::printf("%3zu colour error photographed %.1f, of the ink %06X\n", i, error, sheet.ink);
+                const std::string name = "cleaned" + std::to_string(i);
+                cv::imwrite((bench.failures / (name + ".png")).string(), clean);
+                cv::imwrite((bench.failures / (name + "_laid.png")).string(), flat);
+                cv::imwrite((bench.failures / (name + "_drawn.png")).string(), about_strokes(sheet, flat.size()));
+            }
             ++photographs;
         }
         cv::setNumThreads(threads);
@@ -92,7 +118,7 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
         plain.look = bare.look = Look::clean;
         bare.without_rules = true;
         const cv::Mat kept = treated(sheet.pixels, plain);
-        flat_colour += ink_error(kept, sheet.ink);
+        flat_colour += ink_error(kept, sheet);
         const auto e = Clock::now();
         with_rules.add(truth, read_all(kept, reader));
         reading += seconds(e, Clock::now());

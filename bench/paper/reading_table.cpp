@@ -71,22 +71,25 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
             seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
             one.add(truth, on_flat.text);
             // Which kind each word is, on the flat page, where its place is known.
+            size_t page_words = 0, page_told = 0;
             for (const auto& [box, printed] : on_flat.words)
                 for (const DrawnLine& line : sheet.lines)
                     if (line.box.contains({box.x + box.width / 2.0, box.y + box.height / 2.0})) {
-                        ++words;
-                        told += printed == line.printed;
+                        ++page_words;
+                        page_told += printed == line.printed;
                         break;
                     }
+            words += page_words, told += page_told;
             const bool there = !photo.page.empty();
             seen.add(truth, there ? said(photo.page, reader, print).text : "");
             if (there) alone.add(truth, tesseract_alone(photo.page));
             flat.add(one);
             photographed.add(seen);
             if (!bench.failures.empty()) {
-                std::printf("%3zu tilt %.0f curl %.2f blur %.1f: flat %.1f, photographed %.1f; %d px\n", i,
-                            photo.view.tilt_deg, photo.view.curl, photo.view.blur_px, one.cer(), seen.cer(),
-                            photo.page.cols);
+                std::printf(
+                    "%3zu tilt %.0f curl %.2f blur %.1f: flat %.1f, photographed %.1f; %zu of %zu words told; %d px\n",
+                    i, photo.view.tilt_deg, photo.view.curl, photo.view.blur_px, one.cer(), seen.cer(), page_told,
+                    page_words, photo.page.cols);
                 cv::imwrite((bench.failures /
                              (std::string(names[static_cast<size_t>(content)]) + std::to_string(i) + "_taken.jpg"))
                                 .string(),

@@ -98,9 +98,10 @@ void sheets_table(const PaperBench& bench) {
                 cv::polylines(shown, rounded(s.outline), true, cv::Scalar(0, 220, 0), 3);
             cv::resize(shown, shown, {}, 0.4, 0.4, cv::INTER_AREA);
             char name[80];
-            std::snprintf(name, sizeof name, "%04zu_%s_%.3f_%.2f.jpg", i, grounds[static_cast<size_t>(view.ground)],
-                          worst, found.empty() ? 0 : found[0].certainty);
-            cv::imwrite((bench.failures / name).string(), shown);
+            std::snprintf(name, sizeof name, "%04zu_%s_%.3f_%.2f", i, grounds[static_cast<size_t>(view.ground)], worst,
+                          found.empty() ? 0 : found[0].certainty);
+            cv::imwrite((bench.failures / name).string() + ".jpg", shown);
+            cv::imwrite((bench.failures / name).string() + "_taken.png", photo.pixels);
         }
     }
     for (const auto& [name, row] : rows) row.print(name.c_str());

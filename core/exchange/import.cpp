@@ -99,6 +99,13 @@ Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use
     return source;
 }
 
+void set_resolution(SourceFile& source, int dpi) {
+    if (picture_kind(source.picture_bytes) != PictureKind::pdf) return;
+    for (FilledPage& page : source.pages)
+        for (Picture& picture : page.content.pictures) picture.treatment.dpi = dpi == kUsualDpi ? 0 : dpi;
+    for (SourceFile::Pixels& size : source.pixels) size = {size.width * dpi / kUsualDpi, size.height * dpi / kUsualDpi};
+}
+
 Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, SourceFile source) {
     if (!source.picture_bytes.empty()) {
         const auto hash = library.add_file(source.picture_bytes);

@@ -37,6 +37,9 @@ constexpr std::uintmax_t kLargestSourceBytes = 512'000'000;
 Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use, const CancelToken& cancel = {},
                                const Progress& progress = {}, const FindUpright& upright = {});
 
+// Has the pages of a PDF drawn with so many dots an inch, kLeastDpi to kMostDpi. Other files stay as they are.
+void set_resolution(SourceFile& source, int dpi);
+
 // Adds pages at a notebook's end.
 Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, SourceFile source);
 

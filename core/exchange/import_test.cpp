@@ -112,6 +112,23 @@ TEST_F(ImportTest, APdfBecomesAPageForEachOfItsPages) {
     EXPECT_TRUE(library_->check()->empty());
 }
 
+TEST_F(ImportTest, OnlyPagesOfAPdfAreDrawnFinerOrCoarser) {
+    auto pdf = read_source(fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "sources" / "two-sheets.pdf", PictureUse::sheets);
+    ASSERT_TRUE(pdf) << pdf.error().message;
+    const int usual = pdf->pixels[1].width;
+    set_resolution(*pdf, 400);
+    for (const FilledPage& page : pdf->pages) EXPECT_EQ(page.content.pictures[0].treatment.dpi, 400);
+    EXPECT_EQ(pdf->pixels[1].width, 2 * usual);
+    SourceFile photo;
+    photo.picture_bytes = "\xff\xd8\xff\xe0";
+    photo.pages.resize(1);
+    photo.pages[0].content.pictures.resize(1);
+    photo.pixels = {{640, 480}};
+    set_resolution(photo, 400);
+    EXPECT_EQ(photo.pages[0].content.pictures[0].treatment.dpi, 0);
+    EXPECT_EQ(photo.pixels[0].width, 640);
+}
+
 TEST_F(ImportTest, WhatCanNotBeReadIsNamedAndChangesNothing) {
     const fs::path broken = fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "broken";
     std::vector<fs::path> files = {library_.directory / "no such file.png", library_.directory,

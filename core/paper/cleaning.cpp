@@ -5,7 +5,7 @@
 
 #include "base/geometry.h"
 #include "base/quantile.h"
-#include "paper/pen_blur.h"
+#include "paper/full_ink.h"
 
 namespace fernleaf {
 namespace {
@@ -13,7 +13,8 @@ namespace {
 constexpr int kSmallPx = 420;       // longer side of the copy in which the light is looked for
 constexpr int kInkPx = 11;          // of it: what is narrower and darker than its surroundings is ink
 constexpr double kSmooth = 2.5;     // px of it
-constexpr double kWhite = 0.955;    // of the paper's light: lighter is white
+constexpr double kInkLight = 0.75;  // of the paper's light: what is darker keeps its colour,
+constexpr double kWhite = 0.955;    // and what is lighter is white
 constexpr int kThresholdMm10 = 60;  // tenths of a mm: the neighbourhood that black and white is judged in
 constexpr double kInkShare = 0.82;  // of the paper's light: darker is ink
 
@@ -47,6 +48,19 @@ double blur_px(const cv::Mat& pixels) {
     return blurs.size() < kLeastEdges ? 0 : median(std::move(blurs));
 }
 
+// Paper that is nearly as light as it mostly is becomes white.
+cv::Mat whitened(const cv::Mat& lit) {
+    cv::Mat curve(1, 256, CV_8U), out;
+    for (int level = 0; level < 256; ++level) {
+        const double light = static_cast<double>(level) / kPaperLevel;
+        const double shown =
+            light < kInkLight ? light : kInkLight + (light - kInkLight) * (1 - kInkLight) / (kWhite - kInkLight);
+        curve.at<uchar>(level) = cv::saturate_cast<uchar>(255 * shown);
+    }
+    cv::LUT(lit, curve, out);
+    return out;
+}
+
 cv::Mat three(const cv::Mat& grey) {
     cv::Mat out;
     cv::cvtColor(grey, out, cv::COLOR_GRAY2BGR);
@@ -73,20 +87,20 @@ cv::Mat paper_light(const cv::Mat& pixels) {
 
 cv::Mat evenly_lit(const cv::Mat& pixels) {
     cv::Mat flat;
-    cv::divide(pixels, paper_light(pixels), flat, 255 / kWhite);
+    cv::divide(pixels, paper_light(pixels), flat, kPaperLevel);
     return flat;
 }
 
 cv::Mat cleaned(const cv::Mat& pixels, Look look) {
     if (look == Look::original || pixels.empty()) return pixels;
-    const cv::Mat flat = evenly_lit(pixels);
-    if (look == Look::clean) return with_full_ink(flat);
+    const cv::Mat lit = evenly_lit(pixels);
+    if (look == Look::clean) return whitened(with_full_ink(lit, kPaperLevel));
     cv::Mat grey;
     if (look == Look::grey) {
-        cv::cvtColor(with_full_ink(flat), grey, cv::COLOR_BGR2GRAY);
+        cv::cvtColor(whitened(with_full_ink(lit, kPaperLevel)), grey, cv::COLOR_BGR2GRAY);
         return three(grey);
     }
-    cv::cvtColor(flat, grey, cv::COLOR_BGR2GRAY);
+    cv::cvtColor(whitened(lit), grey, cv::COLOR_BGR2GRAY);
     // Ink is darker than what surrounds it, and dark at all.
     cv::Mat about, ink;
     const int block = std::max(15, grey.cols * kThresholdMm10 / 2100) | 1;

@@ -3,6 +3,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/quantile.h"
+#include "paper/pen_blur.h"
 
 namespace fernleaf {
 namespace {
@@ -15,10 +16,19 @@ constexpr int kFaintestRule = 12;     // and rules by this many
 constexpr double kRuleShare = 0.18;   // of the picture's width: a thin run this long is a printed rule
 constexpr double kLeastRulePx = 150;  // on a small note a word is as long as that share
 constexpr int kRuleThicknessPx = 4;
-constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt
+constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt,
+constexpr int kSmallestDotPx = 3;  // unless they stand where a dot may
 constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
 constexpr double kThinnest = 0.4;  // of a stroke's width
 constexpr double kFaintDot = 0.1;  // where no rule is that it could be left of: a blurred dot is that small
+constexpr double kLeastBitPx = 40, kSlenderBit = 0.15;  // of its length: of a rule's bit
+constexpr double kAsRules = 1.3, kBitThickness = 1.5;   // of the rules' darkness, and of their thickness
+constexpr double kSharpest = 0.3;                       // px: no picture is sharper
+constexpr double kDotShare = 0.3;  // of the darkness a blurred dot should have: dots are often lighter than strokes
+constexpr double kBarePaper = 3;   // of a stroke's width: as far from ink there is none
+constexpr double kMostGrain = 0.99, kAboveGrain = 2;  // of its places, by darkness; and of that darkness
+constexpr double kMostDot = 1.3, kDotReach = 2.5;     // of a stroke's width: across a dot, and from it to other ink
+constexpr double kRoundDot = 0.5;                     // of its length: a dot's width
 constexpr int kMarginPx = 3, kAlongPx = 12;
 constexpr double kBroad = 2.5;   // strokes: broader things at the border are none
 constexpr double kBare = 0.4;    // of a rule's places, by darkness: there nothing was written
@@ -189,6 +199,72 @@ double width_of_strokes(const cv::Mat& distances, const cv::Mat& labels, const s
     return 0;
 }
 
+// Whether a piece goes on from a rule, as rules do that bend where the page curls: thin and long, as dark as rules are,
+// and touching one. of_rules: how dark those are.
+bool goes_on_from_rule(const InkMask& out, const InkPiece& piece, const cv::Mat& soft, const cv::Mat& by_rules,
+                       double of_rules) {
+    if (std::max(piece.box.width, piece.box.height) < kLeastBitPx) return false;
+    const cv::Mat own = out.labels(piece.box) == piece.label;
+    if (cv::countNonZero(own & by_rules(piece.box)) == 0) return false;
+    if (cv::mean(soft(piece.box), own)[0] > kAsRules * of_rules) return false;
+    std::vector<cv::Point> places;
+    cv::findNonZero(own, places);
+    const cv::Size2f size = cv::minAreaRect(places).size;
+    const auto [thin, wide] = std::minmax({size.width, size.height});
+    return wide >= kLeastBitPx && thin < kSlenderBit * wide && piece.area < kBitThickness * kRuleThicknessPx * wide;
+}
+
+// How dark the middle of a pen's dot seems beside that of its strokes, when both are blurred: of a disc and of a bar.
+double dot_beside_stroke(const PenBlur& pen) {
+    const double sigma = std::max(kSharpest, pen.blur_px), part = pen.width_px / sigma;
+    return (1 - std::exp(-part * part / 8)) / seen_bar(pen.width_px, sigma).peak;
+}
+
+// Dots that blur made fainter than ink is taken to be: spots no larger than a stroke is wide, clear of rules and near
+// to ink. They become pieces with labels of their own. out: with all other pieces.
+std::vector<InkPiece> faint_dots(const cv::Mat& soft, const cv::Mat& by_rules, double least, InkMask& out) {
+    std::vector<InkPiece> dots;
+    cv::Mat ink(soft.size(), CV_8U, cv::Scalar(0));
+    for (const InkPiece& piece : out.pieces) ink(piece.box).setTo(255, out.labels(piece.box) == piece.label);
+    const PenBlur pen = pen_blur(out.dark);
+    if (pen.width_px <= 0) return dots;
+    cv::Mat away;
+    cv::distanceTransform(255 - ink, away, cv::DIST_L2, 3);
+    std::vector<uchar> grain;
+    for (int y = 0; y < soft.rows; y += 2)
+        for (int x = 0; x < soft.cols; x += 2)
+            if (away.at<float>(y, x) > kBarePaper * out.stroke_px && out.rules.at<uchar>(y, x) == 0)
+                grain.push_back(soft.at<uchar>(y, x));
+    const double faintest = std::max({static_cast<double>(kFaintestRule), kAboveGrain * quantile(grain, kMostGrain),
+                                      kDotShare * dot_beside_stroke(pen) * cv::mean(soft, ink)[0]});
+    if (faintest >= least) return dots;
+    cv::Mat spots, labels, stats, centres, taken = ink.clone();
+    double next = 0;
+    cv::minMaxLoc(out.labels, nullptr, &next);
+    // What runs together with a letter at one level may stand by itself at a higher one.
+    for (const double level : {faintest, (faintest + least) / 2, least}) {
+        cv::threshold(soft, spots, level, 255, cv::THRESH_BINARY);
+        const int count = cv::connectedComponentsWithStats(spots, labels, stats, centres);
+        for (int i = 1; i < count; ++i) {
+            const cv::Rect box(stats.at<int>(i, cv::CC_STAT_LEFT), stats.at<int>(i, cv::CC_STAT_TOP),
+                               stats.at<int>(i, cv::CC_STAT_WIDTH), stats.at<int>(i, cv::CC_STAT_HEIGHT));
+            const int area = stats.at<int>(i, cv::CC_STAT_AREA);
+            const auto [thin, wide] = std::minmax({box.width, box.height});
+            if (area < kSmallestDotPx || wide > kMostDot * out.stroke_px || thin < kRoundDot * wide) continue;
+            const cv::Mat own = labels(box) == i;
+            double nearest = 0;
+            cv::minMaxLoc(away(box), &nearest, nullptr, nullptr, nullptr, own);
+            if (nearest > kDotReach * out.stroke_px || cv::countNonZero(own & (by_rules(box) | taken(box))) > 0)
+                continue;
+            const int label = static_cast<int>(++next);
+            out.labels(box).setTo(label, own);
+            taken(box).setTo(255, own);
+            dots.push_back({label, box, {centres.at<double>(i, 0), centres.at<double>(i, 1)}, area});
+        }
+    }
+    return dots;
+}
+
 }  // namespace
 
 InkMask ink_mask(const cv::Mat& grey) {
@@ -223,12 +299,17 @@ InkMask ink_mask(const cv::Mat& grey) {
     cv::Mat by_rules;
     cv::dilate(out.rules, by_rules, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
     const cv::Rect inner(kMarginPx, kMarginPx, grey.cols - 2 * kMarginPx, grey.rows - 2 * kMarginPx);
+    const double of_rules = cv::mean(soft, out.rules)[0];
     for (const InkPiece& piece : all) {
         if (piece.area < kFaintDot * nib) continue;
         // What is left of a rule is small, or thinner than any pen.
         const bool crumb =
             piece.area < kLeastDot * nib || std::min(piece.box.width, piece.box.height) < kThinnest * out.stroke_px;
         if (crumb && cv::countNonZero((out.labels(piece.box) == piece.label) & by_rules(piece.box)) > 0) continue;
+        if (goes_on_from_rule(out, piece, soft, by_rules, of_rules)) {
+            out.rules(piece.box).setTo(255, out.labels(piece.box) == piece.label);
+            continue;
+        }
         if ((piece.box & inner) != piece.box) {
             // At the picture's border: what lies beside the sheet is a broad patch, fills a corner or runs along; a
             // rule that ends there is thin and long.
@@ -244,6 +325,8 @@ InkMask ink_mask(const cv::Mat& grey) {
         }
         out.pieces.push_back(piece);
     }
+    for (const InkPiece& dot : faint_dots(soft, by_rules, least, out))
+        if ((dot.box & inner) == dot.box) out.pieces.push_back(dot);
     return out;
 }
 

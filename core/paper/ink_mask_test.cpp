@@ -80,6 +80,42 @@ TEST(InkMask, DotsAreInkAndCrumbsOfRulesAreNot) {
     EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
 }
 
+TEST(InkMask, DotsThatBlurMadeFainterThanStrokesAreInk) {
+    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
+    for (int y = 100; y < 1100; y += 50)
+        for (int x = 100; x < 700; x += 30) cv::line(sheet, {x, y}, {x + 4, y + 27}, 40, 3, cv::LINE_AA);
+    cv::GaussianBlur(sheet, sheet, {}, 1.6);
+    cv::Mat grain(sheet.size(), CV_8U);
+    cv::randn(grain, 4, 2);
+    sheet -= grain;
+    const size_t before = ink_mask(sheet).pieces.size();
+    // A blurred dot, beside the end of a stroke; another, far from all writing, is a speck.
+    const auto dot = [&](cv::Point at, double dark) {
+        for (int y = -5; y <= 5; ++y)
+            for (int x = -5; x <= 5; ++x)
+                sheet.at<uchar>(at.y + y, at.x + x) -=
+                    static_cast<uchar>(dark * std::exp(-(x * x + y * y) / (2 * 1.8 * 1.8)));
+    };
+    constexpr double kFaint = 48;  // strokes are more than three times as dark
+    dot({684, 327}, kFaint);
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
+    dot({790, 327}, kFaint);
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
+}
+
+TEST(InkMask, EndsOfRulesThatBendMuchAreNoInkAndLongStrokesBesideThemAre) {
+    cv::Mat sheet(1200, 1000, CV_8U, cv::Scalar(240));
+    for (int x = 40; x < 1000; x += 40) {  // upright, and at the top bent more than a rule in any part may be
+        cv::line(sheet, {x, 120}, {x, 1200}, 190, 2, cv::LINE_AA);
+        cv::line(sheet, {x - 34, 0}, {x, 120}, 190, 2, cv::LINE_AA);
+    }
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), 0U);
+    cv::line(sheet, {410, 300}, {424, 380}, 60, 4, cv::LINE_AA);
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), 1U) << "darker than rules";
+    cv::line(sheet, {488, 20}, {492, 90}, 190, 2, cv::LINE_AA);
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), 2U) << "as faint as a rule, but touches none";
+}
+
 TEST(InkMask, BlankPaperHasNoInk) {
     EXPECT_TRUE(ink_mask(cv::Mat(400, 300, CV_8U, cv::Scalar(240))).pieces.empty());
     cv::Mat wide(100, 3400, CV_8UC3, cv::Scalar::all(240));

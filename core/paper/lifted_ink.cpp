@@ -7,6 +7,7 @@
 
 #include "base/quantile.h"
 #include "paper/cleaning.h"
+#include "paper/full_ink.h"
 #include "paper/pen_blur.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
@@ -18,9 +19,8 @@ namespace {
 constexpr double kReadingShare = 0.6;  // of the time: telling print from writing
 constexpr double kCore = 0.8;          // of a piece's darkness: the rest is its soft border
 constexpr double kSteepest = 0.8;      // of its steepness: its border
-constexpr double kLeastPeak = 0.35;
-constexpr double kBlurShare = 0.9;  // of what borders tell: strokes bend and cross, too
-constexpr int kFiner = 2;           // strokes are looked for in pixels so much finer
+constexpr double kBlurShare = 0.9;     // of what borders tell: strokes bend and cross, too
+constexpr int kFiner = 2;              // strokes are looked for in pixels so much finer
 constexpr double kLocal = 0.45, kSharpening = 4;
 constexpr double kBorder = 0.5;                     // of a piece's darkness
 constexpr double kLeastFit = 0.5, kMostFit = 1.25;  // of the width that the mask tells
@@ -197,12 +197,7 @@ std::vector<size_t> inks_of(const std::vector<Piece>& pieces, std::vector<Ink>& 
     for (size_t i = 0; i < pieces.size(); ++i)
         if (out[i] == static_cast<size_t>(most - inks.begin())) edges.push_back(pieces[i].edge);
     const double blur = kBlurShare * blur_of(most->seen_px, median(std::move(edges)));
-    for (Ink& ink : inks) {
-        ink.width_px = width_behind(ink.seen_px, blur);
-        // Thin strokes are blurred into the paper: without that they are darker.
-        const double peak = std::max(kLeastPeak, seen_bar(ink.width_px, blur).peak);
-        ink.bgr = cv::Vec3d::all(255) - (cv::Vec3d::all(255) - ink.bgr) * (1 / peak);
-    }
+    for (Ink& ink : inks) ink.width_px = width_behind(ink.seen_px, blur);
     return out;
 }
 
@@ -238,7 +233,8 @@ LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& re
     const InkMask& ink = scanned.ink;
     const cv::Size size = ink.dark.size();
     cv::Mat clean;
-    cv::resize(evenly_lit(page), clean, size, 0, 0, cv::INTER_AREA);
+    cv::resize(with_full_ink(evenly_lit(page), kPaperLevel), clean, size, 0, 0, cv::INTER_AREA);
+    clean.convertTo(clean, CV_8UC3, 255.0 / kPaperLevel);
 
     std::vector<Piece> pieces;
     for (size_t l = 0; l < scanned.lines.size(); ++l) {

@@ -19,10 +19,6 @@ constexpr double kDarkest = 0.95, kAsInk = 0.6;  // of the middles, by darkness;
 constexpr double kHalf = 0.5;                    // of the middle's darkness: there a stroke ends
 constexpr double kUsualWidth = 0.3;              // of the places, by width: where strokes meet they seem wider
 constexpr double kUsualEdge = 0.6;               // of the places, by steepness: at bends and crossings it is less
-constexpr double kSharpenedBy = 1.2;             // of the blur: the surroundings that strokes are told from
-constexpr double kLeastSurroundings = 1;         // px
-constexpr double kLeastGain = 0.12, kMostGain = 3;
-constexpr int kPaperGrain = 18;  // of 255: darker than paper by as much as its grain
 
 // What lies across a stroke: how wide it seems there and how steeply it ends.
 struct Cut {
@@ -113,33 +109,6 @@ PenBlur pen_blur(const cv::Mat& dark) {
     const double seen = quantile(std::move(widths), kUsualWidth);
     const double blur = blur_of(seen, quantile(std::move(edges), kUsualEdge));
     return {width_behind(seen, blur), blur};
-}
-
-cv::Mat least_channel(const cv::Mat& bgr) {
-    std::vector<cv::Mat> channels;
-    cv::split(bgr, channels);
-    cv::Mat out;
-    cv::min(channels[0], channels[1], out);
-    cv::min(out, channels[2], out);
-    return out;
-}
-
-cv::Mat with_full_ink(const cv::Mat& lit) {
-    cv::Mat dark = 255 - least_channel(lit);
-    const PenBlur pen = pen_blur(dark);
-    if (pen.width_px <= 0) return lit;
-    const double about = std::max(kLeastSurroundings, kSharpenedBy * pen.blur_px);
-    const double peak = seen_bar(pen.width_px, pen.blur_px).peak,
-                 softer = seen_bar(pen.width_px, std::hypot(pen.blur_px, about)).peak;
-    const double gain = std::min(kMostGain, (1 - peak) / std::max(0.05, peak - softer));
-    if (gain < kLeastGain) return lit;
-    cv::Mat soft, sharp, out = lit.clone();
-    cv::GaussianBlur(lit, soft, {}, about);
-    cv::addWeighted(lit, 1 + gain, soft, -gain, 0, sharp);
-    // Paper stays as it is: its grain is no ink.
-    cv::blur(dark, dark, {3, 3});
-    sharp.copyTo(out, dark > kPaperGrain);
-    return out;
 }
 
 }  // namespace fernleaf

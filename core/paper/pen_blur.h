@@ -31,11 +31,4 @@ struct PenBlur {
 // dark: CV_8U, how much darker than the paper about it each pixel is. All 0 where there are no strokes to tell it from.
 PenBlur pen_blur(const cv::Mat& dark);
 
-// The least of each pixel's channels. bgr: CV_8UC3.
-cv::Mat least_channel(const cv::Mat& bgr);
-
-// Strokes as dark as their ink (unsharp masking, as much as makes the middle of such a stroke whole). lit: a page under
-// even light, CV_8UC3, 255 where it is paper; so is what is given back.
-cv::Mat with_full_ink(const cv::Mat& lit);
-
 }  // namespace fernleaf

@@ -3,10 +3,12 @@
 #include <cmath>
 #include <fstream>
 
+#include "paper/baseline.h"
+
 namespace fernleaf {
 namespace {
 
-constexpr char kHeader[] = "fernleaf print 2";
+constexpr char kHeader[] = "fernleaf print 3";
 constexpr double kColumnsPerRow = 2 * kColumnsPerStep;
 constexpr int kMostUnits = 4096;
 constexpr int kRounds = 30;
@@ -30,15 +32,16 @@ Result<PrintTeller> PrintTeller::load(const std::filesystem::path& models) {
     if (!std::getline(in, header) || header != kHeader || !(in >> units >> channels) || units < 1 ||
         units > kMostUnits || channels < 1 || channels > kMostUnits)
         return damaged;
-    cv::Mat hidden(units, channels + 1, CV_32F), last(1, 2 * units + 1, CV_32F);
+    cv::Mat hidden(units, channels + 1, CV_32F), last(1, 2 * units + 1, CV_32F), offsets(1, kOffsetBins, CV_32F);
     for (int i = 0; i < units; ++i)
         if (!read_row(in, hidden.row(i))) return damaged;
-    if (!read_row(in, last)) return damaged;
-    return PrintTeller(hidden, last);
+    if (!read_row(in, last) || !read_row(in, offsets)) return damaged;
+    return PrintTeller(hidden, last, offsets);
 }
 
-double PrintTeller::printed(const cv::Mat& rows) const {
+double PrintTeller::printed(const cv::Mat& rows, const std::vector<double>& offsets) const {
     double sum = last_.at<float>(last_.cols - 1);
+    for (const double offset : offsets) sum += offsets_.at<float>(offset_bin(offset));
     if (rows.cols + 1 != hidden_.cols) return sum;
     cv::Mat seen = rows * hidden_.colRange(0, rows.cols).t();  // a row a column of the line
     for (int unit = 0; unit < hidden_.rows; ++unit) {
@@ -51,6 +54,11 @@ double PrintTeller::printed(const cv::Mat& rows) const {
                static_cast<double>(last_.at<float>(hidden_.rows + unit)) * deviation[0];
     }
     return sum;
+}
+
+int offset_bin(double offset) {
+    const double part = std::sqrt(std::min(1.0, std::abs(offset) / kMostOffset));
+    return std::min(kOffsetBins - 1, static_cast<int>(kOffsetBins * part));
 }
 
 cv::Mat word_rows(const cv::Mat& features, const WordReading& word) {

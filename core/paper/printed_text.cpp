@@ -169,7 +169,8 @@ void read_printed(const LinePicture& picture, const std::vector<bool>& kinds, Pr
                     for (const WordReading& other : words)
                         if (std::abs(other.begin - word.begin) < kSamePlace &&
                             std::abs(other.end - word.end) < kSamePlace && other.text != word.text)
-                            word.alternatives.push_back({other.text, std::min(other.certainty, 1 - word.certainty)});
+                            word.alternatives.push_back(
+                                {other.text, std::min({other.certainty, word.certainty, 1 - word.certainty})});
                 }
                 words = std::move(read);
             }
@@ -199,7 +200,9 @@ std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& 
         const std::vector<WordReading>& words = out[i].line.words;
         out[i].printed.assign(words.size(), false);
         if (print) {
-            for (const WordReading& word : words) odds[i].push_back(print->teller.printed(word_rows(seen, word)));
+            const std::vector<std::vector<double>> offsets = offsets_of_words(page, lines[i], words);
+            for (size_t w = 0; w < words.size(); ++w)
+                odds[i].push_back(print->teller.printed(word_rows(seen, words[w]), offsets[w]));
             of_page.insert(of_page.end(), odds[i].begin(), odds[i].end());
         }
         if (progress) progress(static_cast<double>(i + 1) / whole);

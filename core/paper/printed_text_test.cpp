@@ -7,6 +7,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/text.h"
+#include "paper/baseline.h"
 #include "reading/test_reader.h"
 
 namespace fernleaf {
@@ -26,7 +27,7 @@ LinePicture plotted(const std::string& text) {
 PrintTeller always(bool printed) {
     cv::Mat last(1, 3, CV_32F, cv::Scalar(0));
     last.at<float>(2) = printed ? 9 : -9;
-    return {cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last};
+    return {cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last, cv::Mat(1, kOffsetBins, CV_32F, cv::Scalar(0))};
 }
 
 ScannedPage page_of(const LinePicture& picture, size_t lines) {
@@ -115,12 +116,24 @@ TEST(PrintTeller, WeighsTheMeanAndTheDeviationOfItsUnitsOverAWord) {
     // Units: the first channel less 1; the second; one that is never above zero.
     const cv::Mat hidden = (cv::Mat_<float>(3, 3) << 1, 0, -1, 0, 1, 0, -1, 0, 0);
     const cv::Mat last = (cv::Mat_<float>(1, 7) << 3, 0.5F, 100, 100, -1, 100, 0.25F);
-    const PrintTeller teller(hidden, last);
-    EXPECT_NEAR(teller.printed(word_rows(features, word)), 3 * 1 + 0.5 * 2 - 1 * 2 + 0.25, 1e-5);
+    cv::Mat offsets(1, kOffsetBins, CV_32F, cv::Scalar(0));
+    offsets.at<float>(0) = 0.5F, offsets.at<float>(kOffsetBins - 1) = -2;
+    const PrintTeller teller(hidden, last, offsets);
+    EXPECT_NEAR(teller.printed(word_rows(features, word), {}), 3 * 1 + 0.5 * 2 - 1 * 2 + 0.25, 1e-5);
     word.begin = 900, word.end = 1000;
     EXPECT_EQ(word_rows(features, word).rows, 1) << "beyond the line: its end";
     EXPECT_TRUE(word_rows({}, word).empty());
-    EXPECT_NEAR(teller.printed({}), 0.25, 1e-6) << "nothing seen: the bias alone";
+    EXPECT_NEAR(teller.printed({}, {}), 0.25, 1e-6) << "nothing seen: the bias alone";
+    EXPECT_NEAR(teller.printed({}, {0, 0.0001, -0.0001, kMostOffset, -7}), 0.25 + 3 * 0.5 - 2 * 2, 1e-6);
+}
+
+TEST(PrintTeller, BinsOfOffsetsAreFinerNearTheBaseline) {
+    EXPECT_EQ(offset_bin(0), 0);
+    EXPECT_EQ(offset_bin(-kMostOffset), kOffsetBins - 1);
+    EXPECT_EQ(offset_bin(9), kOffsetBins - 1);
+    EXPECT_EQ(offset_bin(kMostOffset / 4 + 1e-9), kOffsetBins / 2);
+    for (double offset = 0; offset < kMostOffset; offset += 0.001)
+        EXPECT_LE(offset_bin(offset), offset_bin(-offset - 0.001));
 }
 
 TEST(PrintTeller, APageTellsHowMuchOfItIsPrinted) {
@@ -163,14 +176,17 @@ TEST(PrintTeller, DamagedWeightsAreRefused) {
     const fs::path folder = fs::temp_directory_path() / ("fernleaf-print-" + std::to_string(getpid()));
     fs::create_directories(folder);
     EXPECT_FALSE(PrintTeller::load(folder)) << "missing";
-    for (const std::string bad : {"", "fernleaf print 9\n1 1\n1 2\n1 2 3\n", "fernleaf print 2\n1 2\n1 2\n1 2 3\n",
-                                  "fernleaf print 2\n0 0\n", "fernleaf print 2\n99999999 1\n",
-                                  "fernleaf print 2\n1 1\n1 x\n1 2 3\n", "fernleaf print 2\n1 1\n1 2\n1 2\n"}) {
+    const std::string offsets = "0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 -1\n";
+    for (const std::string& bad :
+         {std::string(), "fernleaf print 9\n1 1\n1 2\n1 2 3\n" + offsets,
+          "fernleaf print 3\n1 2\n1 2\n1 2 3\n" + offsets, std::string("fernleaf print 3\n0 0\n"),
+          std::string("fernleaf print 3\n99999999 1\n"), "fernleaf print 3\n1 1\n1 x\n1 2 3\n" + offsets,
+          std::string("fernleaf print 3\n1 1\n1 2\n1 2 3\n0 0 0\n")}) {
         std::ofstream(folder / "print.head") << bad;
         EXPECT_FALSE(PrintTeller::load(folder)) << bad;
         EXPECT_FALSE(PrintSkills::load(folder)) << bad;
     }
-    std::ofstream(folder / "print.head") << "fernleaf print 2\n1 1\n1 2\n1 2 3\n";
+    std::ofstream(folder / "print.head") << "fernleaf print 3\n1 1\n1 2\n1 2 3\n" + offsets;
     EXPECT_TRUE(PrintTeller::load(folder));
     fs::remove_all(folder);
 }

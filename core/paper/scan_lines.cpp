@@ -4,6 +4,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "ink/grouping.h"
+#include "paper/baseline.h"
 
 namespace fernleaf {
 namespace {
@@ -91,6 +92,16 @@ std::vector<std::optional<size_t>> words_of_pieces(const ScannedPage& page, cons
         }
         out.push_back(best);
     }
+    return out;
+}
+
+std::vector<std::vector<double>> offsets_of_words(const ScannedPage& page, const ScanLine& line,
+                                                  const std::vector<WordReading>& words) {
+    std::vector<std::vector<double>> out(words.size());
+    const std::vector<std::optional<double>> offsets = baseline_offsets(page.ink, line.pieces);
+    const std::vector<std::optional<size_t>> owners = words_of_pieces(page, line, words);
+    for (size_t i = 0; i < offsets.size(); ++i)
+        if (offsets[i] && owners[i]) out[*owners[i]].push_back(*offsets[i]);
     return out;
 }
 

@@ -77,7 +77,7 @@ EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px) {
     cv::medianBlur(small, small, 3);
     // Writing is dark and thin: closing takes it out and leaves the sheet's borders where they are.
     const int ink = 2 * static_cast<int>(kInkPx * std::max(small.cols, small.rows) / 1600) + 1;
-    cv::morphologyEx(small, small, cv::MORPH_CLOSE, cv::getStructuringElement(cv::MORPH_ELLIPSE, {ink, ink}));
+    cv::morphologyEx(small, small, cv::MORPH_CLOSE, cv::getStructuringElement(cv::MORPH_RECT, {ink, ink}));
     small.convertTo(small, CV_32F, 1 / 255.0);
     cv::cvtColor(small, out.lab, cv::COLOR_BGR2Lab);
     cv::GaussianBlur(out.lab, out.lab, {}, 1);

@@ -37,6 +37,7 @@ constexpr double kLeastContrast = 2, kSteadyContrast = 0.35;  // of colours (CIE
 constexpr double kUnseenContrast = 0.5;                       // where the picture ends
 constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE76)
 constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
+constexpr double kNearlyAsEven = 0.12;                        // a shadow's edge leaps within it
 constexpr double kLeastScore = 0.66;
 constexpr double kLeastFurther = 0.8;     // of sheets after the first
 constexpr double kClear = 0.9;            // such a score is a sheet whatever the ground's colour
@@ -46,6 +47,7 @@ constexpr double kOfTheBest = 0.1;        // of a score: among those so near to 
 constexpr int kRulePx = 3;
 constexpr double kGoodLight = 80, kLeastLight = 8;      // of lightness
 constexpr double kSmoothest = 1 / 12.0;                 // of the places in a patch, that tell how rough it is
+constexpr double kSmoothestTold = 0.15;                 // of lightness: in eight bits nothing smoother is told
 constexpr double kSmooth = 0.1;                         // of the places beside one another, by how rough they are
 constexpr size_t kLeastPlaces = 20;                     // that tell anything
 constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
@@ -175,6 +177,15 @@ Point place_in(const std::array<Point, 4>& c, double u, double v) {
     return (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
 }
 
+// Whether it lies in a convex outline, whose corners go clockwise.
+bool lies_in(const std::array<Point, 4>& c, Point p) {
+    for (size_t i = 0; i < 4; ++i) {
+        const Point side = c[(i + 1) % 4] - c[i], there = p - c[i];
+        if (side.x * there.y - side.y * there.x < 0) return false;
+    }
+    return true;
+}
+
 // Clockwise, from the corner nearest the picture's top left.
 void set_clockwise(std::array<Point, 4>& corners) {
     if (area(corners) < 0) std::swap(corners[1], corners[3]);
@@ -272,15 +283,13 @@ public:
     // Whether what a larger sheet has more than a piece of it is as rough as the piece is: then it is the same paper.
     bool same_paper(const Candidate& piece, const Candidate& whole) const {
         constexpr int kPlaces = 24;
-        const std::vector<cv::Point2f> outline = polygon_of(piece.corners);
         std::array<std::vector<float>, 2> there;  // beside the piece, and in it
         for (int row = 1; row < kPlaces; ++row)
             for (int column = 1; column < kPlaces; ++column) {
                 const Point p =
                     place_in(whole.corners, static_cast<double>(column) / kPlaces, static_cast<double>(row) / kPlaces);
                 if (!within(p)) continue;
-                const cv::Point2f at(static_cast<float>(p.x), static_cast<float>(p.y));
-                there[cv::pointPolygonTest(outline, at, false) > 0 ? 1 : 0].push_back(
+                there[lies_in(piece.corners, p) ? 1 : 0].push_back(
                     deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
             }
         if (there[0].size() < kLeastPlaces || there[1].size() < kLeastPlaces) return true;
@@ -442,7 +451,8 @@ const Candidate& whole_of(const Candidate& piece, const std::vector<Candidate>& 
     for (const Candidate& c : all) {
         if (c.score < piece.score - kNearlyAsGood) break;
         if (area(c.corners) > area(largest->corners) && c.cover > piece.cover - kNearlyAsGood &&
-            c.contrast > piece.contrast - kNearlyAsGood && c.evenness > piece.evenness - kNearlyAsGood &&
+            c.contrast > piece.contrast - kNearlyAsGood && c.evenness > piece.evenness - kNearlyAsEven &&
+            lies_in(c.corners, place_in(piece.corners, 0.5, 0.5)) &&
             shared_area(c.corners, piece.corners) > 0.95 * area(piece.corners) && search.same_paper(piece, c))
             largest = &c;
     }
@@ -515,24 +525,28 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     if (judged.empty()) return out;
     double smoothest = std::numeric_limits<double>::infinity();
     for (const Candidate& c : judged)
-        if (c.score > judged.front().score - kOfTheBest) smoothest = std::min(smoothest, c.roughness);
+        if (c.score > judged.front().score - kOfTheBest)
+            smoothest = std::min(smoothest, std::max(kSmoothestTold, c.roughness));
     const auto rough = [&](const Candidate& c) { return c.roughness > kRougher * smoothest + kRoughMore; };
 
     const EdgePicture tracing = edge_picture(pixels, kTracingPx);
     std::vector<std::array<Point, 4>> taken;
     for (const Candidate& best : judged) {
-        if (out.size() == most || best.score < kLeastScore) break;
+        if (out.size() == most || best.score < (out.empty() ? kLeastScore : kLeastFurther)) break;
+        const auto apart = [&](const Candidate& c) {
+            return std::ranges::all_of(taken, [&](const std::array<Point, 4>& other) {
+                return shared_area(c.corners, other) < kMostShared * std::min(area(c.corners), area(other));
+            });
+        };
+        if (!apart(best)) continue;
         const Candidate& candidate = whole_of(best, judged, search);
-        const bool apart = std::ranges::all_of(taken, [&](const std::array<Point, 4>& other) {
-            return shared_area(candidate.corners, other) < kMostShared * std::min(area(candidate.corners), area(other));
-        });
-        if (!apart) continue;
+        if (!apart(candidate)) continue;
         if (all_frame(candidate.corners, seeking)) break;
         // Stripes of cloth and planks are of the ground's colour, and rough as it is.
         if (rough(candidate) && like_ground(seeking, candidate.corners, taken, kSameLightRough) > kMostLikeGround)
             continue;
         if (!out.empty() &&
-            (best.score < kLeastFurther || slenderness(candidate.corners) > kMostSlender ||
+            (slenderness(candidate.corners) > kMostSlender ||
              (best.score < kClear && like_ground(seeking, candidate.corners, taken, kSameLight) > kMostLikeGround)))
             continue;
         taken.push_back(candidate.corners);
@@ -548,11 +562,15 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
 std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
     std::vector<FoundSheet> out;
     if (most == 0 || pixels.cols < kLeastPicturePx || pixels.rows < kLeastPicturePx) return out;
-    out = bordered_sheets(pixels, most);
+    cv::Mat small = pixels;
+    const double scale = std::min(1.0, static_cast<double>(kTracingPx) / std::max(pixels.cols, pixels.rows));
+    if (scale < 1) cv::resize(pixels, small, {}, scale, scale, cv::INTER_AREA);
+    out = bordered_sheets(small, most);
     // Marks are printed to be found: what lies about them is the sheet, unless one was found about them.
     if (out.size() <= 1)
-        if (const auto marks = corner_marks(pixels); marks && (out.empty() || !holds(out.front().outline, *marks)))
-            out = {{sheet_about(*marks, pixels), kMarksCertainty}};
+        if (const auto marks = corner_marks(small); marks && (out.empty() || !holds(out.front().outline, *marks)))
+            out = {{sheet_about(*marks, small), kMarksCertainty}};
+    for (FoundSheet& sheet : out) sheet.outline = scaled(sheet.outline, 1 / scale);
     return out;
 }
 

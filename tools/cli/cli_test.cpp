@@ -116,6 +116,21 @@ TEST_F(Cli, TellsWhereTheSheetLiesInAPhotographAndReadsItThere) {
     EXPECT_NE(text.find("grafted in March"), std::string::npos) << text;
 }
 
+TEST_F(Cli, DrawsThePagesOfAPdfAsFinelyAsWished) {
+    const QString pdf = QStringLiteral(FERNLEAF_SOURCE_DIR "/tests/sources/two-sheets.pdf");
+    const auto width = [&](const QStringList& more) {
+        const Ran read = run(QStringList{"read", pdf, "--format", "json"} + more);
+        EXPECT_EQ(read.status, 0) << read.err;
+        return Json::parse(read.out)["pages"][0]["regions"][0]["quad_px"][1][0].get<double>();
+    };
+    const double usual = width({});
+    EXPECT_NEAR(width({"--dpi", "100"}), usual / 2, 1);
+    EXPECT_NEAR(width({"--dpi", "200"}), usual, 1);
+    EXPECT_EQ(run({"read", pdf, "--dpi", "9"}).status, 2);
+    EXPECT_EQ(run({"import", "--library", library(), "--notebook", "Coarse", "--dpi", "90", pdf}).status, 0);
+    EXPECT_NE(run({"list", "--library", library()}).out.find("Coarse (2 pages"), std::string::npos);
+}
+
 TEST_F(Cli, FindsHandwritingAndTellsWhere) {
     const Ran found = run({"find", "--library", library(), "frost", "--format", "json"});
     ASSERT_EQ(found.status, 0) << found.err;

@@ -146,6 +146,7 @@ int read_command(const ReadOptions& options) {
             status = fail(source.error());
             continue;
         }
+        set_resolution(*source, options.dpi);
         const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
         int number = 0;
         for (FilledPage& filled : source->pages) {
@@ -189,6 +190,7 @@ int import_command(const LibraryOptions& options) {
             status = fail(source.error());
             continue;
         }
+        set_resolution(*source, options.dpi);
         if (notebook.id == 0) {  // not before there is something to put in
             const auto id = (*library)->add_notebook(notebook);
             if (!id) return fail(id.error());

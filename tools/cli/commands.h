@@ -5,6 +5,8 @@
 #include <string>
 #include <vector>
 
+#include "paper/picture_file.h"
+
 namespace fernleaf {
 
 // Exit statuses: all done; some input could not be used.
@@ -16,7 +18,8 @@ struct ReadOptions {
     std::vector<std::filesystem::path> inputs;
     std::string languages = "en";  // codes with commas between
     std::filesystem::path words;
-    double lean = -1;  // below 0: the default
+    double lean = -1;     // below 0: the default
+    int dpi = kUsualDpi;  // of PDFs
     bool json = false;
 };
 int read_command(const ReadOptions& options);
@@ -30,6 +33,7 @@ struct LibraryOptions {
     int limit = 200;
     std::string pages;
     long long page = 0;
+    int dpi = kUsualDpi;  // of PDFs
     std::filesystem::path to;
 };
 int import_command(const LibraryOptions& options);

@@ -21,6 +21,11 @@ int main(int argc, char** argv) {
     const auto add_library = [&](CLI::App* command) {
         command->add_option("--library", library.library, "The library's directory")->required();
     };
+    const auto add_resolution = [](CLI::App* command, int& dpi) {
+        command->add_option("--dpi", dpi, "How finely the pages of a PDF are drawn, dots an inch")
+            ->check(CLI::Range(kLeastDpi, kMostDpi))
+            ->capture_default_str();
+    };
 
     CLI::App* read_app = app.add_subcommand("read", "Print what files say: InkML, PNG, JPEG, TIFF, WebP, PDF");
     read_app->add_option("INPUT", read.inputs, "Files to read")->required();
@@ -30,12 +35,14 @@ int main(int argc, char** argv) {
         ->add_option("--lean", read.lean,
                      "How far to lean on the language: 0 spells what is seen, 1 prefers known words")
         ->check(CLI::Range(0.0, 1.0));
+    add_resolution(read_app, read.dpi);
     add_format(read_app);
 
     CLI::App* import_app = app.add_subcommand("import", "Bring files into a library and read them");
     add_library(import_app);
     import_app->add_option("--notebook", library.notebook, "The notebook's title; made when there is none");
     import_app->add_option("INPUT", library.inputs, "Files to import")->required();
+    add_resolution(import_app, library.dpi);
 
     CLI::App* list_app = app.add_subcommand("list", "List notebooks and pages");
     add_library(list_app);
