@@ -13,7 +13,10 @@ import torch
 from torch import nn
 
 UNITS = 32
-BINS = 16  # of how far pieces stand off their baseline
+CLASSES, BINS = 4, 16  # of how far pieces stand off their baseline: by how uncertain that is, and how far
+MOST_ODDS = 4  # the network is never more certain
+ENOUGH_PIECES = 12  # fewer say less together
+LEAST_PRINTED = 0.985  # the share of printed words that has to be told
 COLUMNS = 48  # of a word at most; the rest adds nothing
 EPOCHS = 24
 BATCH = 256
@@ -24,7 +27,7 @@ def load(path):
     with open(path, "rb") as file:
         while head := file.read(16):
             printed, hand, rows, columns = np.frombuffer(head, np.int32)
-            offsets.append(np.frombuffer(file.read(4 * BINS), np.int32))
+            offsets.append(np.frombuffer(file.read(4 * CLASSES * BINS), np.int32))
             word = np.frombuffer(file.read(2 * rows * columns), np.float16).reshape(rows, columns)
             words.append(word[:COLUMNS])
             kinds.append(printed)
@@ -71,38 +74,37 @@ def shares(odds, kinds):
 
 def offset_odds(offsets, kinds):
     """What a piece of each bin says by itself: the logarithm of the ratio of how frequent it is in print and in
-    writing."""
-    counts = np.stack([offsets[kinds > 0.5].sum(0), offsets[kinds < 0.5].sum(0)]) + 10
-    frequent = counts / counts.sum(1, keepdims=True)
+    writing, among pieces as uncertain. One row a class."""
+    counts = np.stack([offsets[kinds > 0.5].sum(0), offsets[kinds < 0.5].sum(0)]).reshape(2, CLASSES, BINS) + 10
+    frequent = counts / counts.sum(2, keepdims=True)
     return np.log(frequent[0] / frequent[1])
 
 
-def weighed(odds, said, kinds):
-    """Weights of what the network and the pieces say together, and a bias: logistic regression."""
-    seen = torch.from_numpy(np.stack([odds, said, np.ones_like(odds)], 1).astype(np.float32))
-    kind = torch.from_numpy(kinds)
-    weight = torch.where(kind > 0.5, 0.5 / kind.mean(), 0.5 / (1 - kind.mean()))
-    weights = torch.tensor([1.0, 0.5, 0.0], requires_grad=True)
-    optimiser = torch.optim.LBFGS([weights], max_iter=100)
-
-    def loss():
-        optimiser.zero_grad()
-        value = nn.functional.binary_cross_entropy_with_logits(seen @ weights, kind, weight=weight)
-        value.backward()
-        return value
-
-    optimiser.step(loss)
-    return weights.detach().numpy()
+def together(odds, offsets, bins, steadiness):
+    said = offsets @ bins.reshape(-1) / np.maximum(offsets.sum(1), ENOUGH_PIECES)
+    return np.clip(odds, -MOST_ODDS, MOST_ODDS) + steadiness * said
 
 
-def save(head, weights, bins, path):
+def steadiness_for(odds, offsets, bins, kinds):
+    """How much the pieces count: a network knows hands like those it has seen, and misleads in others, so as much as
+    print bears."""
+    best = 0
+    for steadiness in np.arange(0.25, 8, 0.25):
+        printed, written = shares(together(odds, offsets, bins, steadiness), kinds)
+        if printed >= LEAST_PRINTED:
+            best = steadiness
+    print("pieces count %.2f; of hands left out:" % best,
+          "printed %.4f, written %.4f" % shares(together(odds, offsets, bins, best), kinds), flush=True)
+    return best
+
+
+def save(head, bins, steadiness, path):
     hidden = head.hidden.weight.detach().numpy() / head.deviation.numpy()
     bias = head.hidden.bias.detach().numpy() - hidden @ head.mean.numpy()
-    last = weights[0] * np.concatenate([head.last.weight.detach().numpy()[0], head.last.bias.detach().numpy()])
-    last[-1] += weights[2]
+    last = np.concatenate([head.last.weight.detach().numpy()[0], head.last.bias.detach().numpy()])
     with open(path, "w") as out:
-        out.write(f"fernleaf print 3\n{UNITS} {hidden.shape[1]}\n")
-        for row in [*np.concatenate([hidden, bias[:, None]], 1), last, weights[1] * bins]:
+        out.write(f"fernleaf print 4\n{UNITS} {hidden.shape[1]}\n")
+        for row in [*np.concatenate([hidden, bias[:, None]], 1), last, *bins, [steadiness]]:
             out.write(" ".join(f"{x:.5g}" for x in row) + "\n")
 
 
@@ -142,22 +144,21 @@ def main():
     held_words, held_kinds, _, held_offsets = load(held)
     bins = offset_odds(offsets, kinds)
     print(len(words), "words to learn from,", int(kinds.sum()), "printed")
-    print("a piece says, by how far it stands off:", " ".join("%.2f" % b for b in bins))
+    for row in bins:
+        print("a piece says, by how far it stands off:", " ".join("%.2f" % b for b in row))
 
-    # What a head was trained on it knows too well to be weighed by: one that lacks a third of the hands tells the
-    # weights by those.
+    # What a head was trained on it knows too well to be weighed by: one that lacks a third of the hands is.
     some = np.flatnonzero(hands % 3 != 0)
     others = np.flatnonzero(hands % 3 == 0)
     partial = trained([words[i] for i in some], kinds[some], random, lambda *_: None)
-    weights = weighed(odds_of(partial, [words[i] for i in others]), offsets[others] @ bins, kinds[others])
-    print("weights of network and offsets, bias:", weights, flush=True)
+    steadiness = steadiness_for(odds_of(partial, [words[i] for i in others]), offsets[others], bins, kinds[others])
 
     def tell(epoch, head):
         odds = odds_of(head, held_words)
-        together = weights[0] * odds + weights[1] * (held_offsets @ bins) + weights[2]
         print(f"epoch {epoch}: held printed %.4f, written %.4f;" % shares(odds, held_kinds),
-              "with offsets %.4f, %.4f" % shares(together, held_kinds), flush=True)
-        save(head, weights, bins, path)
+              "with the pieces %.4f, %.4f" % shares(together(odds, held_offsets, bins, steadiness), held_kinds),
+              flush=True)
+        save(head, bins, steadiness, path)
 
     trained(words, kinds, random, tell)
 

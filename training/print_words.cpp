@@ -73,8 +73,8 @@ std::vector<Hand> hands_in(const std::filesystem::path& directory) {
 struct Word {
     cv::Mat columns;  // CV_16F, one row a column of the network, one column a channel
     bool printed = false;
-    int32_t hand = 0;                            // of the page: its place among them
-    std::array<int32_t, kOffsetBins> offsets{};  // how many of its pieces stand so far off the baseline
+    int32_t hand = 0;                                             // of the page: its place among them
+    std::array<int32_t, kOffsetClasses * kOffsetBins> offsets{};  // how many pieces stand so: by place_of
 };
 
 // As scans are: a little blurred, coarser or finer, noisy.
@@ -120,11 +120,14 @@ void gather(const std::vector<Hand>& hands, const std::vector<std::string>& face
             if (!truth || line.drawing) continue;
             cv::Mat seen;
             const std::vector<WordReading> words = reader.read(line.picture, {}, &seen).words;
-            const std::vector<std::vector<double>> offsets = offsets_of_words(scan, line, words);
+            const std::vector<std::vector<BaselineOffset>> offsets = offsets_about_words(scan, line, words);
             for (size_t w = 0; w < words.size(); ++w) {
                 Word one{{}, truth->printed, static_cast<int32_t>(i), {}};
                 word_rows(seen, words[w]).convertTo(one.columns, CV_16F);
-                for (const double offset : offsets[w]) ++one.offsets[static_cast<size_t>(offset_bin(offset))];
+                for (const BaselineOffset& offset : offsets[w]) {
+                    const cv::Point at = place_of(offset);
+                    ++one.offsets[static_cast<size_t>(at.y * kOffsetBins + at.x)];
+                }
                 out.push_back(std::move(one));
             }
         }

@@ -17,8 +17,13 @@ constexpr size_t kMostForSlope = 100;  // pieces; their number of pairs is its s
 constexpr int kRounds = 4;
 constexpr double kDarkest = 0.75;  // of the rows of a piece, from the lightest: as dark as its strokes are
 
-// The y at which a piece ends below: where its rows' darkness falls to half of what its strokes have.
-double lower_border(const InkMask& ink, const InkPiece& piece) {
+struct Border {
+    double y = 0;
+    double slope = 0;  // how fast the rows darken there, a px
+};
+
+// Where a piece ends below: its rows' darkness falls to half of what its strokes have.
+Border lower_border(const InkMask& ink, const InkPiece& piece) {
     const cv::Rect around =
         cv::Rect(piece.box.x, piece.box.y - kSoftPx, piece.box.width, piece.box.height + 2 * kSoftPx) &
         cv::Rect({}, ink.dark.size());
@@ -38,12 +43,12 @@ double lower_border(const InkMask& ink, const InkPiece& piece) {
     while (last > 0 && rows[last] < half) --last;
     const double below = last + 1 < rows.size() ? rows[last + 1] : half;
     const double part = rows[last] > below ? (rows[last] - half) / (rows[last] - below) : 0;
-    return around.y + static_cast<double>(last) + 0.5 + part;
+    return {around.y + static_cast<double>(last) + 0.5 + part, rows[last] - below};
 }
 
 struct Standing {
     size_t at = 0;  // among the line's pieces
-    double x = 0, y = 0;
+    double x = 0, y = 0, slope = 0;
 };
 
 double slope_through(const std::vector<Standing>& all, double height) {
@@ -70,15 +75,17 @@ double where_most_stand(const std::vector<Standing>& all, double slope, double r
 
 }  // namespace
 
-std::vector<std::optional<double>> baseline_offsets(const InkMask& ink, const std::vector<size_t>& pieces) {
-    std::vector<std::optional<double>> out(pieces.size());
+std::vector<std::optional<BaselineOffset>> baseline_offsets(const InkMask& ink, const std::vector<size_t>& pieces) {
+    std::vector<std::optional<BaselineOffset>> out(pieces.size());
     std::vector<double> heights;
     for (const size_t piece : pieces) heights.push_back(ink.pieces[piece].box.height);
     const double height = median(heights);
     std::vector<Standing> all;
     for (size_t i = 0; i < pieces.size(); ++i)
-        if (heights[i] > kLeastHeight * height)
-            all.push_back({i, ink.pieces[pieces[i]].middle.x, lower_border(ink, ink.pieces[pieces[i]])});
+        if (heights[i] > kLeastHeight * height) {
+            const Border border = lower_border(ink, ink.pieces[pieces[i]]);
+            all.push_back({i, ink.pieces[pieces[i]].middle.x, border.y, border.slope});
+        }
     if (all.size() < kLeastStanding) return out;
     std::ranges::sort(all, {}, &Standing::x);
     const double slope = slope_through(all, height), level = where_most_stand(all, slope, kNear * height);
@@ -101,7 +108,8 @@ std::vector<std::optional<double>> baseline_offsets(const InkMask& ink, const st
         }
     }
     for (size_t i = 0; i < all.size(); ++i)
-        if (std::abs(off[i]) <= kMostOffset * height) out[all[i].at] = off[i] / height;
+        if (std::abs(off[i]) <= kMostOffset * height)
+            out[all[i].at] = {off[i] / height, ink.grain / std::max(1.0, all[i].slope) / height};
     return out;
 }
 

@@ -11,10 +11,15 @@
 
 namespace fernleaf {
 
-// How far each of a line's pieces ends below the line's baseline, in heights of its pieces (the median), up to
-// kMostOffset either way. Nothing for pieces that don't stand on it (tails, commas, dots), and for all where too few
-// stand in one line to tell. pieces: by their place in ink.pieces.
-std::vector<std::optional<double>> baseline_offsets(const InkMask& ink, const std::vector<size_t>& pieces);
+struct BaselineOffset {
+    double offset = 0;  // how far a piece ends below the line's baseline, up to kMostOffset either way,
+    double uncertainty =
+        0;  // and how much of that the grain of the paper can make; both in heights of the line's pieces
+};
 constexpr double kMostOffset = 0.14;
+
+// Of each of a line's pieces; nothing for those that don't stand on the baseline (tails, commas, dots), and for all
+// where too few stand in one line to tell. A height is the median of the pieces'. pieces: by their place in ink.pieces.
+std::vector<std::optional<BaselineOffset>> baseline_offsets(const InkMask& ink, const std::vector<size_t>& pieces);
 
 }  // namespace fernleaf

@@ -25,7 +25,7 @@ cv::Mat letters(const std::vector<double>& down, double slope = 0, double bend =
     return page;
 }
 
-std::vector<std::optional<double>> offsets_in(const cv::Mat& page) {
+std::vector<std::optional<BaselineOffset>> offsets_in(const cv::Mat& page) {
     const InkMask ink = ink_mask(page);
     std::vector<size_t> pieces(ink.pieces.size());
     for (size_t i = 0; i < pieces.size(); ++i) pieces[i] = i;
@@ -33,14 +33,14 @@ std::vector<std::optional<double>> offsets_in(const cv::Mat& page) {
     return baseline_offsets(ink, pieces);
 }
 
-std::ptrdiff_t without_one(const std::vector<std::optional<double>>& offsets) {
+std::ptrdiff_t without_one(const std::vector<std::optional<BaselineOffset>>& offsets) {
     return std::ranges::count_if(offsets, [](const auto& o) { return !o.has_value(); });
 }
 
-double mean_offset(const std::vector<std::optional<double>>& offsets) {
+double mean_offset(const std::vector<std::optional<BaselineOffset>>& offsets) {
     double sum = 0, count = 0;
     for (const auto& o : offsets)
-        if (o) sum += std::abs(*o), ++count;
+        if (o) sum += std::abs(o->offset), ++count;
     return count > 0 ? sum / count : -1;
 }
 
@@ -65,7 +65,24 @@ TEST(Baseline, PartsOfAPixelAreSeen) {
     EXPECT_LT(mean_offset(offsets), 0.035);
     // The lowest stands lowest.
     const size_t lowest = static_cast<size_t>(std::ranges::max_element(down) - down.begin());
-    EXPECT_GT(offsets[lowest].value_or(0), 0.02);
+    ASSERT_TRUE(offsets[lowest]);
+    EXPECT_GT(offsets[lowest]->offset, 0.02);
+}
+
+TEST(Baseline, TheSofterTheBordersAndTheCoarserThePaperTheLessIsCertain) {
+    const auto uncertain = [](double blur, double noise) {
+        cv::Mat page = letters(std::vector<double>(kLetters, 0));
+        if (blur > 0) cv::GaussianBlur(page, page, {}, blur);
+        cv::Mat grain(page.size(), CV_8U);
+        cv::randn(grain, 3 * noise, noise);
+        page -= grain;
+        const auto offsets = offsets_in(page);
+        return offsets.empty() || !offsets[4] ? -1.0 : offsets[4]->uncertainty;
+    };
+    EXPECT_GT(uncertain(0, 3), 0);
+    EXPECT_GT(uncertain(2, 3), 1.3 * uncertain(0, 3));
+    EXPECT_GT(uncertain(1, 6), 1.3 * uncertain(1, 2));
+    EXPECT_LT(uncertain(2, 6), 0.1);
 }
 
 TEST(Baseline, TailsAndDotsDontStandOnIt) {
@@ -85,7 +102,7 @@ TEST(Baseline, TailsAndDotsDontStandOnIt) {
 TEST(Baseline, AFewLettersTellNone) {
     EXPECT_TRUE(baseline_offsets({}, {}).empty());
     const auto few = offsets_in(letters(std::vector<double>(5, 0)));
-    EXPECT_EQ(few, std::vector<std::optional<double>>(5));
+    EXPECT_EQ(without_one(few), 5);
     // Nor do letters that stand each somewhere else.
     std::vector<double> steps;
     for (int i = 0; i < 12; ++i) steps.push_back(i * 7 % 12 * 5.0 - 30);

@@ -21,7 +21,9 @@ constexpr int kSmallestDotPx = 3;  // unless they stand where a dot may
 constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
 constexpr double kThinnest = 0.4;  // of a stroke's width
 constexpr double kFaintDot = 0.1;  // where no rule is that it could be left of: a blurred dot is that small
+constexpr double kAlongRule = 6;   // px: so near a rule is as dark
 constexpr double kLeastBitPx = 40, kSlenderBit = 0.15;  // of its length: of a rule's bit
+constexpr double kLeastBit = 2, kThinBit = 0.5;         // of a stroke's width: how long, and how thin by itself
 constexpr double kAsRules = 1.3, kBitThickness = 1.5;   // of the rules' darkness, and of their thickness
 constexpr double kSharpest = 0.3;                       // px: no picture is sharper
 constexpr double kDotShare = 0.3;  // of the darkness a blurred dot should have: dots are often lighter than strokes
@@ -30,9 +32,10 @@ constexpr double kMostGrain = 0.99, kAboveGrain = 2;  // of its places, by darkn
 constexpr double kMostDot = 1.3, kDotReach = 2.5;     // of a stroke's width: across a dot, and from it to other ink
 constexpr double kRoundDot = 0.5;                     // of its length: a dot's width
 constexpr int kMarginPx = 3, kAlongPx = 12;
-constexpr double kBroad = 2.5;   // strokes: broader things at the border are none
-constexpr double kBare = 0.4;    // of a rule's places, by darkness: there nothing was written
-constexpr double kOnRule = 1.4;  // as dark as a rule mostly is: darker is a stroke on it
+constexpr double kBroad = 2.5;       // strokes: broader things at the border are none
+constexpr double kBare = 0.4;        // of a rule's places, by darkness: there nothing was written
+constexpr double kOnRule = 1.4;      // as dark as a rule mostly is: darker is a stroke on it
+constexpr double kAsTwoRules = 2.2;  // where rules cross
 constexpr double kMostSlope = 0.204, kSlopeStep = 0.004;
 constexpr int kSlopePx = 850;   // width of the copy in which the slope is looked for
 constexpr int kFaintHere = 60;  // of 255: so much of a pixel of a copy is darker than paper
@@ -199,25 +202,71 @@ double width_of_strokes(const cv::Mat& distances, const cv::Mat& labels, const s
     return 0;
 }
 
-// Whether a piece goes on from a rule, as rules do that bend where the page curls: thin and long, as dark as rules are,
-// and touching one. of_rules: how dark those are.
-bool goes_on_from_rule(const InkMask& out, const InkPiece& piece, const cv::Mat& soft, const cv::Mat& by_rules,
-                       double of_rules) {
-    if (std::max(piece.box.width, piece.box.height) < kLeastBitPx) return false;
+// Whether a piece is a bit of a rule, as rules leave where the page curls: straight, thin and long, as dark as rules
+// are, and touching one, or else thinner than any stroke. of_rules: how dark those are.
+bool bit_of_rule(const InkMask& out, const InkPiece& piece, const cv::Mat& soft, const cv::Mat& by_rules,
+                 double of_rules) {
+    const int longer = std::max(piece.box.width, piece.box.height);
+    if (longer < kLeastBit * out.stroke_px) return false;
     const cv::Mat own = out.labels(piece.box) == piece.label;
-    if (cv::countNonZero(own & by_rules(piece.box)) == 0) return false;
     if (cv::mean(soft(piece.box), own)[0] > kAsRules * of_rules) return false;
     std::vector<cv::Point> places;
     cv::findNonZero(own, places);
     const cv::Size2f size = cv::minAreaRect(places).size;
     const auto [thin, wide] = std::minmax({size.width, size.height});
-    return wide >= kLeastBitPx && thin < kSlenderBit * wide && piece.area < kBitThickness * kRuleThicknessPx * wide;
+    if (thin > kSlenderBit * wide) return false;
+    const double thickness = piece.area / std::max(1.0, static_cast<double>(wide));
+    if (thickness < kThinBit * out.stroke_px) return true;
+    return longer >= kLeastBitPx && thickness < kBitThickness * kRuleThicknessPx &&
+           cv::countNonZero(own & by_rules(piece.box)) > 0;
+}
+
+// Whether a crumb touches a rule and is no darker than rules are, or than two are where they cross: a dot that stands
+// on a rule is.
+bool as_dark_as_rules(const InkMask& out, const InkPiece& piece, const cv::Mat& soft, const cv::Mat& by_rules,
+                      const cv::Mat& crossings, double of_rules) {
+    const cv::Mat own = out.labels(piece.box) == piece.label;
+    if (cv::countNonZero(own & by_rules(piece.box)) == 0) return false;
+    const bool crossing = cv::countNonZero(own & crossings(piece.box)) > 0;
+    double darkest = 0;
+    cv::minMaxLoc(soft(piece.box), nullptr, &darkest, nullptr, nullptr, own);
+    return darkest < (crossing ? kAsTwoRules : kOnRule) * of_rules + kFaintestRule;
 }
 
 // How dark the middle of a pen's dot seems beside that of its strokes, when both are blurred: of a disc and of a bar.
 double dot_beside_stroke(const PenBlur& pen) {
     const double sigma = std::max(kSharpest, pen.blur_px), part = pen.width_px / sigma;
     return (1 - std::exp(-part * part / 8)) / seen_bar(pen.width_px, sigma).peak;
+}
+
+// Where strokes lie on rules both take their share of the light: without the rules' it is as dark as the strokes make
+// it. How dark a rule is under a stroke is seen beside it (normalised convolution: Knutsson & Westin 1993).
+void take_rules_from_under(const cv::Mat& crossed, InkMask& out) {
+    cv::Mat weight, sum;
+    out.rules.convertTo(weight, CV_32F, 1 / 255.0);
+    out.dark.convertTo(sum, CV_32F);
+    sum = sum.mul(weight);
+    cv::GaussianBlur(sum, sum, {}, kAlongRule);
+    cv::GaussianBlur(weight, weight, {}, kAlongRule);
+    for (int y = 0; y < out.dark.rows; ++y)
+        for (int x = 0; x < out.dark.cols; ++x) {
+            if (crossed.at<uchar>(y, x) == 0) continue;
+            const double rule = sum.at<float>(y, x) / std::max(1e-3F, weight.at<float>(y, x));
+            const double left = (255 - out.dark.at<uchar>(y, x)) / (255 - std::min(rule, 200.0));
+            out.dark.at<uchar>(y, x) = cv::saturate_cast<uchar>(255 * (1 - left));
+        }
+}
+
+// What the paper's grain is as dark as, where nothing is written.
+double grain_of(const cv::Mat& soft, const cv::Mat& ink, const InkMask& out) {
+    cv::Mat away;
+    cv::distanceTransform(255 - ink, away, cv::DIST_L2, 3);
+    std::vector<uchar> grain;
+    for (int y = 0; y < soft.rows; y += 2)
+        for (int x = 0; x < soft.cols; x += 2)
+            if (away.at<float>(y, x) > kBarePaper * out.stroke_px && out.rules.at<uchar>(y, x) == 0)
+                grain.push_back(soft.at<uchar>(y, x));
+    return quantile(std::move(grain), kMostGrain);
 }
 
 // Dots that blur made fainter than ink is taken to be: spots no larger than a stroke is wide, clear of rules and near
@@ -230,12 +279,7 @@ std::vector<InkPiece> faint_dots(const cv::Mat& soft, const cv::Mat& by_rules, d
     if (pen.width_px <= 0) return dots;
     cv::Mat away;
     cv::distanceTransform(255 - ink, away, cv::DIST_L2, 3);
-    std::vector<uchar> grain;
-    for (int y = 0; y < soft.rows; y += 2)
-        for (int x = 0; x < soft.cols; x += 2)
-            if (away.at<float>(y, x) > kBarePaper * out.stroke_px && out.rules.at<uchar>(y, x) == 0)
-                grain.push_back(soft.at<uchar>(y, x));
-    const double faintest = std::max({static_cast<double>(kFaintestRule), kAboveGrain * quantile(grain, kMostGrain),
+    const double faintest = std::max({static_cast<double>(kFaintestRule), kAboveGrain * out.grain,
                                       kDotShare * dot_beside_stroke(pen) * cv::mean(soft, ink)[0]});
     if (faintest >= least) return dots;
     cv::Mat spots, labels, stats, centres, taken = ink.clone();
@@ -279,6 +323,12 @@ InkMask ink_mask(const cv::Mat& grey) {
     const Rules rows = across(faint, ink, soft), columns = across(faint.t(), ink.t(), soft.t());
     // Where rules cross one another nothing else need cross them.
     out.rules = rows.free | columns.free.t() | (rows.all & columns.all.t());
+    const cv::Mat crossed = (rows.all | rows.under | columns.all.t() | columns.under.t()) & ~out.rules;
+    if (cv::countNonZero(crossed) > 0) {
+        take_rules_from_under(crossed, out);
+        cv::GaussianBlur(out.dark, soft, {}, 0.7);
+        cv::threshold(soft, ink, least, 255, cv::THRESH_BINARY);
+    }
     ink -= out.rules;
 
     cv::Mat stats, centres, distances;
@@ -295,18 +345,21 @@ InkMask ink_mask(const cv::Mat& grey) {
     }
     cv::distanceTransform(ink, distances, cv::DIST_L2, 3);
     out.stroke_px = width_of_strokes(distances, out.labels, all);
+    out.grain = grain_of(soft, ink, out);
     const double nib = out.stroke_px * out.stroke_px;
     cv::Mat by_rules;
     cv::dilate(out.rules, by_rules, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
     const cv::Rect inner(kMarginPx, kMarginPx, grey.cols - 2 * kMarginPx, grey.rows - 2 * kMarginPx);
     const double of_rules = cv::mean(soft, out.rules)[0];
+    cv::Mat crossings;
+    cv::dilate(rows.all & columns.all.t(), crossings, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
     for (const InkPiece& piece : all) {
         if (piece.area < kFaintDot * nib) continue;
         // What is left of a rule is small, or thinner than any pen.
         const bool crumb =
             piece.area < kLeastDot * nib || std::min(piece.box.width, piece.box.height) < kThinnest * out.stroke_px;
-        if (crumb && cv::countNonZero((out.labels(piece.box) == piece.label) & by_rules(piece.box)) > 0) continue;
-        if (goes_on_from_rule(out, piece, soft, by_rules, of_rules)) {
+        if (crumb && as_dark_as_rules(out, piece, soft, by_rules, crossings, of_rules)) continue;
+        if (bit_of_rule(out, piece, soft, by_rules, of_rules)) {
             out.rules(piece.box).setTo(255, out.labels(piece.box) == piece.label);
             continue;
         }

@@ -24,6 +24,7 @@ struct InkMask {
     cv::Mat labels;  // CV_32S: connected pieces of what is no rule; those that are no ink are not among the pieces
     std::vector<InkPiece> pieces;
     double stroke_px = 0;  // how wide most strokes are
+    double grain = 0;      // how much darker than the paper its grain makes it, in nearly all places; of 255
 };
 
 // grey: CV_8UC1.

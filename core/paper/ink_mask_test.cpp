@@ -76,8 +76,10 @@ TEST(InkMask, DotsAreInkAndCrumbsOfRulesAreNot) {
     const size_t before = ink_mask(sheet).pieces.size();
     cv::circle(sheet, {120, 204}, 1, 60, cv::FILLED, cv::LINE_AA);  // of an i, blurred small
     EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
-    cv::circle(sheet, {720, 252}, 1, 60, cv::FILLED, cv::LINE_AA);  // on a rule
+    cv::circle(sheet, {720, 252}, 1, 180, cv::FILLED, cv::LINE_AA);  // on a rule, and as faint
     EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
+    cv::circle(sheet, {720, 244}, 2, 60, cv::FILLED, cv::LINE_AA);  // a dot at the end of a line, just above a rule
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 2);
 }
 
 TEST(InkMask, DotsThatBlurMadeFainterThanStrokesAreInk) {

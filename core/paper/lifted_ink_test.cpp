@@ -125,8 +125,8 @@ TEST_F(Lifted, OnlyWhatTheCropShowsAndWhereThePictureLies) {
 TEST_F(Lifted, PrintedWordsStay) {
     cv::Mat last(1, 3, CV_32F, cv::Scalar(0));
     last.at<float>(2) = 9;
-    PrintSkills all_print(
-        PrintTeller(cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last, cv::Mat(1, kOffsetBins, CV_32F, cv::Scalar(0))));
+    PrintSkills all_print(PrintTeller({cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last,
+                                       cv::Mat(kOffsetClasses, kOffsetBins, CV_32F, cv::Scalar(0)), 0}));
     // Words that tesseract reads are print; what it can make nothing of is ink all the same.
     cv::Mat page(400, 1000, CV_8UC3, cv::Scalar(245, 245, 245));
     cv::putText(page, "Cider press", {60, 200}, cv::FONT_HERSHEY_DUPLEX, 1.6, {40, 40, 40}, 2, cv::LINE_AA);

@@ -1,16 +1,18 @@
 #include "paper/print_teller.h"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <fstream>
-
-#include "paper/baseline.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr char kHeader[] = "fernleaf print 3";
+constexpr char kHeader[] = "fernleaf print 4";
 constexpr double kColumnsPerRow = 2 * kColumnsPerStep;
 constexpr int kMostUnits = 4096;
+constexpr std::array<double, kOffsetClasses - 1> kUncertain{0.004, 0.012, 0.03};  // between the classes
+constexpr double kEnoughPieces = 12;
 constexpr int kRounds = 30;
 constexpr double kDoubt = 4;     // words of each kind that every page is taken to have besides its own
 constexpr double kMostOdds = 4;  // a single word's voice is no louder
@@ -32,33 +34,45 @@ Result<PrintTeller> PrintTeller::load(const std::filesystem::path& models) {
     if (!std::getline(in, header) || header != kHeader || !(in >> units >> channels) || units < 1 ||
         units > kMostUnits || channels < 1 || channels > kMostUnits)
         return damaged;
-    cv::Mat hidden(units, channels + 1, CV_32F), last(1, 2 * units + 1, CV_32F), offsets(1, kOffsetBins, CV_32F);
-    for (int i = 0; i < units; ++i)
-        if (!read_row(in, hidden.row(i))) return damaged;
-    if (!read_row(in, last) || !read_row(in, offsets)) return damaged;
-    return PrintTeller(hidden, last, offsets);
+    Weights weights{cv::Mat(units, channels + 1, CV_32F), cv::Mat(1, 2 * units + 1, CV_32F),
+                    cv::Mat(kOffsetClasses, kOffsetBins, CV_32F)};
+    for (cv::Mat* rows : {&weights.hidden, &weights.last, &weights.offsets})
+        for (int i = 0; i < rows->rows; ++i)
+            if (!read_row(in, rows->row(i))) return damaged;
+    if (!(in >> weights.steadiness)) return damaged;
+    return PrintTeller(std::move(weights));
 }
 
-double PrintTeller::printed(const cv::Mat& rows, const std::vector<double>& offsets) const {
-    double sum = last_.at<float>(last_.cols - 1);
-    for (const double offset : offsets) sum += offsets_.at<float>(offset_bin(offset));
-    if (rows.cols + 1 != hidden_.cols) return sum;
-    cv::Mat seen = rows * hidden_.colRange(0, rows.cols).t();  // a row a column of the line
-    for (int unit = 0; unit < hidden_.rows; ++unit) {
-        cv::Mat column = seen.col(unit);
-        column += hidden_.at<float>(unit, rows.cols);
-        column.setTo(0, column < 0);
-        cv::Scalar mean, deviation;
-        cv::meanStdDev(column, mean, deviation);
-        sum += static_cast<double>(last_.at<float>(unit)) * mean[0] +
-               static_cast<double>(last_.at<float>(hidden_.rows + unit)) * deviation[0];
+double PrintTeller::printed(const cv::Mat& rows, const std::vector<BaselineOffset>& offsets) const {
+    const auto& [hidden, last, said, steadiness] = weights_;
+    double sum = last.at<float>(last.cols - 1);
+    if (rows.cols + 1 == hidden.cols) {
+        cv::Mat seen = rows * hidden.colRange(0, rows.cols).t();  // a row a column of the line
+        for (int unit = 0; unit < hidden.rows; ++unit) {
+            cv::Mat column = seen.col(unit);
+            column += hidden.at<float>(unit, rows.cols);
+            column.setTo(0, column < 0);
+            cv::Scalar mean, deviation;
+            cv::meanStdDev(column, mean, deviation);
+            sum += static_cast<double>(last.at<float>(unit)) * mean[0] +
+                   static_cast<double>(last.at<float>(hidden.rows + unit)) * deviation[0];
+        }
     }
-    return sum;
+    // A hand unlike all that it has learnt from misleads the network in every word: it is never quite certain.
+    sum = std::clamp(sum, -kMostOdds, kMostOdds);
+    if (offsets.empty()) return sum;
+    // Pieces of one line mislead together, too.
+    double steady = 0;
+    for (const BaselineOffset& offset : offsets) steady += said.at<float>(place_of(offset));
+    const auto count = static_cast<double>(offsets.size());
+    return sum + steadiness * steady / std::max(kEnoughPieces, count);
 }
 
-int offset_bin(double offset) {
-    const double part = std::sqrt(std::min(1.0, std::abs(offset) / kMostOffset));
-    return std::min(kOffsetBins - 1, static_cast<int>(kOffsetBins * part));
+cv::Point place_of(const BaselineOffset& offset) {
+    const double part = std::sqrt(std::min(1.0, std::abs(offset.offset) / kMostOffset));
+    const auto uncertain = std::ranges::upper_bound(kUncertain, offset.uncertainty);
+    return {std::min(kOffsetBins - 1, static_cast<int>(kOffsetBins * part)),
+            static_cast<int>(uncertain - kUncertain.begin())};
 }
 
 cv::Mat word_rows(const cv::Mat& features, const WordReading& word) {

@@ -13,31 +13,34 @@
 #include <vector>
 
 #include "base/result.h"
+#include "paper/baseline.h"
 #include "reading/reader.h"
 
 namespace fernleaf {
 
 class PrintTeller {
 public:
-    // CV_32F. hidden: a row a unit, of a weight for each channel and the bias. last: one row, of a weight for each
-    // unit's mean, one for its deviation, and the bias. offsets: one row, of what a piece adds by how far it stands off
-    // the baseline, for each bin (offset_bin).
-    PrintTeller(cv::Mat hidden, cv::Mat last, cv::Mat offsets)
-        : hidden_(std::move(hidden)), last_(std::move(last)), offsets_(std::move(offsets)) {}
+    struct Weights {
+        cv::Mat hidden;         // CV_32F, a row a unit: a weight for each channel and the bias
+        cv::Mat last;           // one row: a weight for each unit's mean, one for its deviation, and the bias
+        cv::Mat offsets;        // a row for each class of uncertainty: what a piece says by its bin (place_of)
+        double steadiness = 0;  // what the pieces say together counts so much beside the network
+    };
+    explicit PrintTeller(Weights weights) : weights_(std::move(weights)) {}
     // models: the directory with print.head. Fails with one sentence.
     static Result<PrintTeller> load(const std::filesystem::path& models);
 
     // The logarithm of the odds that a word is printed, when print and writing are as frequent. rows: what the network
-    // saw in it (word_rows). offsets: of its pieces that stand on a baseline (baseline_offsets).
-    double printed(const cv::Mat& rows, const std::vector<double>& offsets) const;
+    // saw in it (word_rows). offsets: of pieces in and about it that stand on a baseline.
+    double printed(const cv::Mat& rows, const std::vector<BaselineOffset>& offsets) const;
 
 private:
-    cv::Mat hidden_, last_, offsets_;
+    Weights weights_;
 };
 
-// Bins of offsets from the baseline, finer near it.
-constexpr int kOffsetBins = 16;
-int offset_bin(double offset);
+// What pieces say is told by bins, finer near the baseline, for each class of how uncertain their offset is.
+constexpr int kOffsetBins = 16, kOffsetClasses = 4;
+cv::Point place_of(const BaselineOffset& offset);  // x: the bin; y: the class
 
 // What the network saw in a word: its rows of features.
 cv::Mat word_rows(const cv::Mat& features, const WordReading& word);

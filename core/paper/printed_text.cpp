@@ -104,9 +104,11 @@ Result<std::unique_ptr<PrintSkills>> PrintSkills::load(const std::filesystem::pa
 namespace {
 
 constexpr double kChangeCost = 3.5;  // of the logarithm of odds: to go from writing to print or back within a line
-constexpr double kEnlarged = 2;      // tesseract reads best at letters of some 30 px
-constexpr int kBesideColumns = 4;    // about printed words, taken along
-constexpr double kSamePlace = 12;    // columns: so near begin and end words that are the same
+// Writing read as print is worse than print read as writing, which the reader can do, too; and lifting leaves it.
+constexpr double kPrintCost = 2;
+constexpr double kEnlarged = 2;    // tesseract reads best at letters of some 30 px
+constexpr int kBesideColumns = 4;  // about printed words, taken along
+constexpr double kSamePlace = 12;  // columns: so near begin and end words that are the same
 
 // The likeliest kinds of a line's words. odds: the logarithms of the odds that each is printed.
 std::vector<bool> kinds_of(const std::vector<double>& odds) {
@@ -200,7 +202,7 @@ std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& 
         const std::vector<WordReading>& words = out[i].line.words;
         out[i].printed.assign(words.size(), false);
         if (print) {
-            const std::vector<std::vector<double>> offsets = offsets_of_words(page, lines[i], words);
+            const std::vector<std::vector<BaselineOffset>> offsets = offsets_about_words(page, lines[i], words);
             for (size_t w = 0; w < words.size(); ++w)
                 odds[i].push_back(print->teller.printed(word_rows(seen, words[w]), offsets[w]));
             of_page.insert(of_page.end(), odds[i].begin(), odds[i].end());
@@ -210,7 +212,7 @@ std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& 
     if (!print) return out;
     const double prior = page_prior(of_page);
     for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {
-        for (double& o : odds[i]) o += prior;
+        for (double& o : odds[i]) o += prior - kPrintCost;
         const std::vector<bool> kinds = kinds_of(odds[i]);
         if (std::ranges::count(kinds, true) > 0) read_printed(lines[i].picture, kinds, print->reader, settings, out[i]);
         if (progress) progress((static_cast<double>(lines.size()) + 0.3 * static_cast<double>(i + 1)) / whole);

@@ -23,11 +23,14 @@ LinePicture plotted(const std::string& text) {
     return line;
 }
 
+// Pieces that say nothing by how they stand.
+cv::Mat silent() { return {kOffsetClasses, kOffsetBins, CV_32F, cv::Scalar(0)}; }
+
 // Says the same of every word.
 PrintTeller always(bool printed) {
     cv::Mat last(1, 3, CV_32F, cv::Scalar(0));
     last.at<float>(2) = printed ? 9 : -9;
-    return {cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last, cv::Mat(1, kOffsetBins, CV_32F, cv::Scalar(0))};
+    return PrintTeller({cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last, silent(), 0});
 }
 
 ScannedPage page_of(const LinePicture& picture, size_t lines) {
@@ -115,25 +118,39 @@ TEST(PrintTeller, WeighsTheMeanAndTheDeviationOfItsUnitsOverAWord) {
     word.begin = 0, word.end = 16;
     // Units: the first channel less 1; the second; one that is never above zero.
     const cv::Mat hidden = (cv::Mat_<float>(3, 3) << 1, 0, -1, 0, 1, 0, -1, 0, 0);
-    const cv::Mat last = (cv::Mat_<float>(1, 7) << 3, 0.5F, 100, 100, -1, 100, 0.25F);
-    cv::Mat offsets(1, kOffsetBins, CV_32F, cv::Scalar(0));
-    offsets.at<float>(0) = 0.5F, offsets.at<float>(kOffsetBins - 1) = -2;
-    const PrintTeller teller(hidden, last, offsets);
-    EXPECT_NEAR(teller.printed(word_rows(features, word), {}), 3 * 1 + 0.5 * 2 - 1 * 2 + 0.25, 1e-5);
+    const cv::Mat last = (cv::Mat_<float>(1, 7) << 1, 0.5F, 100, 100, -1, 100, 0.25F);
+    const PrintTeller teller({hidden, last, silent(), 0});
+    EXPECT_NEAR(teller.printed(word_rows(features, word), {}), 1 * 1 + 0.5 * 2 - 1 * 2 + 0.25, 1e-5);
     word.begin = 900, word.end = 1000;
     EXPECT_EQ(word_rows(features, word).rows, 1) << "beyond the line: its end";
     EXPECT_TRUE(word_rows({}, word).empty());
     EXPECT_NEAR(teller.printed({}, {}), 0.25, 1e-6) << "nothing seen: the bias alone";
-    EXPECT_NEAR(teller.printed({}, {0, 0.0001, -0.0001, kMostOffset, -7}), 0.25 + 3 * 0.5 - 2 * 2, 1e-6);
 }
 
-TEST(PrintTeller, BinsOfOffsetsAreFinerNearTheBaseline) {
-    EXPECT_EQ(offset_bin(0), 0);
-    EXPECT_EQ(offset_bin(-kMostOffset), kOffsetBins - 1);
-    EXPECT_EQ(offset_bin(9), kOffsetBins - 1);
-    EXPECT_EQ(offset_bin(kMostOffset / 4 + 1e-9), kOffsetBins / 2);
+TEST(PrintTeller, SteadyPiecesSayMoreTheMoreThereAre) {
+    cv::Mat last(1, 3, CV_32F, cv::Scalar(0)), offsets = silent();
+    last.at<float>(2) = 99;  // the network is sure
+    offsets.col(0) = 1, offsets.col(kOffsetBins - 1) = -2;
+    const PrintTeller teller({cv::Mat(1, 193, CV_32F, cv::Scalar(0)), last, offsets, 3});
+    const double network = teller.printed({}, {});
+    EXPECT_LT(network, 9) << "but not that sure";
+    const auto with = [&](size_t count, double offset) {
+        return teller.printed({}, std::vector<BaselineOffset>(count, {offset, 0})) - network;
+    };
+    EXPECT_NEAR(with(100, 0), 3, 1e-5);
+    EXPECT_NEAR(with(100, kMostOffset), -6, 1e-5);
+    EXPECT_LT(with(3, 0), 0.5 * with(100, 0));
+    EXPECT_EQ(with(100, kMostOffset / 4), 0);
+}
+
+TEST(PrintTeller, PlacesOfOffsetsAreFinerNearTheBaseline) {
+    EXPECT_EQ(place_of({0, 0}), cv::Point(0, 0));
+    EXPECT_EQ(place_of({-kMostOffset, 0}).x, kOffsetBins - 1);
+    EXPECT_EQ(place_of({9, 0}).x, kOffsetBins - 1);
+    EXPECT_EQ(place_of({kMostOffset / 4 + 1e-9, 0}).x, kOffsetBins / 2);
+    EXPECT_EQ(place_of({0, 1}).y, kOffsetClasses - 1);
     for (double offset = 0; offset < kMostOffset; offset += 0.001)
-        EXPECT_LE(offset_bin(offset), offset_bin(-offset - 0.001));
+        EXPECT_LE(place_of({offset, 0}).x, place_of({-offset - 0.001, 0}).x);
 }
 
 TEST(PrintTeller, APageTellsHowMuchOfItIsPrinted) {
@@ -176,17 +193,19 @@ TEST(PrintTeller, DamagedWeightsAreRefused) {
     const fs::path folder = fs::temp_directory_path() / ("fernleaf-print-" + std::to_string(getpid()));
     fs::create_directories(folder);
     EXPECT_FALSE(PrintTeller::load(folder)) << "missing";
-    const std::string offsets = "0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 -1\n";
+    std::string offsets;
+    for (int i = 0; i < kOffsetClasses * kOffsetBins; ++i) offsets += "0.5 ";
+    const std::string good = "fernleaf print 4\n1 1\n1 2\n1 2 3\n" + offsets + "2\n";
     for (const std::string& bad :
-         {std::string(), "fernleaf print 9\n1 1\n1 2\n1 2 3\n" + offsets,
-          "fernleaf print 3\n1 2\n1 2\n1 2 3\n" + offsets, std::string("fernleaf print 3\n0 0\n"),
-          std::string("fernleaf print 3\n99999999 1\n"), "fernleaf print 3\n1 1\n1 x\n1 2 3\n" + offsets,
-          std::string("fernleaf print 3\n1 1\n1 2\n1 2 3\n0 0 0\n")}) {
+         {std::string(), "fernleaf print 9\n1 1\n1 2\n1 2 3\n" + offsets + "2\n",
+          "fernleaf print 4\n1 2\n1 2\n1 2 3\n" + offsets, std::string("fernleaf print 4\n0 0\n"),
+          std::string("fernleaf print 4\n99999999 1\n"), "fernleaf print 4\n1 1\n1 x\n1 2 3\n" + offsets + "2\n",
+          good.substr(0, good.size() - 3)}) {
         std::ofstream(folder / "print.head") << bad;
         EXPECT_FALSE(PrintTeller::load(folder)) << bad;
         EXPECT_FALSE(PrintSkills::load(folder)) << bad;
     }
-    std::ofstream(folder / "print.head") << "fernleaf print 3\n1 1\n1 2\n1 2 3\n" + offsets;
+    std::ofstream(folder / "print.head") << good;
     EXPECT_TRUE(PrintTeller::load(folder));
     fs::remove_all(folder);
 }

@@ -4,7 +4,6 @@
 #include <opencv2/imgproc.hpp>
 
 #include "ink/grouping.h"
-#include "paper/baseline.h"
 
 namespace fernleaf {
 namespace {
@@ -95,13 +94,16 @@ std::vector<std::optional<size_t>> words_of_pieces(const ScannedPage& page, cons
     return out;
 }
 
-std::vector<std::vector<double>> offsets_of_words(const ScannedPage& page, const ScanLine& line,
-                                                  const std::vector<WordReading>& words) {
-    std::vector<std::vector<double>> out(words.size());
-    const std::vector<std::optional<double>> offsets = baseline_offsets(page.ink, line.pieces);
+std::vector<std::vector<BaselineOffset>> offsets_about_words(const ScannedPage& page, const ScanLine& line,
+                                                             const std::vector<WordReading>& words) {
+    std::vector<std::vector<BaselineOffset>> out(words.size());
+    const std::vector<std::optional<BaselineOffset>> offsets = baseline_offsets(page.ink, line.pieces);
     const std::vector<std::optional<size_t>> owners = words_of_pieces(page, line, words);
     for (size_t i = 0; i < offsets.size(); ++i)
-        if (offsets[i] && owners[i]) out[*owners[i]].push_back(*offsets[i]);
+        if (offsets[i] && owners[i])
+            for (size_t w = *owners[i] - std::min<size_t>(1, *owners[i]); w < std::min(words.size(), *owners[i] + 2);
+                 ++w)
+                out[w].push_back(*offsets[i]);
     return out;
 }
 

@@ -8,6 +8,7 @@
 #include <optional>
 #include <vector>
 
+#include "paper/baseline.h"
 #include "paper/ink_mask.h"
 #include "reading/raster.h"
 #include "reading/reader.h"
@@ -38,10 +39,9 @@ ScanSpan span_of(const ScanLine& line, const WordReading& word);
 std::vector<std::optional<size_t>> words_of_pieces(const ScannedPage& page, const ScanLine& line,
                                                    const std::vector<WordReading>& words);
 
-// For each of a line's words, how far those of its pieces that stand on the line's baseline stand off it
-// (baseline.h).
-std::vector<std::vector<double>> offsets_of_words(const ScannedPage& page, const ScanLine& line,
-                                                  const std::vector<WordReading>& words);
+// For each of a line's words, how its pieces and those of the words beside it stand on the line's baseline.
+std::vector<std::vector<BaselineOffset>> offsets_about_words(const ScannedPage& page, const ScanLine& line,
+                                                             const std::vector<WordReading>& words);
 
 // pixels: CV_8UC3 (BGR) or CV_8UC1. An empty picture or one without ink has no lines.
 ScannedPage scan_page(const cv::Mat& pixels);

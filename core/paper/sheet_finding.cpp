@@ -39,11 +39,13 @@ constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE
 constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
 constexpr double kNearlyAsEven = 0.12;                        // a shadow's edge leaps within it
 constexpr double kLeastScore = 0.66;
+constexpr double kClearOfShadow = 0.75;   // more than a shadow's edge and two sides of the picture make
 constexpr double kLeastFurther = 0.8;     // of sheets after the first
 constexpr double kClear = 0.9;            // such a score is a sheet whatever the ground's colour
 constexpr double kMostSlender = 5;        // sheets after the first are no strips
 constexpr double kMostLikeGround = 0.12;  // of the ground that has a sheet's colour, for those
 constexpr double kOfTheBest = 0.1;        // of a score: among those so near to the best is a sheet
+constexpr int kHueStepPx = 5;
 constexpr int kRulePx = 3;
 constexpr double kGoodLight = 80, kLeastLight = 8;      // of lightness
 constexpr double kSmoothest = 1 / 12.0;                 // of the places in a patch, that tell how rough it is
@@ -293,7 +295,40 @@ public:
                     deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
             }
         if (there[0].size() < kLeastPlaces || there[1].size() < kLeastPlaces) return true;
-        return quantile(there[0], kSmooth) < kRougher * quantile(there[1], kSmooth) + kRoughMore;
+        const double smooth = std::max(kSmoothestTold, static_cast<double>(quantile(there[1], kSmooth)));
+        return quantile(there[0], kSmooth) < kRougher * smooth + kRoughMore;
+    }
+
+    // Whether what is seen beside a piece of the picture is the same paper in another light: as smooth, and of its hue
+    // (a* and b* grow and shrink with the light as L* + 16 does).
+    bool goes_on_beyond(const Candidate& piece) const {
+        const double right = picture_.lab.cols - 1, bottom = picture_.lab.rows - 1;
+        Candidate whole;
+        whole.corners = {{{0, 0}, {right, 0}, {right, bottom}, {0, bottom}}};
+        if (!same_paper(piece, whole)) return false;
+        std::array<std::array<std::vector<float>, 2>, 2> hues;  // beside it, and in it; of a* and b*
+        for (int y = 2; y < picture_.lab.rows; y += kHueStepPx)
+            for (int x = 2; x < picture_.lab.cols; x += kHueStepPx) {
+                const auto& lab = picture_.lab.at<cv::Vec3f>(y, x);
+                const bool in = lies_in(piece.corners, {static_cast<double>(x), static_cast<double>(y)});
+                for (size_t k = 0; k < 2; ++k)
+                    hues[in ? 1 : 0][k].push_back(100 * lab[static_cast<int>(k) + 1] / (lab[0] + 16));
+            }
+        return std::hypot(median(hues[0][0]) - median(hues[1][0]), median(hues[0][1]) - median(hues[1][1])) < kSameHue;
+    }
+
+    // Of its sides, those that are the picture's own border.
+    int frame_sides(const Candidate& c) const {
+        const auto at_border = [](Point a, Point b, double Point::*axis, double end) {
+            return std::max(std::abs(a.*axis - end), std::abs(b.*axis - end)) < 1;
+        };
+        int count = 0;
+        for (size_t i = 0; i < 4; ++i) {
+            const Point a = c.corners[i], b = c.corners[(i + 1) % 4];
+            count += at_border(a, b, &Point::x, 0) || at_border(a, b, &Point::x, picture_.lab.cols - 1) ||
+                     at_border(a, b, &Point::y, 0) || at_border(a, b, &Point::y, picture_.lab.rows - 1);
+        }
+        return count;
     }
 
 private:
@@ -542,6 +577,10 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
         const Candidate& candidate = whole_of(best, judged, search);
         if (!apart(candidate)) continue;
         if (all_frame(candidate.corners, seeking)) break;
+        // The edge of a shadow across a page that fills the picture.
+        const int at_frame = search.frame_sides(candidate);
+        if ((at_frame >= 3 || (at_frame == 2 && best.score < kClearOfShadow)) && search.goes_on_beyond(candidate))
+            continue;
         // Stripes of cloth and planks are of the ground's colour, and rough as it is.
         if (rough(candidate) && like_ground(seeking, candidate.corners, taken, kSameLightRough) > kMostLikeGround)
             continue;

@@ -79,6 +79,19 @@ TEST(SheetFinding, AScanThatIsAllPaperIsLeftWhole) {
     EXPECT_TRUE(find_sheets(scan, 1).empty()) << "a frame drawn on the sheet is none";
 }
 
+TEST(SheetFinding, AShadowAcrossAPageThatFillsThePictureIsNoSheet) {
+    for (const double slope : {0.0, 0.12, -0.2}) {
+        cv::Mat page = table({850, 1200}, {225, 238, 240});
+        scrawl(page, {{{{0, 0}, {850, 0}, {850, 1200}, {0, 1200}}}, {}});
+        for (int y = 0; y < page.rows; ++y)
+            for (int x = 0; x < page.cols; ++x) {
+                const double edge = 1 / (1 + std::exp((y - 420 - slope * x) / 3));
+                page.at<cv::Vec3b>(y, x) *= 0.55 + 0.45 * edge;
+            }
+        EXPECT_TRUE(find_sheets(page, 1).empty()) << slope;
+    }
+}
+
 TEST(SheetFinding, SquaresOnASheetMakeItNoClothAndAShadeNoneSmoother) {
     // Checked cloth, half of it in the shade; the sheet has squares.
     cv::Mat photo = table({900, 1200}, {60, 70, 70}), grain(photo.size(), CV_8UC3);
