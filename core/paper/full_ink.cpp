@@ -18,7 +18,6 @@ constexpr double kDarkestInk = 0.89;  // of the light: no ink on paper takes mor
 constexpr int kLeastDark = 36;        // of 255: the middle of a stroke
 constexpr double kUsualInk = 0.9;     // of the middles of strokes, by darkness
 constexpr double kPaleInk = 0.6;      // of the darkness of those: what is paler is a printed rule, or nearly all paper
-constexpr double kTold = 4;           // power of the darkness by which each middle counts: rules tell little beside ink
 constexpr double kSamePen = 12;       // of a pen's width: as far about it strokes are as dark
 constexpr double kSameHue = 1.2;      // of the blur: about a place
 constexpr double kLeastHueReach = 2;  // px
@@ -40,8 +39,9 @@ cv::Mat ink_darkness(const cv::Mat& sharp, const PenBlur& pen) {
     const double usual = std::min<double>(255 * kDarkestInk, quantile(std::move(all), kUsualInk));
     const cv::Size coarse((sharp.cols + kCoarse - 1) / kCoarse, (sharp.rows + kCoarse - 1) / kCoarse);
     middles.convertTo(middles, CV_32F);
-    cv::Mat told;
-    cv::pow(middles / 255, kTold, told);
+    // The fourth power of the darkness: rules tell little beside ink.
+    cv::Mat told = middles.mul(middles, 1.0 / (255 * 255));
+    told = told.mul(told);
     cv::resize(told, weight, coarse, 0, 0, cv::INTER_AREA);
     cv::resize(told.mul(middles), sum, coarse, 0, 0, cv::INTER_AREA);
     const double sigma = std::max(2.0, kSamePen * pen.width_px / kCoarse);

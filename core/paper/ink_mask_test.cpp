@@ -118,6 +118,22 @@ TEST(InkMask, EndsOfRulesThatBendMuchAreNoInkAndLongStrokesBesideThemAre) {
     EXPECT_EQ(ink_mask(sheet).pieces.size(), 2U) << "as faint as a rule, but touches none";
 }
 
+TEST(InkMask, AStrokeIsNoDarkerWhereItLiesOnARule) {
+    cv::Mat rules(1200, 850, CV_8U, cv::Scalar(255)), ink = rules.clone(), sheet;
+    for (int y = 50; y < 1200; y += 40) cv::line(rules, {0, y}, {850, y}, 180, 3);
+    for (int x = 100; x < 700; x += 30) cv::line(ink, {x, 220}, {x + 6, 280}, 120, 4, cv::LINE_AA);  // crosses 250
+    cv::multiply(rules, ink, sheet, 240 / 255.0 / 255.0);  // both take their share of the light
+    const InkMask mask = ink_mask(sheet);
+    EXPECT_EQ(mask.pieces.size(), 20U);
+    const auto darkest = [&](int y) {
+        double out = 0;
+        cv::minMaxLoc(mask.dark(cv::Rect(100, y, 10, 1)), nullptr, &out);
+        return out;
+    };
+    EXPECT_LT(sheet.at<uchar>(250, 103), sheet.at<uchar>(235, 102) - 20);
+    EXPECT_NEAR(darkest(250), darkest(235), 12);
+}
+
 TEST(InkMask, BlankPaperHasNoInk) {
     EXPECT_TRUE(ink_mask(cv::Mat(400, 300, CV_8U, cv::Scalar(240))).pieces.empty());
     cv::Mat wide(100, 3400, CV_8UC3, cv::Scalar::all(240));
