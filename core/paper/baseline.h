@@ -11,10 +11,10 @@
 
 namespace fernleaf {
 
+// In heights of the line's pieces.
 struct BaselineOffset {
-    double offset = 0;  // how far a piece ends below the line's baseline, up to kMostOffset either way,
-    double uncertainty =
-        0;  // and how much of that the grain of the paper can make; both in heights of the line's pieces
+    double offset = 0;       // how far a piece ends below the line's baseline, up to kMostOffset either way
+    double uncertainty = 0;  // how much of that the grain of the paper can make
 };
 constexpr double kMostOffset = 0.14;
 

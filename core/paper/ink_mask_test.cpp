@@ -118,6 +118,17 @@ TEST(InkMask, EndsOfRulesThatBendMuchAreNoInkAndLongStrokesBesideThemAre) {
     EXPECT_EQ(ink_mask(sheet).pieces.size(), 2U) << "as faint as a rule, but touches none";
 }
 
+TEST(InkMask, ABitThinnerThanStrokesAndAsFaintAsRulesIsNoInkAndADashIs) {
+    cv::Mat sheet(1200, 850, CV_8U, cv::Scalar(240));
+    for (int y = 50; y < 1200; y += 40) cv::line(sheet, {0, y}, {850, y}, 190, 2);
+    for (int x = 100; x < 700; x += 30) cv::line(sheet, {x, 215}, {x + 6, 242}, 40, 6, cv::LINE_AA);
+    const size_t before = ink_mask(sheet).pieces.size();
+    cv::line(sheet, {600, 312}, {640, 312}, 190, 1);  // between two rules, touching neither
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before);
+    cv::line(sheet, {600, 392}, {640, 392}, 60, 6);
+    EXPECT_EQ(ink_mask(sheet).pieces.size(), before + 1);
+}
+
 TEST(InkMask, AStrokeIsNoDarkerWhereItLiesOnARule) {
     cv::Mat rules(1200, 850, CV_8U, cv::Scalar(255)), ink = rules.clone(), sheet;
     for (int y = 50; y < 1200; y += 40) cv::line(rules, {0, y}, {850, y}, 180, 3);

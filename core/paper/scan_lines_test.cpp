@@ -52,5 +52,27 @@ TEST(ScanLines, PlacesLeadBackToThePicture) {
     EXPECT_NEAR(lines[1].box_px.x + p.source_x(kLineMarginPx), 100, 12);
 }
 
+TEST(ScanLines, EachWordHasThePiecesAboutItThatStandOnTheBaseline) {
+    cv::Mat page(400, 1000, CV_8UC3, cv::Scalar::all(250));
+    for (int letter = 0; letter < 20; ++letter)  // five words of four letters
+        cv::circle(page, {100 + 36 * letter + 30 * (letter / 4), 200}, 11, cv::Scalar::all(30), 3, cv::LINE_AA);
+    const ScannedPage scan = scan_page(page);
+    ASSERT_EQ(scan.lines.size(), 1U);
+    const ScanLine& line = scan.lines[0];
+    std::vector<WordReading> words(5);
+    for (size_t i = 0; i < 5; ++i) {
+        const double left = 82 + 174.0 * static_cast<double>(i) - line.box_px.x;
+        words[i].begin = (left - line.picture.left) * line.picture.scale;
+        words[i].end = (left + 140 - line.picture.left) * line.picture.scale;
+    }
+    ASSERT_NEAR(span_of(line, words[1]).begin, 82 + 174, 1) << "the words lie where the letters do";
+    const auto offsets = offsets_about_words(scan, line, words);
+    ASSERT_EQ(offsets.size(), 5U);
+    // Its own four and four of each word beside it.
+    for (size_t i = 0; i < 5; ++i) EXPECT_EQ(offsets[i].size(), i == 0 || i == 4 ? 8U : 12U) << i;
+    for (const BaselineOffset& offset : offsets[2]) EXPECT_LT(std::abs(offset.offset), 0.02);
+    EXPECT_TRUE(offsets_about_words(scan, line, {}).empty());
+}
+
 }  // namespace
 }  // namespace fernleaf
