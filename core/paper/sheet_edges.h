@@ -14,6 +14,8 @@ struct EdgePicture {
     cv::Mat lab;
     cv::Mat slope_x, slope_y;  // CV_32FC3, per px
     double scale = 1;          // its px in one of the picture it was made of
+
+    cv::Vec3f colour(Point p) const { return lab.at<cv::Vec3f>(static_cast<int>(p.y), static_cast<int>(p.x)); }
 };
 
 // pixels: CV_8UC3, BGR.

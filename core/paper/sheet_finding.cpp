@@ -26,6 +26,9 @@ constexpr double kEdgeSlope = 0.9;    // change of colour (CIE76) a px that is a
 constexpr int kEdgeReachPx = 3;       // how far beside the line it may lie
 constexpr double kBesidePx = 7;       // from the line: there the colours of both sides are taken
 constexpr double kDiffers = 4;        // colours that differ (CIE76)
+constexpr double kAcrossPx = 14;      // from the line: there the colours of both sides of a soft edge are taken
+constexpr double kSoftPx = 8.5;       // the way from one colour to the other: light fades so, paper ends at once
+constexpr int kLeastTold = 10;        // places of a side that tell how soft it is
 constexpr double kBeyond = 0.25;      // of the picture's size: corners may lie so far outside it
 constexpr double kLeastTurn = 0.61;   // radians: between sides that meet
 constexpr double kLeastSide = 0.05;   // of the picture's longer side
@@ -54,7 +57,8 @@ constexpr double kSmooth = 0.1;                         // of the places beside 
 constexpr size_t kLeastPlaces = 20;                     // that tell anything
 constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
 constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is as light as a patch
-constexpr double kLeastMargin = 0.015;                  // of the way from mark to mark across the sheet
+constexpr double kColourful = 15;       // of colours in good light: hues that tell a thing by themselves
+constexpr double kLeastMargin = 0.015;  // of the way from mark to mark across the sheet
 constexpr double kMarksCertainty = 0.85;
 constexpr double kAllOfIt = 0.985;   // of the picture: no sheet is to be told from it
 constexpr double kMostShared = 0.1;  // of the smaller of two sheets: how far they may overlap
@@ -86,13 +90,18 @@ public:
                 sum.edge += steepest > kEdgeSlope;
                 const Point before = p - line.normal * kBesidePx, after = p + line.normal * kBesidePx;
                 if (inside(before) && inside(after)) {
-                    const auto u = picture.lab.at<cv::Vec3f>(static_cast<int>(before.y), static_cast<int>(before.x));
-                    const auto v = picture.lab.at<cv::Vec3f>(static_cast<int>(after.y), static_cast<int>(after.x));
+                    const cv::Vec3f u = picture.colour(before), v = picture.colour(after);
                     ++sum.compared;
                     const bool differ = cv::norm(u - v) > kDiffers;
                     sum.differ += differ;
                     sum.clear += differ && steepest > kEdgeSlope;
                     sum.brighter += v[0] > u[0];
+                }
+                const Point far_before = p - line.normal * kAcrossPx, far_after = p + line.normal * kAcrossPx;
+                if (steepest > kEdgeSlope && inside(far_before) && inside(far_after)) {
+                    const double change = cv::norm(picture.colour(far_after) - picture.colour(far_before));
+                    sum.told += change > kDiffers;
+                    sum.soft += change > std::max(kDiffers, kSoftPx * steepest);
                 }
             }
             sums_[i + 1] = sum;
@@ -106,6 +115,7 @@ public:
         double cover = kUnknown, differ = kUnknown,
                brighter = kUnknown;  // shares; brighter: where the normal points to
         double unseen = 0;           // share that lies outside the picture
+        bool soft = false;           // as the edge of a shadow is
     };
     Part between(Point a, Point b) const {
         if (line_.frame) return {};
@@ -116,8 +126,10 @@ public:
         const Sum &first = sums_[index(from)], &last = sums_[index(to)];
         const double steps = std::max(1.0, (to - from) / kStepPx), seen = last.seen - first.seen;
         const double compared = last.compared - first.compared;
+        const int told = last.told - first.told;
         Part out;
         out.unseen = std::clamp(1 - seen / steps, 0.0, 1.0);
+        out.soft = told >= kLeastTold && 2 * (last.soft - first.soft) > told;
         if (seen > 0) out.cover = (last.edge - first.edge) / seen * (1 - out.unseen) + kUnknown * out.unseen;
         if (compared > 0) {
             out.differ = (last.differ - first.differ) / compared * (1 - out.unseen) + kUnknown * out.unseen;
@@ -128,7 +140,7 @@ public:
 
 private:
     struct Sum {
-        int seen = 0, edge = 0, compared = 0, differ = 0, brighter = 0, clear = 0;
+        int seen = 0, edge = 0, compared = 0, differ = 0, brighter = 0, clear = 0, told = 0, soft = 0;
     };
     EdgeLine line_;
     double begin_ = 0;
@@ -163,6 +175,12 @@ std::vector<cv::Point2f> polygon_of(std::span<const Point> points) {
     std::vector<cv::Point2f> out;
     for (const Point& p : points) out.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
     return out;
+}
+
+// a* and b* as they are with L* = 84: they grow and shrink with the light as L* + 16 does.
+std::array<float, 2> hue_in_good_light(const cv::Vec3f& lab) {
+    const float light = 100 / (lab[0] + 16);
+    return {lab[1] * light, lab[2] * light};
 }
 
 struct Candidate {
@@ -238,7 +256,7 @@ public:
                     const Point a = corner_[i * n + c], b = corner_[k * n + c];
                     if (distance(a, b) < least) continue;
                     const Profile::Part part = profiles_[c].between(a, b);
-                    if (part.cover > kLeastCover) across.push_back({c, part});
+                    if (part.cover > kLeastCover && !part.soft) across.push_back({c, part});
                 }
                 for (size_t p = 0; p < across.size(); ++p)
                     for (size_t q = p + 1; q < across.size(); ++q)
@@ -264,6 +282,7 @@ public:
             if (turn < std::sin(kLeastTurn)) return std::nullopt;
             const Point normal = Point{b.y - a.y, a.x - b.x} * (1 / span);
             const Profile::Part part = Profile(picture_, {normal, dot(normal, a), 0, false}).between(a, b);
+            if (part.soft) return std::nullopt;
             out.cover += part.cover / 4;
             out.brighter += (1 - part.brighter) / 4;  // the normal points outwards
             out.least_cover = std::min(out.least_cover, part.cover);
@@ -299,8 +318,7 @@ public:
         return quantile(there[0], kSmooth) < kRougher * smooth + kRoughMore;
     }
 
-    // Whether what is seen beside a piece of the picture is the same paper in another light: as smooth, and of its hue
-    // (a* and b* grow and shrink with the light as L* + 16 does).
+    // Whether what is seen beside a piece of the picture is the same paper in another light: as smooth, and of its hue.
     bool goes_on_beyond(const Candidate& piece) const {
         const double right = picture_.lab.cols - 1, bottom = picture_.lab.rows - 1;
         Candidate whole;
@@ -309,10 +327,9 @@ public:
         std::array<std::array<std::vector<float>, 2>, 2> hues;  // beside it, and in it; of a* and b*
         for (int y = 2; y < picture_.lab.rows; y += kHueStepPx)
             for (int x = 2; x < picture_.lab.cols; x += kHueStepPx) {
-                const auto& lab = picture_.lab.at<cv::Vec3f>(y, x);
+                const std::array<float, 2> hue = hue_in_good_light(picture_.lab.at<cv::Vec3f>(y, x));
                 const bool in = lies_in(piece.corners, {static_cast<double>(x), static_cast<double>(y)});
-                for (size_t k = 0; k < 2; ++k)
-                    hues[in ? 1 : 0][k].push_back(100 * lab[static_cast<int>(k) + 1] / (lab[0] + 16));
+                for (size_t k = 0; k < 2; ++k) hues[in ? 1 : 0][k].push_back(hue[k]);
             }
         return std::hypot(median(hues[0][0]) - median(hues[1][0]), median(hues[0][1]) - median(hues[1][1])) < kSameHue;
     }
@@ -335,7 +352,7 @@ private:
     bool within(Point p) const {
         return p.x >= 0 && p.y >= 0 && p.x <= picture_.lab.cols - 1 && p.y <= picture_.lab.rows - 1;
     }
-    cv::Vec3f colour(Point p) const { return picture_.lab.at<cv::Vec3f>(static_cast<int>(p.y), static_cast<int>(p.x)); }
+    cv::Vec3f colour(Point p) const { return picture_.colour(p); }
 
     // How even the inside is: how seldom its colour leaps from one place to the next, and how little its hue leaves
     // that of the most. Light changes slowly, a shadow's edge is one leap; a pattern leaps everywhere.
@@ -452,7 +469,7 @@ private:
             const double span = distance(a, b);
             if (span < least) return std::nullopt;
             const Profile::Part part = i == 1 ? of_right : i == 3 ? of_left : profiles_[sides[i]].between(a, b);
-            if (part.cover < kLeastCover) return std::nullopt;
+            if (part.cover < kLeastCover || part.soft) return std::nullopt;
             around += span;
             out.cover += span * part.cover;
             out.differ += span * part.differ;
@@ -495,8 +512,10 @@ const Candidate& whole_of(const Candidate& piece, const std::vector<Candidate>& 
 }
 
 // How much of the rest of the picture has a patch's colour, too, as it is with a stripe of cloth or a plank: 0 to 1.
+// rough: ground that is rough is told by less: by its lightness roughly and, where it has a hue, in any light, as cloth
+// has in a shadow.
 double like_ground(const EdgePicture& picture, const std::array<Point, 4>& corners,
-                   const std::vector<std::array<Point, 4>>& sheets, double same_light) {
+                   const std::vector<std::array<Point, 4>>& sheets, bool rough) {
     cv::Mat mask(picture.lab.size(), CV_8U, cv::Scalar(0));
     const auto fill = [&](const std::array<Point, 4>& shape, int value) {
         std::vector<cv::Point> points;
@@ -515,12 +534,19 @@ double like_ground(const EdgePicture& picture, const std::array<Point, 4>& corne
     });
     if (inside[0].empty()) return 1;
     const cv::Vec3f middle(median(inside[0]), median(inside[1]), median(inside[2]));
+    const std::array<float, 2> hue = hue_in_good_light(middle);
+    const bool any_light = rough && std::hypot(hue[0], hue[1]) > kColourful;
     int ground = 0, alike = 0;
     sampled([&](uchar kind, const cv::Vec3f& colour) {
         if (kind != 0) return;
         ++ground;
-        alike += std::abs(colour[0] - middle[0]) < same_light &&
-                 std::hypot(colour[1] - middle[1], colour[2] - middle[2]) < kDiffers;
+        if (any_light) {
+            const std::array<float, 2> other = hue_in_good_light(colour);
+            alike += std::hypot(other[0] - hue[0], other[1] - hue[1]) < kSameHue;
+        } else {
+            alike += std::abs(colour[0] - middle[0]) < (rough ? kSameLightRough : kSameLight) &&
+                     std::hypot(colour[1] - middle[1], colour[2] - middle[2]) < kDiffers;
+        }
     });
     return static_cast<double>(alike) / std::max(1, ground);
 }
@@ -582,11 +608,10 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
         if ((at_frame >= 3 || (at_frame == 2 && best.score < kClearOfShadow)) && search.goes_on_beyond(candidate))
             continue;
         // Stripes of cloth and planks are of the ground's colour, and rough as it is.
-        if (rough(candidate) && like_ground(seeking, candidate.corners, taken, kSameLightRough) > kMostLikeGround)
-            continue;
+        if (rough(candidate) && like_ground(seeking, candidate.corners, taken, true) > kMostLikeGround) continue;
         if (!out.empty() &&
             (slenderness(candidate.corners) > kMostSlender ||
-             (best.score < kClear && like_ground(seeking, candidate.corners, taken, kSameLight) > kMostLikeGround)))
+             (best.score < kClear && like_ground(seeking, candidate.corners, taken, false) > kMostLikeGround)))
             continue;
         taken.push_back(candidate.corners);
         SheetOutline outline{candidate.corners, {}};

@@ -92,19 +92,51 @@ TEST(SheetFinding, AShadowAcrossAPageThatFillsThePictureIsNoSheet) {
     }
 }
 
-TEST(SheetFinding, SquaresOnASheetMakeItNoClothAndAShadeNoneSmoother) {
-    // Checked cloth, half of it in the shade; the sheet has squares.
-    cv::Mat photo = table({900, 1200}, {60, 70, 70}), grain(photo.size(), CV_8UC3);
-    for (int y = 0; y < 1200; y += 110)
-        for (int x = 0; x < 900; x += 110) {
-            const int light = 60 + 35 * (x / 110 % 2) + 35 * (y / 110 % 2);
-            cv::rectangle(photo, cv::Rect(x, y, 110, 110), cv::Scalar(light - 12, light, light), cv::FILLED);
-        }
+TEST(SheetFinding, ASoftShadowIsNoSheetWhereATableIsAsBrightAsTheSheet) {
+    cv::Mat photo = table({900, 1200}, {188, 192, 196}), light(photo.size(), CV_32F, cv::Scalar(1));
+    lay_sheet(photo, kAslant, {218, 222, 224});
+    scrawl(photo, kAslant);
+    const std::vector<cv::Point> shadow{{-50, 60}, {620, 20}, {900, 560}, {420, 1080}, {-50, 1100}};
+    cv::fillConvexPoly(light, shadow, 0.6);
+    cv::GaussianBlur(light, light, {}, 8);
+    for (int y = 0; y < photo.rows; ++y)
+        for (int x = 0; x < photo.cols; ++x) photo.at<cv::Vec3b>(y, x) *= light.at<float>(y, x);
+    const auto found = find_sheets(photo, 4);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, kAslant, 6);
+}
+
+// With checks of a colour and darker ones, and a coarse weave.
+cv::Mat cloth(cv::Scalar colour, cv::Scalar lighter) {
+    cv::Mat out(1200, 900, CV_8UC3), grain(out.size(), CV_8UC3);
+    for (int y = 0; y < out.rows; y += 110)
+        for (int x = 0; x < out.cols; x += 110)
+            cv::rectangle(out, cv::Rect(x, y, 110, 110), colour + lighter * (x / 110 % 2 + y / 110 % 2), cv::FILLED);
     cv::RNG rng(3);
     rng.fill(grain, cv::RNG::NORMAL, 0, 5);
-    photo += grain;
-    cv::Mat below = photo.rowRange(700, 1200);
-    below *= 0.5;
+    out += grain;
+    return out;
+}
+
+void shade(cv::Mat& photo, const cv::Rect& where) {
+    cv::Mat there = photo(where);
+    there *= 0.5;
+}
+
+TEST(SheetFinding, ASheetThatCurlsIsFoundOnCheckedClothPartlyInTheShade) {
+    cv::Mat photo = cloth({110, 90, 20}, {55, 50, 12});
+    shade(photo, {0, 660, 330, 540});
+    SheetOutline curled = kAslant;
+    curled.bows[1] = {0.07, 0.01};
+    lay_sheet(photo, curled, {170, 215, 225});
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, curled, 20);
+}
+
+TEST(SheetFinding, SquaresOnASheetMakeItNoClothAndAShadeNoneSmoother) {
+    cv::Mat photo = cloth({48, 60, 60}, {35, 35, 35});
+    shade(photo, {0, 700, 900, 500});
     lay_sheet(photo, kAslant, {215, 222, 222});
     const auto& c = kAslant.corners;
     for (double t = 0.03; t < 1; t += 0.03) {
