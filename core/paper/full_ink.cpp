@@ -5,6 +5,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/quantile.h"
+#include "paper/mean_about.h"
 #include "paper/pen_blur.h"
 
 namespace fernleaf {
@@ -27,10 +28,10 @@ constexpr int kCoarse = 4;            // px in one of the picture in which darkn
 constexpr int kHueCoarse = 2;         // and of that in which hues are
 
 // The ink's darkness about each place, CV_32F, 0 to 255: the mean over the middles of strokes, which the darkest tell
-// most of (normalised convolution: Knutsson & Westin 1993). sharp: darkness as it was before the blur.
+// most of. sharp: darkness as it was before the blur.
 cv::Mat ink_darkness(const cv::Mat& sharp, const PenBlur& pen) {
     const int about = 2 * static_cast<int>(std::lround(pen.width_px / 2)) + 3;
-    cv::Mat most, middles, weight, sum;
+    cv::Mat most, middles;
     cv::dilate(sharp, most, cv::getStructuringElement(cv::MORPH_RECT, {about, about}));
     sharp.copyTo(middles, (sharp == most) & (sharp >= kLeastDark));
     std::vector<uchar> all;
@@ -38,16 +39,12 @@ cv::Mat ink_darkness(const cv::Mat& sharp, const PenBlur& pen) {
         std::copy_if(middles.ptr(y), middles.ptr(y) + middles.cols, std::back_inserter(all), [](uchar m) { return m; });
     const double usual = std::min<double>(255 * kDarkestInk, quantile(std::move(all), kUsualInk));
     const cv::Size coarse((sharp.cols + kCoarse - 1) / kCoarse, (sharp.rows + kCoarse - 1) / kCoarse);
-    middles.convertTo(middles, CV_32F);
+    cv::Mat shares;
+    middles.convertTo(shares, CV_32F, 1 / 255.0);
     // The fourth power of the darkness: rules tell little beside ink.
-    cv::Mat told = middles.mul(middles, 1.0 / (255 * 255));
+    cv::Mat told = shares.mul(shares);
     told = told.mul(told);
-    cv::resize(told, weight, coarse, 0, 0, cv::INTER_AREA);
-    cv::resize(told.mul(middles), sum, coarse, 0, 0, cv::INTER_AREA);
-    const double sigma = std::max(2.0, kSamePen * pen.width_px / kCoarse);
-    cv::GaussianBlur(weight, weight, {}, sigma);
-    cv::GaussianBlur(sum, sum, {}, sigma);
-    cv::Mat out = sum / cv::max(weight, 1e-9);
+    cv::Mat out = mean_about(middles, told, coarse, std::max(2.0, kSamePen * pen.width_px / kCoarse));
     cv::min(out, 255 * kDarkestInk, out);
     cv::max(out, std::max<double>(kLeastDark, kPaleInk * usual), out);
     return out;

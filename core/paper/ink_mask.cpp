@@ -3,7 +3,9 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/quantile.h"
+#include "paper/mean_about.h"
 #include "paper/pen_blur.h"
+#include "paper/rule_finding.h"
 
 namespace fernleaf {
 namespace {
@@ -11,17 +13,14 @@ namespace {
 constexpr int kLightPx = 400;   // longer side of the copy in which the light on the paper is looked for
 constexpr int kStrokesPx = 17;  // of it: narrower things are on the paper
 constexpr double kLightSigma = 2;
-constexpr int kFaintest = 22;         // darker than the paper by this many of 255, at least
-constexpr int kFaintestRule = 12;     // and rules by this many
-constexpr double kRuleShare = 0.18;   // of the picture's width: a thin run this long is a printed rule
-constexpr double kLeastRulePx = 150;  // on a small note a word is as long as that share
-constexpr int kRuleThicknessPx = 4;
+constexpr int kFaintest = 22;      // darker than the paper by this many of 255, at least
 constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt,
 constexpr int kSmallestDotPx = 3;  // unless they stand where a dot may
 constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
 constexpr double kThinnest = 0.4;  // of a stroke's width
 constexpr double kFaintDot = 0.1;  // where no rule is that it could be left of: a blurred dot is that small
 constexpr double kAlongRule = 6;   // px: so near a rule is as dark
+constexpr double kFarFromRules = 1e-3;
 constexpr double kLeastBitPx = 40, kSlenderBit = 0.15;  // of its length: of a rule's bit
 constexpr double kLeastBit = 2, kThinBit = 0.5;         // of a stroke's width: how long, and how thin by itself
 constexpr double kAsRules = 1.3, kBitThickness = 1.5;   // of the rules' darkness, and of their thickness
@@ -33,15 +32,7 @@ constexpr double kMostDot = 1.3, kDotReach = 2.5;     // of a stroke's width: ac
 constexpr double kRoundDot = 0.5;                     // of its length: a dot's width
 constexpr int kMarginPx = 3, kAlongPx = 12;
 constexpr double kBroad = 2.5;       // strokes: broader things at the border are none
-constexpr double kBare = 0.4;        // of a rule's places, by darkness: there nothing was written
-constexpr double kOnRule = 1.4;      // as dark as a rule mostly is: darker is a stroke on it
 constexpr double kAsTwoRules = 2.2;  // where rules cross
-constexpr double kMostSlope = 0.204, kSlopeStep = 0.004;
-constexpr int kSlopePx = 850;   // width of the copy in which the slope is looked for
-constexpr int kFaintHere = 60;  // of 255: so much of a pixel of a copy is darker than paper
-// A page that curls, or was not laid quite flat, has other slopes in other places: it is gone over in parts.
-constexpr double kStrip = 0.36, kStripStep = 0.16;  // of the picture's width
-constexpr double kBand = 0.37, kBandStep = 0.315;   // and height
 
 cv::Mat darkness(const cv::Mat& grey) {
     cv::Mat small, paper;
@@ -56,130 +47,6 @@ cv::Mat darkness(const cv::Mat& grey) {
     cv::Mat flat;
     cv::divide(grey, paper, flat, 255);
     return 255 - flat;
-}
-
-// Each column shifted down by slope times its place.
-cv::Mat sheared(const cv::Mat& mask, double slope) {
-    std::vector<int> shift(static_cast<size_t>(mask.cols));
-    for (int x = 0; x < mask.cols; ++x) shift[static_cast<size_t>(x)] = static_cast<int>(std::lround(slope * x));
-    cv::Mat out(mask.size(), CV_8U, cv::Scalar(0));
-    // Whole runs of columns with one shift at a time.
-    for (int begin = 0, end = 0; begin < mask.cols; begin = end) {
-        const int by = shift[static_cast<size_t>(begin)];
-        while (end < mask.cols && shift[static_cast<size_t>(end)] == by) ++end;
-        const int top = std::max(0, by), bottom = std::min(mask.rows, mask.rows + by);
-        if (top >= bottom) continue;
-        mask(cv::Rect(begin, top - by, end - begin, bottom - top))
-            .copyTo(out(cv::Rect(begin, top, end - begin, bottom - top)));
-    }
-    return out;
-}
-
-// What belongs to runs along rows of at least this length; a run may step by a pixel where a rule is not quite
-// straight.
-cv::Mat runs(const cv::Mat& mask, int length) {
-    cv::Mat thick, out(mask.size(), CV_8U, cv::Scalar(0));
-    cv::dilate(mask, thick, cv::getStructuringElement(cv::MORPH_RECT, {1, 3}));
-    for (int y = 0; y < thick.rows; ++y) {
-        const uchar* row = thick.ptr<uchar>(y);
-        for (int x = 0; x < thick.cols; ++x) {
-            if (row[x] == 0) continue;
-            const int begin = x;
-            while (x < thick.cols && row[x] != 0) ++x;
-            if (x - begin >= length) out(cv::Rect(begin, y, x - begin, 1)).setTo(255);
-        }
-    }
-    return out & mask;
-}
-
-struct Rules {
-    explicit Rules(cv::Size size) : free(size, CV_8U, cv::Scalar(0)), all(free.clone()), under(free.clone()) {}
-    cv::Mat free;   // no stroke lies there
-    cv::Mat all;    // as dark as rules are, whatever crosses them
-    cv::Mat under;  // a stroke lies on the rule
-};
-
-// Of rules that run across, at least so long. faint: what is darker than paper at all; ink: what is as dark as ink;
-// dark: how dark all is.
-Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark, double length_px, double shrink) {
-    const auto length_in = [&](const cv::Mat& m) { return static_cast<int>(length_px * m.cols / faint.cols); };
-    // At the right slope the rules fill few rows, and those wholly. It is looked for in copies, the smaller first.
-    double slope = 0, most = 0;
-    const auto look = [&](double scale, double from, double to, double step) {
-        cv::Mat small;
-        cv::resize(faint, small, {}, scale, scale, cv::INTER_AREA);
-        cv::threshold(small, small, kFaintHere, 255, cv::THRESH_BINARY);
-        most = 0;
-        for (double s = from; s < to + 1e-9; s += step) {
-            cv::Mat rows;
-            cv::reduce(runs(sheared(small, s), length_in(small)) / 255, rows, 1, cv::REDUCE_SUM, CV_64F);
-            const double filled = rows.dot(rows);
-            if (filled > most) most = filled, slope = s;
-        }
-    };
-    look(shrink / 2, -kMostSlope, kMostSlope, 3 * kSlopeStep);
-    if (most > 0) look(shrink, slope - 3 * kSlopeStep, slope + 3 * kSlopeStep, kSlopeStep);
-    Rules out(faint.size());
-    if (most <= 0) return out;
-    const cv::Mat straight = sheared(faint, slope), written = sheared(ink, slope), depth = sheared(dark, slope);
-    const cv::Mat rules = runs(straight, length_in(faint));
-    cv::Mat labels, stats, centres;
-    const int count = cv::connectedComponentsWithStats(rules, labels, stats, centres);
-    for (int i = 1; i < count; ++i) {
-        const cv::Rect box(stats.at<int>(i, cv::CC_STAT_LEFT), stats.at<int>(i, cv::CC_STAT_TOP),
-                           stats.at<int>(i, cv::CC_STAT_WIDTH), stats.at<int>(i, cv::CC_STAT_HEIGHT));
-        if (box.height > 4 * kRuleThicknessPx) continue;
-        struct Cut {
-            int top, bottom, darkest;
-        };
-        std::vector<Cut> cuts;
-        std::vector<int> darkness;
-        for (int x = box.x; x < box.br().x; ++x) {
-            Cut cut{box.y, box.br().y - 1, 0};
-            while (cut.top < cut.bottom && labels.at<int>(cut.top, x) != i) ++cut.top;
-            while (cut.bottom > cut.top && labels.at<int>(cut.bottom, x) != i) --cut.bottom;
-            for (int y = cut.top; y <= cut.bottom; ++y) cut.darkest = std::max<int>(cut.darkest, depth.at<uchar>(y, x));
-            cuts.push_back(cut);
-            darkness.push_back(cut.darkest);
-        }
-        const double usual = quantile(std::move(darkness), kBare);
-        for (int x = box.x; x < box.br().x; ++x) {
-            const auto& [top, bottom, darkest] = cuts[static_cast<size_t>(x - box.x)];
-            // Darker than the rule: a stroke lies on it. Ink just above and below: one runs through it.
-            const bool under = darkest > kOnRule * usual + kFaintestRule;
-            const auto inked = [&](int y) {
-                return y >= 0 && y < faint.rows && written.at<uchar>(y, x) != 0 && rules.at<uchar>(y, x) == 0;
-            };
-            bool crossed = false;
-            for (int k = 1; k <= kRuleThicknessPx && !crossed; ++k) crossed = inked(top - k) && inked(bottom + k);
-            for (int y = std::max(0, top - 1); y <= std::min(faint.rows - 1, bottom + 1); ++y) {
-                (under ? out.under : out.all).at<uchar>(y, x) = 255;
-                if (!under && !crossed) out.free.at<uchar>(y, x) = 255;
-            }
-        }
-    }
-    for (cv::Mat* mask : {&out.free, &out.all, &out.under}) *mask = sheared(*mask, -slope) & faint;
-    return out;
-}
-
-Rules across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
-    const double length = std::max(kRuleShare * faint.cols, kLeastRulePx);
-    const double shrink = std::min(1.0, static_cast<double>(kSlopePx) / faint.cols);
-    Rules out(faint.size());
-    const auto range = [](double begin, double share, int all) {
-        const int first = static_cast<int>(begin * all);
-        return cv::Range(first, std::min(all, first + static_cast<int>(share * all) + 1));
-    };
-    for (double left = 0; left < 1 - kStrip + kStripStep / 2; left += kStripStep)
-        for (double top = 0; top < 1 - kBand + kBandStep / 2; top += kBandStep) {
-            const cv::Range columns = range(left, kStrip, faint.cols), rows = range(top, kBand, faint.rows);
-            const Rules found = across(faint(rows, columns), ink(rows, columns), dark(rows, columns), length, shrink);
-            out.free(rows, columns) |= found.free;
-            out.all(rows, columns) |= found.all;
-            out.under(rows, columns) |= found.under;
-        }
-    out.free -= out.under, out.all -= out.under;
-    return out;
 }
 
 // Four times the mean distance of a bar's pixels from what is outside is its width and two; of pieces the one in the
@@ -240,19 +107,15 @@ double dot_beside_stroke(const PenBlur& pen) {
 }
 
 // Where strokes lie on rules both take their share of the light: without the rules' it is as dark as the strokes make
-// it. How dark a rule is under a stroke is seen beside it (normalised convolution: Knutsson & Westin 1993).
+// it. How dark a rule is under a stroke is seen beside it.
 void take_rules_from_under(const cv::Mat& crossed, InkMask& out) {
-    cv::Mat weight, sum;
+    cv::Mat weight;
     out.rules.convertTo(weight, CV_32F, 1 / 255.0);
-    out.dark.convertTo(sum, CV_32F);
-    sum = sum.mul(weight);
-    cv::GaussianBlur(sum, sum, {}, kAlongRule);
-    cv::GaussianBlur(weight, weight, {}, kAlongRule);
+    const cv::Mat rules = mean_about(out.dark, weight, out.dark.size(), kAlongRule, {}, kFarFromRules);
     for (int y = 0; y < out.dark.rows; ++y)
         for (int x = 0; x < out.dark.cols; ++x) {
             if (crossed.at<uchar>(y, x) == 0) continue;
-            const double rule = sum.at<float>(y, x) / std::max(1e-3F, weight.at<float>(y, x));
-            const double left = (255 - out.dark.at<uchar>(y, x)) / (255 - std::min(rule, 200.0));
+            const double left = (255 - out.dark.at<uchar>(y, x)) / (255 - std::min(rules.at<float>(y, x), 200.0F));
             out.dark.at<uchar>(y, x) = cv::saturate_cast<uchar>(255 * (1 - left));
         }
 }
@@ -320,7 +183,7 @@ InkMask ink_mask(const cv::Mat& grey) {
     const double least = std::max<double>(kFaintest, 0.75 * otsu);
     cv::threshold(soft, ink, least, 255, cv::THRESH_BINARY);
     cv::threshold(soft, faint, std::min<double>(kFaintestRule, least), 255, cv::THRESH_BINARY);
-    const Rules rows = across(faint, ink, soft), columns = across(faint.t(), ink.t(), soft.t());
+    const PrintedRules rows = rules_across(faint, ink, soft), columns = rules_across(faint.t(), ink.t(), soft.t());
     // Where rules cross one another nothing else need cross them.
     out.rules = rows.free | columns.free.t() | (rows.all & columns.all.t());
     const cv::Mat crossed = (rows.all | rows.under | columns.all.t() | columns.under.t()) & ~out.rules;

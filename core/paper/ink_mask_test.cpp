@@ -114,7 +114,7 @@ TEST(InkMask, EndsOfRulesThatBendMuchAreNoInkAndLongStrokesBesideThemAre) {
     EXPECT_EQ(ink_mask(sheet).pieces.size(), 0U);
     cv::line(sheet, {410, 300}, {424, 380}, 60, 4, cv::LINE_AA);
     EXPECT_EQ(ink_mask(sheet).pieces.size(), 1U) << "darker than rules";
-    cv::line(sheet, {488, 20}, {492, 90}, 190, 2, cv::LINE_AA);
+    cv::line(sheet, {470, 20}, {484, 90}, 190, 2, cv::LINE_AA);
     EXPECT_EQ(ink_mask(sheet).pieces.size(), 2U) << "as faint as a rule, but touches none";
 }
 

@@ -4,6 +4,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "paper/ink_mask.h"
+#include "paper/mean_about.h"
 #include "paper/picture_file.h"
 #include "paper/sheet_finding.h"
 #include "paper/straightening.h"
@@ -58,27 +59,17 @@ void add_holes(const InkMask& ink, cv::Mat& mask) {
     }
 }
 
-// What is beside the mask, spread over it (normalised convolution: Knutsson & Westin 1993).
+// What is beside the mask, spread over it; far from all paper it is as the paper mostly is.
 cv::Mat paper_around(const cv::Mat& pixels, const cv::Mat& mask) {
-    cv::Mat kept, known, small, weight;
-    pixels.convertTo(kept, CV_32FC3);
-    kept.setTo(0, mask);
+    cv::Mat known, out;
     cv::Mat(mask == 0).convertTo(known, CV_32F, 1.0 / 255);
     const double shrink = std::min(1.0, static_cast<double>(kPaperPx) / std::max(pixels.cols, pixels.rows));
-    cv::resize(kept, small, {}, shrink, shrink, cv::INTER_AREA);
-    cv::resize(known, weight, {}, shrink, shrink, cv::INTER_AREA);
-    cv::GaussianBlur(small, small, {}, kPaperSigma);
-    cv::GaussianBlur(weight, weight, {}, kPaperSigma);
-    std::vector<cv::Mat> channels;
-    cv::split(small, channels);
-    // Far from all paper it is as the paper mostly is.
-    const cv::Scalar usual = cv::mean(pixels, mask == 0);
-    for (size_t i = 0; i < channels.size(); ++i)
-        channels[i] = (channels[i] + kFarFromPaper * usual[static_cast<int>(i)]) / (weight + kFarFromPaper);
-    cv::merge(channels, small);
-    cv::resize(small, small, pixels.size(), 0, 0, cv::INTER_LINEAR);
-    small.convertTo(small, CV_8UC3);
-    return small;
+    const cv::Size coarse(std::max(1, static_cast<int>(std::lround(shrink * pixels.cols))),
+                          std::max(1, static_cast<int>(std::lround(shrink * pixels.rows))));
+    cv::resize(mean_about(pixels, known, coarse, kPaperSigma, cv::mean(pixels, mask == 0), kFarFromPaper), out,
+               pixels.size(), 0, 0, cv::INTER_LINEAR);
+    out.convertTo(out, CV_8UC3);
+    return out;
 }
 
 // Paints over rules and holes, and over ink that became strokes. page: flat and not cleaned, as it is read; pixels: the
