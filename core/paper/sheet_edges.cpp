@@ -69,7 +69,7 @@ double covered(const EdgeLine& line, const std::vector<Segment>& segments) {
 
 }  // namespace
 
-EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px) {
+EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px, bool with_slopes) {
     EdgePicture out;
     out.scale = std::min(1.0, static_cast<double>(long_side_px) / std::max(pixels.cols, pixels.rows));
     cv::Mat small;
@@ -81,6 +81,7 @@ EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px) {
     small.convertTo(small, CV_32F, 1 / 255.0);
     cv::cvtColor(small, out.lab, cv::COLOR_BGR2Lab);
     cv::GaussianBlur(out.lab, out.lab, {}, 1);
+    if (!with_slopes) return out;
     cv::Sobel(out.lab, out.slope_x, CV_32F, 1, 0, 3, 1 / 8.0);
     cv::Sobel(out.lab, out.slope_y, CV_32F, 0, 1, 3, 1 / 8.0);
     return out;

@@ -12,14 +12,14 @@ namespace fernleaf {
 // pen's stroke, and the slopes of its channels.
 struct EdgePicture {
     cv::Mat lab;
-    cv::Mat slope_x, slope_y;  // CV_32FC3, per px
+    cv::Mat slope_x, slope_y;  // CV_32FC3, per px; empty unless asked for
     double scale = 1;          // its px in one of the picture it was made of
 
     cv::Vec3f colour(Point p) const { return lab.at<cv::Vec3f>(static_cast<int>(p.y), static_cast<int>(p.x)); }
 };
 
 // pixels: CV_8UC3, BGR.
-EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px);
+EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px, bool with_slopes = false);
 
 // A straight line across the picture: the points p with dot(normal, p) = offset.
 struct EdgeLine {

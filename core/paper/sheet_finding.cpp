@@ -574,7 +574,7 @@ bool all_frame(const std::array<Point, 4>& corners, const EdgePicture& picture) 
 // Told from what surrounds them by their borders.
 std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     std::vector<FoundSheet> out;
-    const EdgePicture seeking = edge_picture(pixels, kSeekingPx);
+    const EdgePicture seeking = edge_picture(pixels, kSeekingPx, true);
     const std::vector<EdgeLine> lines = edge_lines(seeking, kMostSegments);
     const Search search(seeking, lines, pixels);
     std::vector<Candidate> judged = search.candidates();

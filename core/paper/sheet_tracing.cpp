@@ -7,8 +7,9 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kStations = 72;     // along a side
-constexpr double kReach = 0.035;  // of the side's length: how far from the rough border it is looked for
+constexpr double kLeastSlope = 1e-3;  // of colours (CIE76) a px: less is no edge
+constexpr int kStations = 72;         // along a side
+constexpr double kReach = 0.035;      // of the side's length: how far from the rough border it is looked for
 constexpr double kLeastReachPx = 5, kMostReachPx = 40;
 constexpr int kMostStep = 2;           // px that the border may shift from one station to the next
 constexpr double kShiftCost = 0.4;     // of a mean edge's strength, for each px of it
@@ -107,8 +108,7 @@ std::vector<Station> followed(const EdgePicture& picture, const Side& side, doub
             const Point p = side.at(x) + side.out * (k - across);
             if (p.x < 1 || p.y < 1 || p.x > w - 2 || p.y > h - 2) continue;
             inside[static_cast<size_t>(i)] = true;
-            const cv::Vec3f slope = -(sample(picture.slope_x, p) * static_cast<float>(side.out.x) +
-                                      sample(picture.slope_y, p) * static_cast<float>(side.out.y));
+            const cv::Vec3f slope = (sample(picture.lab, p - side.out) - sample(picture.lab, p + side.out)) * 0.5F;
             const double signed_part = slope.dot(change), size = cv::norm(slope);
             const double part = std::clamp(contrast / 6, 0.0, 1.0);
             strength.at<double>(i, k) = part * std::max(0.0, signed_part) + (1 - part) * size;
@@ -116,7 +116,7 @@ std::vector<Station> followed(const EdgePicture& picture, const Side& side, doub
         }
         mean += best / kStations;
     }
-    if (mean <= 0) return {};
+    if (mean < kLeastSlope) return {};
 
     cv::Mat best(kStations, width, CV_64F), from(kStations, width, CV_32S, cv::Scalar(0));
     for (int i = 0; i < kStations; ++i)
