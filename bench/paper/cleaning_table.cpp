@@ -120,10 +120,18 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
         const cv::Mat kept = treated(sheet.pixels, plain);
         flat_colour += ink_error(kept, sheet);
         const auto e = Clock::now();
-        with_rules.add(truth, read_all(kept, reader));
+        const std::string of_kept = read_all(kept, reader);
         reading += seconds(e, Clock::now());
+        with_rules.add(truth, of_kept);
         lines += sheet.lines.size();
-        without_rules.add(truth, read_all(treated(sheet.pixels, bare), reader));
+        const std::string of_bare = read_all(treated(sheet.pixels, bare), reader);
+        without_rules.add(truth, of_bare);
+        if (!bench.failures.empty()) {
+            Errors kept_alone, bare_alone;
+            kept_alone.add(truth, of_kept), bare_alone.add(truth, of_bare);
+            std::printf("%3zu CER %.2f, rules painted over %.2f\n", i, kept_alone.cer(), bare_alone.cer());
+            cv::imwrite((bench.failures / ("bare" + std::to_string(i) + ".png")).string(), treated(sheet.pixels, bare));
+        }
         ++pages;
     }
     const auto n = static_cast<double>(std::max<size_t>(1, photographs)),

@@ -20,7 +20,7 @@ constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller
 constexpr double kThinnest = 0.4;  // of a stroke's width
 constexpr double kFaintDot = 0.1;  // where no rule is that it could be left of: a blurred dot is that small
 constexpr double kAlongRule = 6;   // px: so near a rule is as dark
-constexpr double kFarFromRules = 1e-3;
+constexpr double kFarFromRules = 1e-5;
 constexpr double kLeastBitPx = 40, kSlenderBit = 0.15;  // of its length: of a rule's bit
 constexpr double kLeastBit = 2, kThinBit = 0.5;         // of a stroke's width: how long, and how thin by itself
 constexpr double kAsRules = 1.3, kBitThickness = 1.5;   // of the rules' darkness, and of their thickness
@@ -107,17 +107,20 @@ double dot_beside_stroke(const PenBlur& pen) {
 }
 
 // Where strokes lie on rules both take their share of the light: without the rules' it is as dark as the strokes make
-// it. How dark a rule is under a stroke is seen beside it.
-void take_rules_from_under(const cv::Mat& crossed, InkMask& out) {
-    cv::Mat weight;
-    out.rules.convertTo(weight, CV_32F, 1 / 255.0);
-    const cv::Mat rules = mean_about(out.dark, weight, out.dark.size(), kAlongRule, {}, kFarFromRules);
-    for (int y = 0; y < out.dark.rows; ++y)
-        for (int x = 0; x < out.dark.cols; ++x) {
+// it. How dark a rule is under a stroke is seen beside it; by its middle, or by all of it with its soft border.
+cv::Mat without_rules(const cv::Mat& dark, const cv::Mat& rules, const cv::Mat& crossed, bool by_middle) {
+    cv::Mat weight, out = dark.clone();
+    dark.convertTo(weight, CV_32F, 1 / 255.0);
+    weight = by_middle ? cv::Mat(weight.mul(weight)) : cv::Mat(dark.size(), CV_32F, cv::Scalar(1));
+    weight.setTo(0, rules == 0);
+    const cv::Mat beside = mean_about(dark, weight, dark.size(), kAlongRule, {}, kFarFromRules);
+    for (int y = 0; y < out.rows; ++y)
+        for (int x = 0; x < out.cols; ++x) {
             if (crossed.at<uchar>(y, x) == 0) continue;
-            const double left = (255 - out.dark.at<uchar>(y, x)) / (255 - std::min(rules.at<float>(y, x), 200.0F));
-            out.dark.at<uchar>(y, x) = cv::saturate_cast<uchar>(255 * (1 - left));
+            const double left = (255 - dark.at<uchar>(y, x)) / (255 - std::min(beside.at<float>(y, x), 200.0F));
+            out.at<uchar>(y, x) = cv::saturate_cast<uchar>(255 * (1 - left));
         }
+    return out;
 }
 
 // What the paper's grain is as dark as, where nothing is written.
@@ -188,9 +191,16 @@ InkMask ink_mask(const cv::Mat& grey) {
     out.rules = rows.free | columns.free.t() | (rows.all & columns.all.t());
     const cv::Mat crossed = (rows.all | rows.under | columns.all.t() | columns.under.t()) & ~out.rules;
     if (cv::countNonZero(crossed) > 0) {
-        take_rules_from_under(crossed, out);
-        cv::GaussianBlur(out.dark, soft, {}, 0.7);
+        // By its middle a rule goes wholly; of strokes that takes too much.
+        const cv::Mat least_dark = without_rules(out.dark, out.rules, crossed, true);
+        cv::GaussianBlur(least_dark, soft, {}, 0.7);
         cv::threshold(soft, ink, least, 255, cv::THRESH_BINARY);
+        cv::Mat strokes;
+        cv::dilate(ink - out.rules, strokes, cv::getStructuringElement(cv::MORPH_RECT, {3, 3}));
+        out.dark = without_rules(out.dark, out.rules, crossed, false);
+        least_dark.copyTo(out.dark, crossed & ~strokes);
+        cv::GaussianBlur(out.dark, soft, {}, 0.7);
+        out.rules |= crossed & ~strokes;
     }
     ink -= out.rules;
 

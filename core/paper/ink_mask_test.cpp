@@ -145,6 +145,24 @@ TEST(InkMask, AStrokeIsNoDarkerWhereItLiesOnARule) {
     EXPECT_NEAR(darkest(250), darkest(235), 12);
 }
 
+TEST(InkMask, BitsOfRulesBesideStrokesAreRules) {
+    cv::Mat rules(1200, 850, CV_8U, cv::Scalar(255)), ink = rules.clone(), sheet;
+    for (int y = 50; y < 1200; y += 40) cv::line(rules, {0, y}, {850, y}, 150, 3);
+    for (int x = 100; x < 700; x += 60) {
+        cv::ellipse(ink, {x, 240}, {14, 12}, 0, 0, 360, 60, 4, cv::LINE_AA);
+        cv::line(ink, {x + 14, 222}, {x + 34, 252}, 60, 4, cv::LINE_AA);
+    }
+    for (cv::Mat* layer : {&rules, &ink}) cv::GaussianBlur(*layer, *layer, {}, 1);
+    cv::multiply(rules, ink, sheet, 240 / 255.0 / 255.0);
+    ink *= 240 / 255.0;
+    const auto area = [](const InkMask& mask) {
+        double out = 0;
+        for (const InkPiece& piece : mask.pieces) out += piece.area;
+        return out;
+    };
+    EXPECT_NEAR(area(ink_mask(sheet)) / area(ink_mask(ink)), 1, 0.012);
+}
+
 TEST(InkMask, BlankPaperHasNoInk) {
     EXPECT_TRUE(ink_mask(cv::Mat(400, 300, CV_8U, cv::Scalar(240))).pieces.empty());
     cv::Mat wide(100, 3400, CV_8UC3, cv::Scalar::all(240));
