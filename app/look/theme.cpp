@@ -68,6 +68,7 @@ QString style_sheet(const Theme& t) {
         QListWidget, QPlainTextEdit { background: %card; color: %text; border: 1px solid %line; border-radius: 6px; padding: 4px;
                     selection-background-color: %act; selection-color: %onact; }
         QListWidget:focus, QPlainTextEdit:focus { border: 1px solid %act; }
+        QListWidget { outline: 0; }  /* the chosen row says where the keys are */
         QListWidget::item { color: %text; border-radius: 4px; padding: 4px; }
         QListWidget::item:hover, QListWidget::item:selected { background: %chosen; color: %text; }
         QListWidget::indicator { width: 14px; height: 14px; border: 1px solid %quiet; border-radius: 3px; background: %card; }

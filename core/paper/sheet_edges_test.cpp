@@ -88,6 +88,16 @@ TEST(SheetTracing, WhereThereIsNoBorderTheOutlineStays) {
     EXPECT_EQ(traced(even, kAslant), kAslant);
 }
 
+TEST(SheetTracing, ASideThatIsStraightAndCurlsAtOneEndIsFollowedThere) {
+    SheetOutline curled = kAslant, rough = kAslant;
+    curled.bows[1] = {0.07, -0.07};  // at the upper end
+    // The line along its straight part passes beside the upper corner.
+    rough.corners[1] = rough.corners[1] + Point{34, 4};
+    const SheetOutline found = traced(edge_picture(photo(curled), 1200), rough);
+    for (size_t i = 0; i < 4; ++i) EXPECT_LT(distance(found.corners[i], curled.corners[i]), 6) << i;
+    for (const double t : {0.1, 0.3, 0.6}) EXPECT_LT(distance(found.on_side(1, t), curled.on_side(1, t)), 5) << t;
+}
+
 TEST(SheetTracing, ATornCornerIsWhereTheSidesWouldMeet) {
     cv::Mat torn = photo();
     cv::fillConvexPoly(torn, std::vector<cv::Point>{{825, 1015}, {740, 1015}, {825, 930}}, cv::Scalar(70, 90, 110));

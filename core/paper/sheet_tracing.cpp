@@ -19,6 +19,7 @@ constexpr double kFrameMarginPx = 3;   // a border so near the picture's own is 
 constexpr double kLeastInliers = 0.35;
 constexpr double kFarther = 2.5;                        // times as far, where little of the border
 constexpr double kWellSeen = 0.8, kClearlyMore = 0.08;  // of the side was seen, and much more is there
+constexpr double kEndThatCurls = 0.12;                  // of a side's places, that a curve explains and no line
 
 cv::Vec3f sample(const cv::Mat& image, Point p) {
     const double x = std::clamp(p.x, 0.0, image.cols - 1.001), y = std::clamp(p.y, 0.0, image.rows - 1.001);
@@ -207,8 +208,9 @@ Followed followed_closely(const EdgePicture& picture, const Side& rough, double 
         const std::vector<Station> stations = followed(picture, out.side, reach);
         if (stations.size() < kStations / 5) break;
         const Fit line = robust(stations, 1), curve = robust(stations, 3);
-        const bool bent =
-            stations.size() > kStations / 2 && line.residual > 0.8 && curve.residual < 0.6 * line.residual;
+        // All of it off a line, or an end that curls away from one.
+        const bool bent = stations.size() > kStations / 2 && curve.residual < 0.6 * line.residual &&
+                          (line.residual > 0.8 || curve.inliers > line.inliers + kEndThatCurls);
         const Fit& better = bent ? curve : line;
         if (better.inliers < kLeastInliers) break;
         out.side.cubic = better.cubic;
