@@ -18,7 +18,8 @@ constexpr int kPaperDark = 12;      // darker than the paper about it by so much
 constexpr double kSamePiece = 0.7;  // of the area that two boxes share: ink may be told a little otherwise by now
 constexpr double kHalo = 0.8;       // of a stroke's width: about lifted ink
 constexpr double kSliver = 0.005;   // of a side: what looks in from beside the sheet
-constexpr int kSliverInk = 110;     // grey level: darker is ink that reaches to the border
+constexpr int kSliverInk = 110;     // grey level: darker may be ink that reaches to the border,
+constexpr int kSlant = 9;           // px: if there is ink so near within
 constexpr double kLeastHoleShare = 0.018, kMostHoleShare = 0.045;  // of the sheet's width: across a punched hole
 constexpr double kHoleMargin = 0.11;                               // of it: from the edge
 
@@ -136,16 +137,30 @@ cv::Mat flat(const cv::Mat& pixels, const Treatment& treatment) {
 }
 
 // The ground shows in a line of pixels where the outline is not quite the sheet's: on a clean page it is paper. Ink
-// that reaches to the border stays.
+// that reaches to the border comes from inside and stays.
 void clean_border(cv::Mat& page) {
     const int across = static_cast<int>(std::ceil(kSliver * page.cols)),
               down = static_cast<int>(std::ceil(kSliver * page.rows));
-    for (const cv::Rect& side : {cv::Rect(0, 0, across, page.rows), cv::Rect(page.cols - across, 0, across, page.rows),
-                                 cv::Rect(0, 0, page.cols, down), cv::Rect(0, page.rows - down, page.cols, down)}) {
-        cv::Mat part = page(side), grey;
-        cv::cvtColor(part, grey, cv::COLOR_BGR2GRAY);
-        part.setTo(cv::Scalar::all(255), grey > kSliverInk);
-    }
+    if (page.cols <= 2 * across || page.rows <= 2 * down) return;
+    const auto dark = [&](const cv::Rect& where) {
+        cv::Mat grey;
+        cv::cvtColor(page(where), grey, cv::COLOR_BGR2GRAY);
+        return cv::Mat(grey <= kSliverInk);
+    };
+    // side: of the page; line: of pixels within it
+    const auto clean = [&](const cv::Rect& side, const cv::Rect& line) {
+        cv::Mat inside = dark(line), all;
+        cv::dilate(inside, inside, cv::getStructuringElement(cv::MORPH_RECT, {kSlant, kSlant}));
+        cv::repeat(inside, side.height / line.height, side.width / line.width, all);
+        page(side).setTo(cv::Scalar::all(255), ~(dark(side) & all));
+    };
+    const int right = page.cols - across, bottom = page.rows - down, wide = right - across, high = bottom - down;
+    clean({0, down, across, high}, {across, down, 1, high});
+    clean({right, down, across, high}, {right - 1, down, 1, high});
+    clean({across, 0, wide, down}, {across, down, wide, 1});
+    clean({across, bottom, wide, down}, {across, bottom - 1, wide, 1});
+    for (const cv::Point corner : {cv::Point(0, 0), {right, 0}, {0, bottom}, {right, bottom}})
+        page(cv::Rect(corner, cv::Size(across, down))).setTo(cv::Scalar::all(255));
 }
 
 }  // namespace

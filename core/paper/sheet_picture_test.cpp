@@ -57,6 +57,19 @@ TEST(SheetPicture, SheetsComeInReadingOrder) {
     EXPECT_LT(pages[0].treatment.outline->corners[0].x, pages[1].treatment.outline->corners[0].x);
 }
 
+TEST(SheetPicture, DarkGroundBesideACleanPageIsPaperAndAStrokeToItsBorderStays) {
+    cv::Mat picture(1000, 800, CV_8UC3, cv::Scalar(90, 40, 30));
+    picture(cv::Rect(101, 101, 598, 798)).setTo(cv::Scalar(235, 240, 240));
+    cv::line(picture, {300, 101}, {310, 200}, {60, 30, 20}, 5);
+    Treatment treatment;
+    treatment.look = Look::clean;
+    treatment.outline = SheetOutline{{{{100, 100}, {700, 100}, {700, 900}, {100, 900}}}, {}};
+    const cv::Mat page = treated(picture, treatment);
+    EXPECT_LT(page.at<cv::Vec3b>(0, 200)[2], 90) << "the stroke's end";
+    for (int x = 220; x < 590; ++x) ASSERT_EQ(page.at<cv::Vec3b>(0, x), cv::Vec3b::all(255)) << x;
+    for (int y = 0; y < 790; ++y) ASSERT_EQ(page.at<cv::Vec3b>(y, 0), cv::Vec3b::all(255)) << y;
+}
+
 TEST(SheetPicture, TurnsByQuartersAndALittle) {
     cv::Mat page(300, 200, CV_8UC3, cv::Scalar::all(250));
     cv::circle(page, {20, 20}, 6, {0, 0, 0}, cv::FILLED);
