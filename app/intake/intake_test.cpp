@@ -358,6 +358,27 @@ TEST_F(Intake, NewPicturesInAWatchedFolderComeByThemselves) {
     EXPECT_TRUE(session_->intake().watched().isEmpty());
 }
 
+TEST_F(Intake, OfAWatchedFolderThatWasStoppedNothingIsLostAndNothingComesTwice) {
+    start_with_page();
+    session_->intake().watch(folder_.path());
+    session_->wait_idle();
+    const std::vector<std::string> names{"a", "b", "c", "d"};
+    for (const std::string& name : names) photo(QString::fromStdString(name + ".png"));
+    window_->show_intake(true);
+    QTRY_VERIFY_WITH_TIMEOUT(!entries().empty(), 8000);
+    QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
+    session_->wait_idle();
+    // Wherever that was, what was taken in is remembered when the folder is looked into the next time.
+    reopen();
+    photo("e.png");
+    QTRY_COMPARE_WITH_TIMEOUT(entries().size(), names.size() + 1, 20000);
+    session_->wait_idle();
+    std::vector<std::string> taken;
+    for (const IntakeEntry& entry : entries()) taken.push_back(entry.name);
+    std::ranges::sort(taken);
+    EXPECT_EQ(taken, (std::vector<std::string>{"a", "b", "c", "d", "e"}));
+}
+
 TEST_F(Intake, APageOfAPdfIsDrawnAsFinelyAsWished) {
     start_with_page();
     const QString path = folder_.filePath("form.pdf");

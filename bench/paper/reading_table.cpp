@@ -1,3 +1,5 @@
+#include <unistd.h>
+
 #include <array>
 #include <chrono>
 #include <cstdio>
@@ -43,12 +45,13 @@ PageSaid said(const cv::Mat& page, const Reader& reader, PrintSkills& print) {
 // The whole page read by the program tesseract; nothing where it is not installed.
 std::string tesseract_alone(const cv::Mat& page) {
     const std::filesystem::path folder = std::filesystem::temp_directory_path();
-    const std::string in = (folder / "fernleaf-page.png").string(), out = (folder / "fernleaf-page").string();
+    const std::string out = (folder / ("fernleaf-page-" + std::to_string(getpid()))).string(), in = out + ".png";
     cv::imwrite(in, page);
     if (std::system(("OMP_THREAD_LIMIT=1 tesseract " + in + " " + out + " >/dev/null 2>&1").c_str()) != 0) return {};
     std::ifstream text(out + ".txt");
     std::string all;
     for (std::string word; text >> word;) all += word + ' ';
+    for (const std::string& file : {in, out + ".txt"}) std::filesystem::remove(file);
     return all;
 }
 
