@@ -18,10 +18,10 @@ constexpr int kFaintHere = 60;  // of 255: so much of a pixel of a copy is darke
 constexpr double kStrip = 0.36, kStripStep = 0.16;  // of the picture's width
 constexpr double kBand = 0.37, kBandStep = 0.315;   // and height
 // Where it curls more than a slope of its own bears, rules are followed on from their ends.
-constexpr int kKnownPx = 144, kLeastKnownPx = 40,
-              kMostBackPx = 700;               // of a rule, before its end: they tell where it goes
-constexpr int kBarePx = kRuleThicknessPx + 3;  // a rule with its faint borders
-constexpr int kAsidePx = 2;                    // so far from where it should be it is looked for
+constexpr int kKnownPx = 144, kLeastKnownPx = 40;  // of a rule: they tell where it goes
+constexpr int kMostBackPx = 700;                   // so far before its end they are looked for
+constexpr int kBarePx = kRuleThicknessPx + 3;      // a rule with its faint borders
+constexpr int kAsidePx = 2;                        // so far from where it should be it is looked for
 constexpr double kPlaceGain = 0.3, kSlopeGain = 0.02;
 constexpr double kEdgeTrust = 0.4;                // where only one of its edges is to be seen
 constexpr double kNothing = -1, kCrossed = -0.3;  // what a place counts where nothing is to be seen, or ink
@@ -222,8 +222,8 @@ private:
     };
     Sight look(const Course& course, double half, int x) const {
         const int row = static_cast<int>(std::lround(course.y));
-        for (const int step : {0, 1, -1, 2, -2}) {
-            const int y = row + step;
+        for (int k = 0; k <= 2 * kAsidePx; ++k) {  // the nearest first
+            const int y = row + (k % 2 == 0 ? -k / 2 : (k + 1) / 2);
             if (y < 0 || y >= faint_.rows || faint_.at<uchar>(y, x) == 0) continue;
             const Cut seen = column_about(x, y);
             if (bare(seen) && seen.darkest <= kOnRule * course.darkness + kFaintestRule)
