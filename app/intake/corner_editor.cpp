@@ -90,9 +90,12 @@ void CornerEditor::mousePressEvent(QMouseEvent* event) {
     update();
 }
 
+// px of the file's picture.
+double CornerEditor::snap_reach() const { return kSnapPx / (picture_rect().width() / image_.width() * scale_); }
+
 // Onto the crossing of two edges that are near, or onto the one that is.
 Point CornerEditor::snapped(Point px) const {
-    const double reach = kSnapPx / (picture_rect().width() / image_.width() * scale_);
+    const double reach = snap_reach();
     std::vector<const EdgeLine*> near;
     for (const EdgeLine& edge : edges_)
         if (std::abs(dot(edge.normal, px) - edge.offset) < reach) near.push_back(&edge);
@@ -113,7 +116,8 @@ void CornerEditor::move(Point by, bool snap) {
     const auto shift = [&](int corner) {
         Point& p = moved.corners[static_cast<size_t>(corner)];
         p = p + by;
-        if (snap) p = snapped(p);
+        // What is hardly moved is put right by eye: no edge takes it away.
+        if (snap && length(by) > snap_reach() / 2) p = snapped(p);
         // Corners may lie a little outside the picture, but not lost.
         const double w = image_.width() / scale_, h = image_.height() / scale_;
         p.x = std::clamp(p.x, -0.25 * w, 1.25 * w), p.y = std::clamp(p.y, -0.25 * h, 1.25 * h);

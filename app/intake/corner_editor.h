@@ -46,6 +46,7 @@ private:
     Point picture_px(QPointF widget) const;
     SheetOutline whole() const;
     void move(Point by, bool snap);  // what is held
+    double snap_reach() const;
     Point snapped(Point px) const;
     void paint_magnifier(QPainter& painter, QPointF at);
     bool hold(QPointF at);

@@ -135,5 +135,14 @@ TEST_F(Corners, ACornerSnapsToWhereStrongEdgesCross) {
     EXPECT_NEAR(told_[0].corners[2].x, 1600, 1);
 }
 
+TEST_F(Corners, ACornerThatIsHardlyMovedIsTakenAwayByNoEdge) {
+    const Point corner = kOutline.corners[2];
+    editor_.set_edges({{{1, 0}, corner.x + 12, 500, false}, {{0, 1}, corner.y + 12, 400, false}});
+    const QPointF at = editor_.place_of(corner);
+    drag(at, at + QPointF(-3, 2));
+    ASSERT_EQ(told_.size(), 1U);
+    EXPECT_LT(told_[0].corners[2].x, corner.x);
+}
+
 }  // namespace
 }  // namespace fernleaf
