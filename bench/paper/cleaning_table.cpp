@@ -124,13 +124,14 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
         reading += seconds(e, Clock::now());
         with_rules.add(truth, of_kept);
         lines += sheet.lines.size();
-        const std::string of_bare = read_all(treated(sheet.pixels, bare), reader);
+        const cv::Mat without = treated(sheet.pixels, bare);
+        const std::string of_bare = read_all(without, reader);
         without_rules.add(truth, of_bare);
         if (!bench.failures.empty()) {
             Errors kept_alone, bare_alone;
             kept_alone.add(truth, of_kept), bare_alone.add(truth, of_bare);
             std::printf("%3zu CER %.2f, rules painted over %.2f\n", i, kept_alone.cer(), bare_alone.cer());
-            cv::imwrite((bench.failures / ("bare" + std::to_string(i) + ".png")).string(), treated(sheet.pixels, bare));
+            cv::imwrite((bench.failures / ("bare" + std::to_string(i) + ".png")).string(), without);
         }
         ++pages;
     }

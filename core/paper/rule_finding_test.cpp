@@ -53,6 +53,18 @@ TEST(RuleFinding, AlsoUnderLettersThatStandOnThemAndAcrossUprightRules) {
         EXPECT_EQ(known.at<uchar>(bent(450, x) - 10, x + 7), 0) << "a letter is no rule, at " << x;
 }
 
+TEST(RuleFinding, WhatIsDarkerThanARuleLiesOnIt) {
+    Drawn page;
+    page.dark.rowRange(400, 403) = kRuleDark;
+    for (int x = 200; x < 1000; x += 100) cv::rectangle(page.dark, cv::Rect(x, 370, 5, 70), kInkDark, cv::FILLED);
+    const PrintedRules rules = page.rules();
+    for (int x = 200; x < 1000; x += 100) {
+        EXPECT_NE(rules.under.at<uchar>(401, x + 2), 0) << x;
+        EXPECT_EQ(rules.free.at<uchar>(401, x + 2), 0) << x;
+        EXPECT_NE(rules.free.at<uchar>(401, x + 50), 0) << x;
+    }
+}
+
 TEST(RuleFinding, WhereARuleEndsNothingIsFollowed) {
     Drawn page;
     page.dark(cv::Rect(300, 400, 600, 3)) = kRuleDark;

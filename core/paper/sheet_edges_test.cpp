@@ -33,6 +33,13 @@ TEST(SheetEdges, ThePictureIsMadeSmallerAndWritingIsTakenOut) {
     cv::minMaxLoc(light(cv::Rect(110, 120, 250, 330)), &darkest);
     EXPECT_GT(darkest, 85) << "paper all over";
     EXPECT_EQ(edge_picture(photo(), 5000).scale, 1) << "never larger";
+    EXPECT_TRUE(picture.slope_x.empty() && picture.slope_y.empty()) << "nobody asked for them";
+    const EdgePicture sloped = edge_picture(photo(), 600, true);
+    EXPECT_EQ(cv::norm(sloped.lab, picture.lab, cv::NORM_INF), 0);
+    // At the left side the paper is to the right of the table: it grows lighter that way.
+    const Point border = (kAslant.corners[0] + kAslant.corners[3]) * (0.5 * sloped.scale);
+    const auto slope = sloped.slope_x.at<cv::Vec3f>(static_cast<int>(border.y), static_cast<int>(border.x));
+    EXPECT_GT(slope[0], 5);
 }
 
 TEST(SheetEdges, TheSidesOfASheetAreAmongTheStrongestLinesAndTheBordersComeLast) {
