@@ -11,7 +11,9 @@ namespace fernleaf {
 
 class OffscreenApplication {
 public:
-    OffscreenApplication(int& argc, char** argv) : qt_((qputenv("QT_QPA_PLATFORM", "offscreen"), argc), argv) {
+    OffscreenApplication(int& argc, char** argv)
+        : qt_((qputenv("QT_QPA_PLATFORM", "offscreen:configfile=" FERNLEAF_SOURCE_DIR "/tests/offscreen.json"), argc),
+              argv) {
         QApplication::setOrganizationName("fernleaf-bench");
         load_fonts();
         use_theme(Theme::light());

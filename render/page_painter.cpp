@@ -4,6 +4,7 @@
 
 #include "ink/nib.h"
 #include "paper/sheet_picture.h"
+#include "paper/shrunk.h"
 #include "render/stroke_look.h"
 #include "render/text_look.h"
 
@@ -55,13 +56,7 @@ PictureImages load_pictures(const Page& page, const FileSource& files, int most_
         if (!bytes) continue;
         const auto pixels = picture_pixels(*bytes, picture);
         if (!pixels) continue;
-        cv::Mat small = *pixels;
-        const int longest = std::max(small.cols, small.rows);
-        if (most_px > 0 && longest > most_px) {
-            const double shrink = static_cast<double>(most_px) / longest;
-            cv::resize(*pixels, small, {}, shrink, shrink, cv::INTER_AREA);
-        }
-        images[picture.id] = image_of(small);
+        images[picture.id] = image_of(most_px > 0 ? shrunk(*pixels, factor_to(*pixels, most_px)) : *pixels);
     }
     return images;
 }

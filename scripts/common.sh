@@ -42,9 +42,10 @@ need_packages() {
   step "installing packages" "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"
 }
 
-# Builds a preset; quick when nothing changed.
+# Builds targets of a preset; quick when nothing changed.
 build() {
   local preset=$1
+  shift
   [ -f "build/$preset/build.ninja" ] || step "configuring ($preset)" cmake --preset "$preset"
-  step "building ($preset)" cmake --build --preset "$preset"
+  step "building ($preset)" cmake --build --preset "$preset" --target "$@"
 }

@@ -10,7 +10,7 @@
 
 int main(int argc, char** argv) {
     testing::InitGoogleTest(&argc, argv);
-    qputenv("QT_QPA_PLATFORM", "offscreen");
+    qputenv("QT_QPA_PLATFORM", "offscreen:configfile=" FERNLEAF_SOURCE_DIR "/tests/offscreen.json");
     QApplication application(argc, argv);
     QApplication::setOrganizationName("fernleaf-test");
     // Tests run side by side, each in its own process: their settings must not meet.

@@ -14,6 +14,7 @@ import cv2
 import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
+import allographs
 import marks
 import settings
 
@@ -80,7 +81,10 @@ def compose(r, hand, text, others, variation=1.0):
         for c in r.sample(sorted(set(text)), min(len(set(text)), r.randint(1, 8))):
             if c in donor and c != " ":
                 glyphs[c] = donor[c]
-    used = {c: _glyph(r, glyphs, c, by_rule) for c in sorted(set(text)) if c != " "}
+    # Digits as people write them, now and then a few letters, too.
+    habit, own_forms = (allographs.Habit(r), set(text) & set(allographs.FORMS)) if r.random() < 0.45 * v else (None, set())
+    own_forms = {c for c in own_forms if c.isdigit() or r.random() < 0.3}
+    used = {c: _glyph(r, glyphs, c, by_rule) if c not in own_forms else habit.draw(r, c) for c in sorted(set(text)) if c != " "}
     if any(g is None or len(g[1]) == 0 for g in used.values()):
         return None
     whole = r.random() < 0.6
@@ -99,6 +103,8 @@ def compose(r, hand, text, others, variation=1.0):
 
     for word in text.split(" "):
         pieces = [(word, hand["words"][word])] if whole and word in hand["words"] else [(c, used[c]) for c in word]
+        if own_forms & set(word):
+            pieces = [(c, habit.draw(r, c) if c in own_forms else used[c]) for c in word]
         if r.random() < 0.04 * v:                # one word as wide, or narrow, as it happens
             pieces = [(c, (a * k, p * np.array([k, 1], np.float32), s)) for k in [r.uniform(0.75, 1.3)] for c, (a, p, s) in pieces]
         before = None
@@ -300,6 +306,6 @@ def sample(r, hand, text, others=()):
     mean += r.gauss(0, 1.2) / scale
     if r.random() < 0.05:
         paths = intrude(r, paths)
-    p = draw(paths, scale, mean, r.choice([1.4, 1.7, 2, 2, 2.3, 2.7, 3.3]))
+    p = draw(paths, scale, mean, r.choice([1.4, 1.7, 2, 2, 2.3, 2.7, 3.3, 4]))
     what = r.random()
     return photographed(r, p) if what < 0.3 else degrade(r, p) if what < 0.6 else p

@@ -202,6 +202,15 @@ def number(r):
     return f"{r.randrange(1, 500)}{r.choice(['', ' '])}{r.choice(UNITS)}"
 
 
+def row_of_numbers(r):
+    """What stands in columns and lists: plain numbers, telephone numbers, dates, sums, prices."""
+    plain = lambda: "".join(r.choice("0123456789") for _ in range(r.randint(1, 6)))
+    telephone = lambda: r.choice([" ", "-"]).join("".join(r.choice("0123456789") for _ in range(n)) for n in r.choice([(3, 4), (3, 3, 4), (4, 6), (2, 2, 2, 2)]))
+    piece = r.choice([plain, plain, plain, telephone, lambda: special_of(r, 0), lambda: special_of(r, 2), lambda: special_of(r, 12),
+                      lambda: f"{plain()}.{plain()[:2]}", lambda: f"{plain()} {r.choice(UNITS)}"])
+    return " ".join(piece() for _ in range(r.randint(1, 7)))
+
+
 def special(r):
     """A piece like those found in notes, made by rule."""
     return special_of(r, r.randrange(14))
@@ -290,7 +299,9 @@ class Writer:
         kind = r.random()
         code = r.choices(self.codes, self.weights)[0]
         word = lambda: r.choice(self.words[code])
-        if kind < 0.56:
+        if kind < 0.12:
+            text = row_of_numbers(r)
+        elif kind < 0.58:
             parts = r.choice(self.sentences[code]).split(" ")
             start = 0 if r.random() < 0.5 else r.randrange(len(parts))
             text = " ".join(parts[start:])

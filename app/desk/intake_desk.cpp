@@ -9,12 +9,14 @@
 #include <opencv2/imgproc.hpp>
 #include <set>
 
+#include "base/barrier.h"
 #include "desk/text_of.h"
 #include "exchange/import.h"
 #include "exchange/tray.h"
 #include "look/counted.h"
 #include "paper/picture_file.h"
 #include "paper/sheet_picture.h"
+#include "paper/shrunk.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -27,12 +29,9 @@ constexpr size_t kMostEdges = 40;
 constexpr int kSettleMs = 700;
 
 cv::Mat fitted(const cv::Mat& pixels, int longest, double* scale = nullptr) {
-    const double shrink = std::min(1.0, static_cast<double>(longest) / std::max(pixels.cols, pixels.rows));
-    if (scale) *scale = shrink;
-    if (shrink == 1) return pixels;
-    cv::Mat small;
-    cv::resize(pixels, small, {}, shrink, shrink, cv::INTER_AREA);
-    return small;
+    const double by = factor_to(pixels, longest);
+    if (scale) *scale = by;
+    return shrunk(pixels, by);
 }
 
 QImage thumbnail_of(const cv::Mat& pixels, const Treatment& treatment) {
@@ -46,6 +45,7 @@ QImage thumbnail_of(const cv::Mat& pixels, const Treatment& treatment) {
 }
 
 std::vector<EdgeLine> edges_of(const cv::Mat& pixels) {
+    if (!may_hold_writing(pixels)) return {};
     const EdgePicture picture = edge_picture(pixels, kEdgesPx);
     std::vector<EdgeLine> edges = edge_lines(picture, kMostEdges);
     for (EdgeLine& edge : edges) edge.offset /= picture.scale, edge.support /= picture.scale;
@@ -77,14 +77,27 @@ IntakeDesk::IntakeDesk(Library& library, QObject* parent)
     : QObject(parent),
       library_(library),
       photograph_(std::make_shared<Photograph>()),
-      disk_(std::make_unique<JobThread>()),
-      looking_(std::make_unique<JobThread>(JobThread::Haste::patient)),
-      showing_(std::make_unique<JobThread>()),
-      scanning_(std::make_unique<JobThread>(JobThread::Haste::patient)) {
+      disk_(std::make_unique<JobThread>(thread_failure())),
+      looking_(std::make_unique<JobThread>(thread_failure(), JobThread::Haste::patient)),
+      showing_(std::make_unique<JobThread>(thread_failure())),
+      scanning_(std::make_unique<JobThread>(thread_failure(), JobThread::Haste::patient)) {
     settle_.setSingleShot(true);
     settle_.setInterval(kSettleMs);
     connect(&settle_, &QTimer::timeout, this, &IntakeDesk::look_into_watched);
     connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { settle_.start(); });
+}
+
+// What a job threw that nobody waits for.
+std::function<void(const Error&)> IntakeDesk::thread_failure() {
+    return [this](const Error& error) {
+        QMetaObject::invokeMethod(
+            this,
+            [this, error] {
+                emit progress({}, 1);
+                emit problem(text_of(error));
+            },
+            Qt::QueuedConnection);
+    };
 }
 
 IntakeDesk::~IntakeDesk() {
@@ -149,8 +162,10 @@ void IntakeDesk::read_tray(bool thumbnails) {
         tell_tray(Done{}, {});
         auto entries = library_.intake();
         if (!entries) return;  // told above
-        std::erase_if(*entries,
-                      [&](const IntakeEntry& e) { return e.looked_at && (!thumbnails || have.contains(e.id)); });
+        // What could not be looked at is not tried again by itself.
+        std::erase_if(*entries, [&](const IntakeEntry& e) {
+            return !e.failure.empty() || (e.looked_at && (!thumbnails || have.contains(e.id)));
+        });
         look_at(*entries, thumbnails, cancel);
     });
 }
@@ -168,26 +183,29 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
         const IntakeEntry& entry = entries[i];
         tell(tr("Looking at %1").arg(QString::fromStdString(entry.name)),
              static_cast<double>(i) / static_cast<double>(entries.size()));
-        if (entry.file != file || entry.frame != frame) {
-            auto decoded = pixels_of(library_, entry);
-            if (!decoded) {
-                tell_tray(decoded.error(), {});
-                continue;
-            }
-            file = entry.file, frame = entry.frame, pixels = *std::move(decoded);
-        }
         std::map<IntakeId, QImage> images;
-        std::vector<IntakeEntry> sheets{entry};
-        Status status = Done{};
-        if (!entry.looked_at) {
-            auto found = find_sheets_of(library_, entry, pixels, upright_, cancel);
-            if (!found)
-                status = found.error();
-            else
+        const Status status = guarded([&]() -> Status {
+            if (entry.file != file || entry.frame != frame) {
+                auto decoded = pixels_of(library_, entry);
+                if (!decoded) return decoded.error();
+                file = entry.file, frame = entry.frame, pixels = *std::move(decoded);
+            }
+            std::vector<IntakeEntry> sheets{entry};
+            if (!entry.looked_at) {
+                // Should looking end the program, the next start finds it said so and leaves the entry alone.
+                if (Status noted = library_.fail_intake(entry.id, tr("Fernleaf ended while looking at it.").toStdString());
+                    !noted)
+                    return noted;
+                auto found = find_sheets_of(library_, entry, pixels, upright_, cancel);
+                if (!found) return found.error();
+                if (cancel.cancelled()) return library_.fail_intake(entry.id, {});
                 sheets = *std::move(found);
-        }
-        if (thumbnails)
-            for (const IntakeEntry& sheet : sheets) images[sheet.id] = thumbnail_of(pixels, sheet.treatment);
+            }
+            if (thumbnails)
+                for (const IntakeEntry& sheet : sheets) images[sheet.id] = thumbnail_of(pixels, sheet.treatment);
+            return Done{};
+        });
+        if (!status && !status.error().passing) (void)static_cast<bool>(library_.fail_intake(entry.id, status.error().message));
         tell_tray(status, std::move(images));
     }
     tell({}, 1);
@@ -366,11 +384,16 @@ void IntakeDesk::keep(std::vector<IntakeEntry> entries) {
 
 // On the looking thread: the page's size and faults under a treatment.
 void IntakeDesk::settle(const IntakeEntry& entry) {
-    const auto pixels = pixels_of(library_, entry);
-    if (!pixels) return tell_tray(pixels.error(), {});
-    IntakeEntry now = entry;
-    now = with_suggestion(now, judged(*pixels, entry.treatment));
-    tell_tray(library_.judge_intake(now), {{entry.id, thumbnail_of(*pixels, entry.treatment)}});
+    std::map<IntakeId, QImage> image;
+    const Status status = guarded([&]() -> Status {
+        const auto pixels = pixels_of(library_, entry);
+        if (!pixels) return pixels.error();
+        IntakeEntry now = entry;
+        now = with_suggestion(now, judged(*pixels, entry.treatment));
+        image = {{entry.id, thumbnail_of(*pixels, entry.treatment)}};
+        return library_.judge_intake(now);
+    });
+    tell_tray(status, std::move(image));
 }
 
 void IntakeDesk::change(const IntakeEntry& changed) {
@@ -423,6 +446,7 @@ void IntakeDesk::find_again(IntakeId id) {
                 if (!now) return;
                 IntakeEntry changed = *now;
                 changed.treatment = found;
+                changed.looked_at = true, changed.failure.clear();
                 change(changed);
             },
             Qt::QueuedConnection);

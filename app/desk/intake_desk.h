@@ -88,6 +88,7 @@ signals:
     void progress(const QString& label, double part);  // an empty label: nothing under way
 
 private:
+    std::function<void(const Error&)> thread_failure();
     void look_at(const std::vector<IntakeEntry>& entries, bool thumbnails, const CancelToken& cancel);
     void settle(const IntakeEntry& entry);
     qsizetype take_in(const QStringList& paths, const CancelToken& cancel);

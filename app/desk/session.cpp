@@ -26,8 +26,9 @@ namespace {
 constexpr int kReadAfterMs = 40;  // strokes that follow one another at once are read together
 constexpr int kSaveAfterMs = 500;
 constexpr char kUnreadable = '?';
-constexpr int kRetryMs = 3000;    // to save what did not fit on the disk
-constexpr int kPicturePx = 3000;  // pictures on screen are kept no larger
+constexpr int kRetryMs = 3000;        // to save what did not fit on the disk
+constexpr int kLookForRoomMs = 3000;  // whether another window still holds the library
+constexpr int kPicturePx = 3000;      // pictures on screen are kept no larger
 
 // Of the step of undo.
 const char* label_of(Said kind) {
@@ -72,9 +73,9 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
       models_(std::move(models)),
       teaching_(std::make_unique<TeachingDesk>(*library_)),
       intake_(std::make_unique<IntakeDesk>(*library_)),
-      disk_(std::make_unique<JobThread>()),
-      reading_thread_(std::make_unique<JobThread>(JobThread::Haste::patient)),
-      tasks_(std::make_unique<JobThread>()) {
+      disk_(std::make_unique<JobThread>(thread_failure())),
+      reading_thread_(std::make_unique<JobThread>(thread_failure(), JobThread::Haste::patient)),
+      tasks_(std::make_unique<JobThread>(thread_failure())) {
     read_timer_.setSingleShot(true);
     read_timer_.setInterval(kReadAfterMs);
     connect(&read_timer_, &QTimer::timeout, this, &Session::pump_reader);
@@ -84,11 +85,14 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     retry_timer_.setSingleShot(true);
     retry_timer_.setInterval(kRetryMs);
     connect(&retry_timer_, &QTimer::timeout, this, &Session::save_again);
+    lock_timer_.setInterval(kLookForRoomMs);
+    connect(&lock_timer_, &QTimer::timeout, this, &Session::offer_writing);
+    if (read_only()) lock_timer_.start();
     mode_ = static_cast<ReadingMode>(std::clamp(QSettings().value("reading_mode", 0).toInt(), 0, 2));
     intake_->tell_upright_by([this](const cv::Mat& page) { return upright(page, open_notebook_); });
     connect(intake_.get(), &IntakeDesk::filed, this, [this](const std::vector<PageId>& pages) {
         read_later(pages);
-        refresh_shelf();
+        refresh_notebooks();
     });
     connect(teaching_.get(), &TeachingDesk::problem, this, &Session::problem);
     connect(teaching_.get(), &TeachingDesk::notice, this, &Session::notice);
@@ -122,10 +126,19 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
                             .arg(reason));
                 else if (!no_print.isEmpty())
                     emit problem(tr("%1 Print in pictures is read as handwriting.").arg(no_print));
+                read_what_is_left();
                 pump_reader();
             },
             Qt::QueuedConnection);
     });
+}
+
+// What a job threw that nobody waits for.
+std::function<void(const Error&)> Session::thread_failure() {
+    return [this](const Error& error) {
+        QMetaObject::invokeMethod(
+            this, [this, error] { emit problem(text_of(error)); }, Qt::QueuedConnection);
+    };
 }
 
 Session::~Session() {
@@ -146,9 +159,12 @@ int Session::upright(const cv::Mat& page, NotebookId notebook) {
     std::promise<int> turns;
     std::future<int> answer = turns.get_future();
     reading_thread_->post([this, &page, &turns, notebook] {
-        const auto known = library_->preferences(notebook);
-        const Preferences preferences = known ? *known : Preferences{};
-        turns.set_value(reader_ ? upright_turns(page, *reader_, reader_->prepared(preferences)) : 0);
+        const auto found = guarded([&]() -> Result<int> {
+            const auto known = library_->preferences(notebook);
+            const Preferences preferences = known ? *known : Preferences{};
+            return reader_ ? upright_turns(page, *reader_, reader_->prepared(preferences)) : 0;
+        });
+        turns.set_value(found ? *found : 0);  // as it came
     });
     return answer.get();
 }
@@ -159,7 +175,7 @@ const ReadWord* Session::word(WordPlace place) const {
     return place.word < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.word)] : nullptr;
 }
 
-void Session::refresh_shelf() {
+void Session::refresh_notebooks() {
     on_disk(
         [this, open = open_notebook_.load()]() -> Result<std::vector<NotebookSummary>> {
             const auto notebooks = library_->notebooks();
@@ -183,7 +199,7 @@ void Session::refresh_shelf() {
         },
         [this](const Result<std::vector<NotebookSummary>>& notebooks) {
             if (!notebooks) return emit problem(text_of(notebooks.error()));
-            emit shelf_changed(*notebooks);
+            emit notebooks_changed(*notebooks);
         });
 }
 
@@ -193,14 +209,14 @@ void Session::open_notebook(NotebookId notebook) {
             [this](const Result<std::vector<PageInfo>>& pages) {
                 if (!pages) return emit problem(text_of(pages.error()));
                 if (!pages->empty()) open_page(pages->front().id);
-                refresh_shelf();
+                refresh_notebooks();
             });
 }
 
 void Session::open_where_left(PageId page, NotebookId otherwise) {
-    on_disk([this, page] { return page != 0 && library_->load_page(page); },
-            [this, page, otherwise](bool there) {
-                if (there)
+    on_disk([this, page]() -> Result<bool> { return page != 0 && library_->load_page(page); },
+            [this, page, otherwise](const Result<bool>& there) {
+                if (there && *there)
                     open_page(page);
                 else
                     open_notebook(otherwise);
@@ -211,6 +227,8 @@ void Session::open_page(PageId id) {
     if (page_) emit page_leaving();
     save_reading_now();
     read_cancel_.cancel();
+    // What is not read of the page that is left is read when nobody looks.
+    if (page_ && page_->info.id != id && !reading_is_whole()) read_later({page_->info.id});
     wanted_page_ = id;
     struct Loaded {
         Page page;
@@ -247,6 +265,7 @@ void Session::open_page(PageId id) {
         [this, id, edition = edition_](Result<Loaded>& loaded) {
             if (!loaded) return emit problem(text_of(loaded.error()));
             if (id != wanted_page_) return;
+            if (page_) emit page_leaving();  // what was begun meanwhile ends on the page it was begun on
             // Written on while it was being loaded: what was loaded is not all of it.
             if (page_ && page_->info.id == id && edition != edition_) return open_page(id);
             page_loaded(std::move(loaded->page), std::move(loaded->mirror), std::move(loaded->reading),
@@ -276,11 +295,17 @@ void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading readi
     open_notebook_ = notebook_.id;
     pages_in_notebook_ = pages;
     ++edition_;
+    read_edition_ = -1;
+    reading_begun_ = page_->pictures.empty();
     std::erase(background_, page_->info.id);
     emit page_opened();
     emit steps_changed();
     load_pictures_again();
-    if (other_notebook) refresh_shelf();
+    if (other_notebook) refresh_notebooks();
+    if (page_->damaged > 0)
+        emit problem(tr("%1 on this page can't be read from the library any more. The rest is here. "
+                        "“fernleaf-cli check --repair” mends the library and keeps the damaged one beside it.")
+                         .arg(counted(static_cast<qsizetype>(page_->damaged), tr("thing"), tr("things"))));
     want_reading();
 }
 
@@ -353,56 +378,107 @@ void Session::take_corrections(const Edit& edit) {
 }
 
 void Session::save(PageId page, Edit edit) {
-    on_disk(
-        [this, page, edit = std::move(edit)]() mutable {
-            // Nothing overtakes a change that could not be saved.
-            Status status =
-                holding_ ? Status(Error{"The change before it is not saved yet."}) : library_->commit(page, edit);
-            holding_ = !status;
-            return std::pair(status, std::move(edit));
-        },
-        [this, page](const std::pair<Status, Edit>& done) { saved(page, done.second, done.first); });
+    disk_->post([this, page, edit = std::move(edit)]() mutable {
+        auto done = std::make_shared<Saved>(Saved{std::move(edit)});
+        // Nothing overtakes a change that could not be saved.
+        done->status = holding_ ? Status(Error{"The change before it is not saved yet.", true})
+                                : guarded([&] { return library_->commit(page, done->edit, &done->renewed); });
+        holding_ = !done->status && done->status.error().passing;
+        QMetaObject::invokeMethod(
+            this, [this, page, done] { saved(page, *done); }, Qt::QueuedConnection);
+    });
 }
 
-void Session::saved(PageId page, const Edit& edit, const Status& status) {
+void Session::saved(PageId page, const Saved& done) {
+    const auto& [edit, status, renewed] = done;
+    if (!status && !status.error().passing) return take_back(page, edit, status.error());
     if (!status) {
         if (unsaved_.empty())
-            emit problem(tr("The last changes could not be saved. %1 They stay on the page and are saved as soon as "
-                            "that is possible.")
-                             .arg(text_of(status.error())));
+            emit saving_waits(tr("The last changes could not be saved. %1 They stay on the page and are saved as soon "
+                                 "as that is possible.")
+                                  .arg(text_of(status.error())));
         // Those that were on their way to the disk come back one by one, in order.
         unsaved_.push_back({page, edit});
         retry_timer_.start();
         return;
     }
+    if (renewed && page_ && page_->info.id == page) open_page(page);
     if (edit.flow) flowed(page, *edit.flow);
+}
+
+// A change that can never be kept is not shown as if it were; what came before and after it stays.
+void Session::take_back(PageId page, const Edit& edit, const Error& why) {
+    if (page_ && page_->info.id == page) {
+        const Edit back = edit.reversed();
+        apply(*page_, back);
+        mirror(back);
+        ++edition_;
+        take_corrections(back);
+        emit page_edited(back);
+        on_disk([this, page] { return library_->steps(page); },
+                [this, page](const Result<Steps>& steps) {
+                    if (!steps || !page_ || page_->info.id != page) return;
+                    steps_ = *steps;
+                    emit steps_changed();
+                });
+        want_reading();
+    }
+    emit problem(tr("The last change can't be kept and was taken back. %1").arg(text_of(why)));
 }
 
 void Session::flowed(PageId from, const Flow& flow) {
     if (page_ && page_->info.id == from) ++pages_in_notebook_;
     emit notice(tr("What no longer fits stands on the next page."));
     emit steps_changed();
-    refresh_shelf();
+    refresh_notebooks();
     read_later({flow.page});
 }
 
 void Session::save_again() {
-    if (unsaved_.empty()) return;
-    on_disk(
-        [this, waiting = unsaved_.front(), last = unsaved_.size() == 1]() mutable {
-            const Status status = library_->commit(waiting.page, waiting.edit);
-            if (status && last) holding_ = false;
-            return std::pair(status, std::move(waiting));
-        },
-        [this](const std::pair<Status, Unsaved>& done) {
-            if (!done.first) return retry_timer_.start();
-            unsaved_.pop_front();
-            if (done.second.edit.flow) flowed(done.second.page, *done.second.edit.flow);
-            if (unsaved_.empty())
-                emit notice(tr("All changes are saved again."));
-            else
-                save_again();
-        });
+    if (unsaved_.empty()) {
+        if (reading_unsaved_) save_reading_now();
+        return read_later(std::exchange(read_again_, {}));
+    }
+    disk_->post([this, waiting = unsaved_.front(), last = unsaved_.size() == 1]() mutable {
+        auto done = std::make_shared<Saved>(Saved{std::move(waiting.edit)});
+        done->status = guarded([&] { return library_->commit(waiting.page, done->edit, &done->renewed); });
+        const bool over = done->status || !done->status.error().passing;
+        if (over && last) holding_ = false;
+        QMetaObject::invokeMethod(
+            this,
+            [this, page = waiting.page, done, over] {
+                if (!over) return retry_timer_.start();
+                unsaved_.pop_front();
+                saved(page, *done);
+                if (!unsaved_.empty()) return save_again();
+                emit saving_waits({});
+                if (done->status) emit notice(tr("All changes are saved again."));
+                if (reading_unsaved_) save_timer_.start();
+                read_later(std::exchange(read_again_, {}));
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+// Another window held the library: once it is gone, this one may take its place.
+void Session::offer_writing() {
+    if (!read_only()) return lock_timer_.stop();
+    if (!library_->could_write_now()) return;
+    lock_timer_.stop();
+    emit offer(tr("The other window is closed. This one can change the library now."), tr("Start writing"), [this] {
+        on_disk([this] { return library_->begin_writing(); },
+                [this](const Status& status) {
+                    if (!status) {
+                        emit problem(text_of(status.error()));
+                        return lock_timer_.start();
+                    }
+                    emit writing_begun();
+                    if (page_) open_page(page_->info.id);
+                    refresh_notebooks();
+                    intake_->refresh();
+                    read_what_is_left();
+                });
+    });
 }
 
 bool Session::may_change() {
@@ -637,31 +713,30 @@ void Session::change_notebook(const Notebook& notebook) {
             [this, notebook](const Status& status) {
                 if (!status) return emit problem(text_of(status.error()));
                 if (notebook_.id == notebook.id) notebook_ = notebook;
-                refresh_shelf();
+                refresh_notebooks();
                 read_all_anew();
             });
 }
 
 void Session::read_all_anew() {
     if (page_) want_reading();
-    on_disk(
-        [this]() -> Result<std::vector<PageId>> {
-            std::vector<PageId> all;
-            const auto notebooks = library_->notebooks();
-            if (!notebooks) return notebooks.error();
-            for (const Notebook& notebook : *notebooks) {
-                const auto pages = library_->pages(notebook.id);
-                if (!pages) return pages.error();
-                for (const PageInfo& page : *pages) all.push_back(page.id);
-            }
-            return all;
-        },
-        [this](Result<std::vector<PageId>>& pages) {
-            if (!pages) return;
-            if (page_) std::erase(*pages, page_->info.id);
-            for (const PageId waiting : background_) std::erase(*pages, waiting);
-            read_later(*pages);
-        });
+    if (read_only()) return;
+    on_disk([this] { return library_->read_anew(0); },
+            [this](const Status& status) {
+                if (!status) return emit problem(text_of(status.error()));
+                read_what_is_left();
+            });
+}
+
+// What the library knows to be unread: left by an earlier run, by an import, or by other settings.
+void Session::read_what_is_left() {
+    if (!can_read_ || read_only()) return;
+    on_disk([this] { return library_->unread(); },
+            [this](Result<std::vector<PageId>>& pages) {
+                if (!pages) return emit problem(text_of(pages.error()));
+                if (page_) std::erase(*pages, page_->info.id);
+                read_later(*pages);
+            });
 }
 
 void Session::want_reading() {
@@ -697,28 +772,51 @@ void Session::pump_reader() {
         return;
     }
     const auto read = [this](std::shared_ptr<const Page> page, Reading earlier, std::vector<Correction> corrections,
-                             NotebookId notebook, int edition, const CancelToken& cancel) {
+                             NotebookId notebook, const ReadJob& job, const CancelToken& cancel) {
         reading_busy_ = true;
         reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier),
-                               corrections = std::move(corrections), notebook, edition, cancel] {
-            const auto preferences = library_->preferences(notebook);
-            const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
-            const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
-            Reading reading =
-                read_page(*page, files, *reader_, settings, earlier, corrections, cancel, {}, print_.get());
+                               corrections = std::move(corrections), notebook, job, cancel] {
+            auto reading = std::make_shared<Result<Reading>>(guarded([&]() -> Result<Reading> {
+                const auto preferences = library_->preferences(notebook);
+                const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
+                const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
+                return read_page(*page, files, *reader_, settings, earlier, corrections, cancel, {}, print_.get());
+            }));
             QMetaObject::invokeMethod(
                 this,
-                [this, id = page->info.id, edition, whole = !cancel.cancelled(),
-                 reading = std::move(reading)]() mutable { take_reading(id, std::move(reading), edition, whole); },
+                [this, job, whole = !cancel.cancelled(), reading] {
+                    reading_busy_ = false;
+                    if (*reading)
+                        take_reading(job, **std::move(reading), whole);
+                    else
+                        reading_failed(job, reading->error());
+                    pump_reader();
+                },
                 Qt::QueuedConnection);
         });
     };
     if (mode_ != ReadingMode::on && !(asked_ && page_ && reading_wanted_)) return;
+    if (page_ && reading_wanted_ && !reading_begun_ && !asked_ && !read_only()) {
+        // A picture that ended the program while it was read is not read again by itself.
+        reading_busy_ = true;
+        on_disk([this, id = page_->info.id]() -> Result<bool> { return library_->begin_reading(id); },
+                [this, id = page_->info.id](const Result<bool>& may) {
+                    reading_busy_ = false;
+                    const bool here = page_ && page_->info.id == id;
+                    if (here) reading_begun_ = true;
+                    if (here && may && !*may) {
+                        reading_wanted_ = false;
+                        emit notice(tr("Reading this page went wrong before. It waits until you ask for it."));
+                    }
+                    pump_reader();
+                });
+        return;
+    }
     if (page_ && reading_wanted_) {
         asked_ = false;
         reading_wanted_ = false;
         read_cancel_ = {};
-        read(mirror_, reading_, corrections_, notebook_.id, edition_, read_cancel_.token());
+        read(mirror_, reading_, corrections_, notebook_.id, {page_->info.id, edition_}, read_cancel_.token());
         return;
     }
     if (pen_down_) return;  // what nobody looks at waits
@@ -739,6 +837,7 @@ void Session::pump_reader() {
         Page page;
         Reading earlier;
         std::vector<Correction> corrections;
+        ReadMark mark = kNotWhole;
     };
     reading_busy_ = true;
     on_disk(
@@ -747,8 +846,10 @@ void Session::pump_reader() {
             if (!page) return page.error();
             auto earlier = library_->reading(id);
             auto corrections = library_->corrections(id);
-            if (!earlier || !corrections) return Error{"The page can't be loaded."};
-            return Loaded{*std::move(page), *std::move(earlier), *std::move(corrections)};
+            const auto mark = library_->unread_mark(id);
+            if (!earlier || !corrections || !mark) return Error{"The page can't be loaded."};
+            if (!library_->begin_reading(id)) return Error{"Reading it went wrong before."};
+            return Loaded{*std::move(page), *std::move(earlier), *std::move(corrections), *mark};
         },
         [this, read](Result<Loaded>& loaded) {
             reading_busy_ = false;
@@ -757,24 +858,31 @@ void Session::pump_reader() {
                 return pump_reader();
             }
             const NotebookId notebook = loaded->page.info.notebook;
+            const ReadJob job{loaded->page.info.id, -1, loaded->mark};
             read(std::make_shared<const Page>(std::move(loaded->page)), std::move(loaded->earlier),
-                 std::move(loaded->corrections), notebook, -1, background_cancel_.token());
+                 std::move(loaded->corrections), notebook, job, background_cancel_.token());
         });
 }
 
-void Session::take_reading(PageId id, Reading reading, int edition, bool whole) {
-    reading_busy_ = false;
-    if (edition < 0) {
+void Session::take_reading(const ReadJob& job, Reading reading, bool whole) {
+    if (job.edition < 0) {
         background_page_ = 0;
-        if (!whole) background_.push_front(id);
-        on_disk([this, id, reading = std::move(reading)] { return library_->save_reading(id, reading); },
-                [this](const Status&) { refresh_shelf(); });
-    } else if (page_ && page_->info.id == id && !whole) {
+        if (!whole) background_.push_front(job.page);
+        const ReadMark mark = whole ? job.mark : kNotWhole;
+        on_disk([this, id = job.page, mark,
+                 reading = std::move(reading)] { return library_->save_reading(id, reading, mark); },
+                [this, id = job.page](const Status& status) {
+                    if (status) return refresh_notebooks();
+                    read_again_.push_back(id);  // when there is room
+                    if (unsaved_.empty()) retry_timer_.start();
+                });
+    } else if (page_ && page_->info.id == job.page && !whole) {
         reading_wanted_ = true;
-    } else if (page_ && page_->info.id == id) {
+    } else if (page_ && page_->info.id == job.page) {
         reading_ = std::move(reading);
+        read_edition_ = job.edition;
         apply_corrections(reading_, corrections_);  // some may have been made meanwhile
-        if (edition != edition_) {
+        if (job.edition != edition_) {
             reading_wanted_ = true;
             forget(reading_, unsaid_);
         } else {
@@ -784,23 +892,42 @@ void Session::take_reading(PageId id, Reading reading, int edition, bool whole) 
         if (!save_timer_.isActive()) save_timer_.start();
         emit reading_changed();
     }
-    pump_reader();
+}
+
+void Session::reading_failed(const ReadJob& job, const Error& error) {
+    if (job.edition < 0) background_page_ = 0;
+    if (!read_only()) on_disk([this, id = job.page] { return library_->reading_failed(id); }, [](const Status&) {});
+    emit problem(tr("A page could not be read, and is not tried again by itself. %1").arg(text_of(error)));
 }
 
 void Session::save_reading_now() {
     save_timer_.stop();
     if (!reading_unsaved_ || !page_ || read_only()) return;
     reading_unsaved_ = false;
-    on_disk([this, id = page_->info.id, reading = reading_] { return library_->save_reading(id, reading); },
-            [this](const Status& status) {
-                if (!status) emit problem(text_of(status.error()));
-                refresh_shelf();
-            });
+    // Every change that it is a reading of was given to the same thread before.
+    const ReadMark mark = reading_is_whole() ? kWholeNow : kNotWhole;
+    on_disk(
+        [this, id = page_->info.id, reading = reading_, mark] { return library_->save_reading(id, reading, mark); },
+        [this, id = page_->info.id](const Status& status) {
+            if (status) {
+                told_unsaved_reading_ = false;
+                return refresh_notebooks();
+            }
+            if (!std::exchange(told_unsaved_reading_, true) && unsaved_.empty())
+                emit problem(
+                    tr("The reading could not be saved. %1 It is tried again by itself.").arg(text_of(status.error())));
+            if (page_ && page_->info.id == id) reading_unsaved_ = true;
+            if (!page_ || page_->info.id != id) read_again_.push_back(id);
+            if (unsaved_.empty()) retry_timer_.start();
+        });
 }
 
 void Session::read_later(const std::vector<PageId>& pages) {
-    background_.insert(background_.end(), pages.begin(), pages.end());
-    background_total_ += pages.size();
+    for (const PageId page : pages) {
+        if (page == background_page_ || std::ranges::find(background_, page) != background_.end()) continue;
+        background_.push_back(page);
+        ++background_total_;
+    }
     pump_reader();
 }
 
@@ -829,7 +956,7 @@ void Session::add_page() {
         [this](const Result<PageId>& page) {
             if (!page) return emit problem(text_of(page.error()));
             open_page(*page);
-            refresh_shelf();
+            refresh_notebooks();
         });
 }
 
@@ -845,17 +972,21 @@ void Session::run_task(const QString& label, std::function<void(CancelToken, Pro
     thread.post([this, label, task = std::move(task), cancel = task_cancel_.token()] {
         QElapsedTimer since;
         since.start();
-        task(cancel, [&](double part) {
-            if (since.elapsed() < 50) return;
-            since.restart();
-            QMetaObject::invokeMethod(
-                this, [this, label, part] { emit task_changed(label, part); }, Qt::QueuedConnection);
+        const Status done = guarded([&]() -> Status {
+            task(cancel, [&](double part) {
+                if (since.elapsed() < 50) return;
+                since.restart();
+                QMetaObject::invokeMethod(
+                    this, [this, label, part] { emit task_changed(label, part); }, Qt::QueuedConnection);
+            });
+            return Done{};
         });
         QMetaObject::invokeMethod(
             this,
-            [this] {
+            [this, done] {
                 task_running_ = false;
                 emit task_changed({}, 1);
+                if (!done) emit problem(text_of(done.error()));
             },
             Qt::QueuedConnection);
     });
@@ -899,7 +1030,7 @@ void Session::import_files(const QStringList& paths, std::optional<NotebookId> i
                 if (!all.empty()) {
                     open_page(all.front());
                     read_later({all.begin() + 1, all.end()});
-                    refresh_shelf();
+                    refresh_notebooks();
                 }
                 if (!failures.isEmpty())
                     emit problem(tr("Not imported: %1").arg(failures.join(QStringLiteral("\n"))));

@@ -18,6 +18,7 @@
 #include <memory>
 #include <optional>
 
+#include "base/barrier.h"
 #include "desk/intake_desk.h"
 #include "desk/teaching_desk.h"
 #include "paper/lifted_ink.h"
@@ -89,7 +90,7 @@ public:
     void open_where_left(PageId page, NotebookId otherwise);
     void open_neighbour(int offset);  // pages before (-1) or after (1) this one
     void open_notebook(NotebookId notebook);
-    void refresh_shelf();
+    void refresh_notebooks();
 
     // While the pen is down, only what is on the open page is read.
     void set_pen_down(bool down);
@@ -175,7 +176,7 @@ public:
     void wait_idle();
 
 signals:
-    void shelf_changed(const std::vector<NotebookSummary>& notebooks);
+    void notebooks_changed(const std::vector<NotebookSummary>& notebooks);
     void page_leaving();  // another is about to be opened; what is under way on this one is to be finished
     void page_opened();
     void page_closed();  // there is none any more
@@ -195,14 +196,27 @@ signals:
     void problem(const QString& message);
     void notice(const QString& message);
     void undoable(const QString& message, const std::function<void()>& take_back);
+    // Something that can be done now, with the name of it.
+    void offer(const QString& message, const QString& action, const std::function<void()>& do_it);
+    // Changes wait for room on the disk, for the reason given; empty: no more.
+    void saving_waits(const QString& why);
+    void writing_begun();  // the library was read only until now
 
 private:
+    // job: gives a Result; what it throws is the error in it.
     template <typename Job, typename Then>
     void on_disk(Job job, Then then);
+    std::function<void(const Error&)> thread_failure();
     void commit(Edit edit);
     void take_corrections(const Edit& edit);
     void save(PageId page, Edit edit);
-    void saved(PageId page, const Edit& edit, const Status& status);
+    struct Saved {
+        Edit edit;
+        Status status{Done{}};
+        bool renewed = false;  // elements have other ids than on the page in memory
+    };
+    void saved(PageId page, const Saved& done);
+    void take_back(PageId page, const Edit& edit, const Error& why);
     void save_again();
     void flowed(PageId from, const Flow& flow);
     void put_pasted(Result<Elements> elements, Point middle, PageId page, const char* label);
@@ -215,15 +229,25 @@ private:
     template <typename Job>
     void pages_job(Job job, std::function<void()> then);
     void step(bool forward);
-    void take_steps(const Result<Steps>& steps);
     void mirror(const Edit& edit);
     void page_loaded(Page page, std::shared_ptr<Page> mirror, Reading reading, std::vector<Correction> corrections,
                      Steps steps, Notebook notebook, int pages);
     void want_reading();
     void pump_reader();
-    void take_reading(PageId page, Reading reading, int edition, bool whole);
+    // What is read for: the open page in an edition of it, or a page that nobody looks at, with its mark in the
+    // library.
+    struct ReadJob {
+        PageId page = 0;
+        int edition = -1;
+        ReadMark mark = kNotWhole;
+    };
+    void take_reading(const ReadJob& job, Reading reading, bool whole);
+    void reading_failed(const ReadJob& job, const Error& error);
     void save_reading_now();
+    bool reading_is_whole() const { return read_edition_ == edition_ && unsaved_.empty(); }
     void read_later(const std::vector<PageId>& pages);
+    void read_what_is_left();
+    void offer_writing();
     void learn_from(const ReadWord& word);
     void keep_corrections(const char* label, std::vector<Correction> said);
     void retype(const ReadWord& word, const std::string& text);
@@ -267,13 +291,17 @@ private:
 
     ReadingMode mode_ = ReadingMode::on;
     bool asked_ = false;  // to read the open page in spite of the mode
-    QTimer read_timer_, save_timer_, retry_timer_;
+    QTimer read_timer_, save_timer_, retry_timer_, lock_timer_;
     bool can_read_ = false;
     bool pen_down_ = false;
     std::vector<std::string> languages_;
     bool reading_wanted_ = false, reading_busy_ = false, reading_unsaved_ = false;
-    CancelSource read_cancel_;    // of the reading of the open page
-    PageId background_page_ = 0;  // being read though it is not open
+    bool reading_begun_ = false;         // of the open page, since it was opened
+    int read_edition_ = -1;              // of the page that reading_ is of
+    bool told_unsaved_reading_ = false;  // that it could not be saved
+    std::vector<PageId> read_again_;     // their readings could not be saved
+    CancelSource read_cancel_;           // of the reading of the open page
+    PageId background_page_ = 0;         // being read though it is not open
     CancelSource background_cancel_;
     std::deque<PageId> background_;
     size_t background_total_ = 0;
@@ -288,7 +316,7 @@ private:
 template <typename Job, typename Then>
 void Session::on_disk(Job job, Then then) {
     disk_->post([this, job = std::move(job), then = std::move(then)]() mutable {
-        auto result = std::make_shared<decltype(job())>(job());
+        auto result = std::make_shared<decltype(job())>(guarded(job));
         QMetaObject::invokeMethod(
             this, [then = std::move(then), result]() mutable { then(*result); }, Qt::QueuedConnection);
     });

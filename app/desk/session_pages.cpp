@@ -20,7 +20,7 @@ constexpr double kPictureShareOfPage = 0.6;  // no wider than this when it comes
 
 }  // namespace
 
-// Does something to pages on disk; the shelf shows it then.
+// Does something to pages on disk; the list shows it then.
 template <typename Job>
 void Session::pages_job(Job job, std::function<void()> then) {
     if (!may_change()) return;
@@ -29,7 +29,7 @@ void Session::pages_job(Job job, std::function<void()> then) {
     on_disk(std::move(job), [this, then = std::move(then)](const Status& status) {
         if (!status) return emit problem(text_of(status.error()));
         then();
-        refresh_shelf();
+        refresh_notebooks();
     });
 }
 

@@ -31,7 +31,23 @@ KeptExample kept_from(const Example& example) {
 }  // namespace
 
 TeachingDesk::TeachingDesk(Library& library, QObject* parent)
-    : QObject(parent), library_(library), thread_(std::make_unique<JobThread>(JobThread::Haste::patient)) {}
+    : QObject(parent),
+      library_(library),
+      thread_(std::make_unique<JobThread>(thread_failure(), JobThread::Haste::patient)) {}
+
+// A job that throws answers nobody: it is told, and no longer waited for.
+std::function<void(const Error&)> TeachingDesk::thread_failure() {
+    return [this](const Error& error) {
+        QMetaObject::invokeMethod(
+            this,
+            [this, error] {
+                --jobs_;
+                emit progressed(1);
+                emit problem(text_of(error));
+            },
+            Qt::QueuedConnection);
+    };
+}
 
 TeachingDesk::~TeachingDesk() {
     cancel_.cancel();

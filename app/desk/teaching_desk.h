@@ -56,6 +56,7 @@ signals:
     void problem(const QString& message);
 
 private:
+    std::function<void(const Error&)> thread_failure();
     template <typename Job, typename Then>
     void run(Job job, Then then);
     void tell(const Status& status);

@@ -11,6 +11,7 @@
 #include "paper/examples.h"
 #include "reading/models_directory.h"
 #include "store/temporary_library.h"
+#include "wait_until.h"
 
 namespace fernleaf {
 namespace {
@@ -138,11 +139,14 @@ TEST_F(Taught, PagesNobodyLooksAtWaitWhileThePenIsDown) {
     start();
     session_->set_pen_down(true);
     session_->read_all_anew();
-    QTest::qWait(300);
-    EXPECT_TRUE(session_->library().reading(other)->lines.empty());
+    // Only the open page is read, and saved; then the other's turn would come.
+    const auto left = [&] { return *session_->library().unread(); };
+    WAIT_UNTIL(left().size() == 2);
+    WAIT_UNTIL(left() == std::vector{other});
+    WAIT_UNTIL(!session_->reading_in_progress());
+    EXPECT_EQ(left(), std::vector{other});
     session_->set_pen_down(false);
-    session_->wait_idle();
-    EXPECT_FALSE(session_->library().reading(other)->lines.empty());
+    WAIT_UNTIL(left().empty());
 }
 
 }  // namespace

@@ -6,6 +6,7 @@
 #include "paper/sheet_picture.h"
 #include "paper/test_pdf.h"
 #include "paper/test_photo.h"
+#include "wait_until.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -131,10 +132,9 @@ TEST_F(Intake, WhatIsSaidIsOnDiskWhileABatchIsStillLookedAt) {
     turned.treatment.quarter_turns = 2;
     session_->intake().change(turned);
     // Reports of the batch come in meanwhile and must not set it back.
-    for (int i = 0; i < 60 && entries().size() < 5; ++i) {
-        QTest::qWait(20);
-        ASSERT_EQ(entries()[0].treatment.quarter_turns, 2);
-    }
+    bool stayed = true;
+    WAIT_UNTIL((stayed = stayed && entries()[0].treatment.quarter_turns == 2, entries().size() == 5));
+    EXPECT_TRUE(stayed);
     EXPECT_EQ(session_->library().intake()->at(0).treatment.quarter_turns, 2);
     session_->wait_idle();
     ASSERT_EQ(entries().size(), 5U);
@@ -147,7 +147,7 @@ TEST_F(Intake, AStoppedBatchWaitsUntilTheTrayIsOpenedAgain) {
     window_->show_intake(true);
     session_->intake().bring({photo("a.png"), photo("b.png"), photo("c.png")});
     // Stopped as soon as something is under way.
-    QTRY_VERIFY_WITH_TIMEOUT(!entries().empty(), 5000);
+    WAIT_UNTIL(!entries().empty());
     QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
     session_->wait_idle();
     ASSERT_EQ(entries().size(), 3U) << "nothing that was brought in is lost";
@@ -166,7 +166,7 @@ TEST_F(Intake, StoppingEndsEveryBatchAndTellsWhatWasNotTakenIn) {
                      [&](const QString& p) { problems << p; });
     session_->intake().bring({photo("a.png"), photo("b.png")});
     session_->intake().bring({photo("c.png"), photo("d.png")});
-    QTRY_VERIFY_WITH_TIMEOUT(!entries().empty(), 5000);
+    WAIT_UNTIL(!entries().empty());
     QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
     session_->wait_idle();
     ASSERT_EQ(entries().size(), 2U) << "the second batch had not begun";
@@ -224,7 +224,8 @@ TEST_F(Intake, TheToolsFitANarrowWindow) {
     start_with_page();
     bring({photo("a.png")});
     window_->resize(900, 600);
-    QTest::qWait(50);
+    WAIT_UNTIL(tray().width() <= 900);
+    QCoreApplication::processEvents();
     const QRect all = tray().rect();
     for (QWidget* w : tray().findChildren<QWidget*>()) {
         if (!w->isVisible() || !(qobject_cast<QPushButton*>(w) || qobject_cast<QComboBox*>(w))) continue;
@@ -346,14 +347,14 @@ TEST_F(Intake, NewPicturesInAWatchedFolderComeByThemselves) {
     session_->intake().watch(folder_.path());
     session_->wait_idle();
     photo("new.png");
-    QTRY_COMPARE_WITH_TIMEOUT(entries().size(), size_t{1}, 8000);
+    WAIT_UNTIL(entries().size() == size_t{1});
     session_->wait_idle();
     EXPECT_EQ(entries()[0].name, "new") << "what lay there before stays there";
     // Once, and after a restart, too: what came while the program was closed comes then.
     reopen();
     EXPECT_EQ(session_->intake().watched(), folder_.path());
     photo("later.png");
-    QTRY_COMPARE_WITH_TIMEOUT(entries().size(), size_t{2}, 8000);
+    WAIT_UNTIL(entries().size() == size_t{2});
     session_->intake().watch({});
     EXPECT_TRUE(session_->intake().watched().isEmpty());
 }
@@ -365,13 +366,13 @@ TEST_F(Intake, OfAWatchedFolderThatWasStoppedNothingIsLostAndNothingComesTwice) 
     const std::vector<std::string> names{"a", "b", "c", "d"};
     for (const std::string& name : names) photo(QString::fromStdString(name + ".png"));
     window_->show_intake(true);
-    QTRY_VERIFY_WITH_TIMEOUT(!entries().empty(), 8000);
+    WAIT_UNTIL(!entries().empty());
     QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
     session_->wait_idle();
     // Wherever that was, what was taken in is remembered when the folder is looked into the next time.
     reopen();
     photo("e.png");
-    QTRY_COMPARE_WITH_TIMEOUT(entries().size(), names.size() + 1, 20000);
+    WAIT_UNTIL(entries().size() == names.size() + 1);
     session_->wait_idle();
     std::vector<std::string> taken;
     for (const IntakeEntry& entry : entries()) taken.push_back(entry.name);

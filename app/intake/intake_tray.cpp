@@ -24,6 +24,9 @@ constexpr int kListPx = 216, kLeastListPx = 150;
 
 QString faults_of(const IntakeEntry& entry) {
     QStringList out;
+    if (!entry.failure.empty())
+        out << IntakeTray::tr("It could not be looked at. %1 “Find the sheet” tries again; it can be filed as it is.")
+                   .arg(QString::fromStdString(entry.failure));
     if (entry.blurred) out << IntakeTray::tr("The picture is blurred: hold still and take it again, if you can.");
     if (entry.low_resolution)
         out << IntakeTray::tr("The writing has few pixels: take the picture from nearer, or scan at 200 dpi or more.");

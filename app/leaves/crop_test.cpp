@@ -101,7 +101,7 @@ TEST_F(Cropping, APictureLetGoOverThePageIsPutThere) {
     let_go(elsewhere);
     session_->wait_idle();
     EXPECT_EQ(session_->library().pages(session_->notebook().id)->size(), 1U);
-    EXPECT_EQ(session_->intake().entries().size(), 1U) << "over the shelf it goes into the tray";
+    EXPECT_EQ(session_->intake().entries().size(), 1U) << "over the notebooks it goes into the tray";
 }
 
 }  // namespace

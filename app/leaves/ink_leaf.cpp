@@ -51,6 +51,8 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(&session_, &Session::page_edited, this, [this](const Edit& edit) {
         const bool other_sheet = static_cast<const Sheet&>(session_.page()->info) != tiles_.scene().sheet;
         tiles_.apply(edit);
+        // The hint on an empty page comes and goes.
+        if (hint_shown_ != session_.page()->empty()) update();
         if (other_sheet) {
             tiles_.set_sheet(session_.page()->info, theme().page);
             if (fitted_) fit_width();
@@ -72,7 +74,12 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(editor_, &TextEditor::paused, this, &InkLeaf::keep_text);
     connect(editor_, &TextEditor::closed, this, &InkLeaf::keep_text);
     connect(&session_, &Session::page_leaving, editor_, &TextEditor::close_text);
-    connect(&session_, &Session::page_closed, this, qOverload<>(&QWidget::update));
+    // What is under the pen belongs to the page it was begun on.
+    connect(&session_, &Session::page_leaving, this, &InkLeaf::end);
+    connect(&session_, &Session::page_closed, this, [this] {
+        drop();
+        update();
+    });
     connect(&tiles_, &TileStore::ready, this,
             [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
     flash_timer_.setSingleShot(true);
@@ -86,10 +93,19 @@ QRectF InkLeaf::leaf_rect(const Box& mm, double grow_px) const {
         .adjusted(-grow_px, -grow_px, grow_px, grow_px);
 }
 
-void InkLeaf::page_opened() {
-    active_.reset();
+// What is under way comes to nothing.
+void InkLeaf::drop() {
+    if (std::exchange(active_, std::nullopt) == Tool::pen) session_.set_pen_down(false);
+    if (!overlay_.isNull()) overlay_.fill(Qt::transparent);
+    live_ = {};
+    erased_.clear();
+    pieces_.clear();
     room_.reset();
     clear_selection();
+}
+
+void InkLeaf::page_opened() {
+    drop();
     crop_.close();
     lasso_.clear();
     chosen_ = {};
@@ -279,7 +295,8 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
     if (room_) paint_room(painter);
     hand_rest_->paint_area(painter);
     if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
-    if (session_.page()->empty() && !active_ && !editor_->is_open() && !lens_) {
+    hint_shown_ = session_.page()->empty() && !active_ && !editor_->is_open() && !lens_;
+    if (hint_shown_) {
         painter.setPen(t.quiet_text);
         QFont font(kTextFace, 13);
         font.setItalic(true);
@@ -316,6 +333,7 @@ void InkLeaf::set_eraser(const Eraser& eraser) {
 
 void InkLeaf::begin(Tool tool, const Sample& sample) {
     if (!session_.page()) return;
+    if (hint_shown_) update();
     emit touched();
     editor_->close_text();
     if (tool == Tool::text) return write_text(sample.at);
@@ -461,6 +479,7 @@ void InkLeaf::go_on(const Sample& sample) {
 
 void InkLeaf::end() {
     if (!active_) return;
+    if (!session_.page()) return drop();
     const Tool was = *active_;
     active_.reset();
     if (was == Tool::lasso) {

@@ -102,6 +102,7 @@ private:
     void begin(Tool tool, const Sample& sample);
     void go_on(const Sample& sample);
     void end();
+    void drop();
     void write_to(const Sample& sample);
     void erase_to(const Sample& sample);
     bool scribble_out(StrokeId newest);
@@ -141,6 +142,7 @@ private:
     Tablet tablet_;
     ProofMarks proof_marks_;
     bool lens_ = false;
+    bool hint_shown_ = false;  // "Write here", on an empty page
     Box lens_area_;
     bool fitted_ = true;  // keeps fitting the width until the person zooms
 

@@ -1,5 +1,6 @@
 #include "leaves/line_lens.h"
 
+#include "wait_until.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -53,14 +54,15 @@ TEST_F(Lens, MovesOnNearItsEndAndToTheNextLineAtTheMargin) {
     QTest::qWait(700);
     EXPECT_EQ(lens()->area(), first) << "there is room yet";
     write(0.8, 0.4, 0.9, 0.6);
-    QTest::qWait(700);
+    WAIT_UNTIL(lens()->area() != first);
     const Box second = lens()->area();
     EXPECT_GT(second.left, first.left + 0.4 * first.width());
     EXPECT_EQ(second.top, first.top);
     EXPECT_GT(page().strokes.back().box().right, second.left) << "what was written last is still seen";
     for (int i = 0; i < 30 && lens()->area().top == first.top; ++i) {
+        const Box before = lens()->area();
         write(0.9, 0.4, 0.98, 0.6);
-        QTest::qWait(600);
+        WAIT_UNTIL(lens()->area() != before);
     }
     EXPECT_NEAR(lens()->area().top, first.top + page().info.spacing_mm, 0.1);
     EXPECT_EQ(lens()->area().left, first.left);

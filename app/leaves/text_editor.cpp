@@ -13,7 +13,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kPauseMs = 1500;
+constexpr int kKeepMs = 700;  // no more of what is typed than in this time is lost, whatever happens
 constexpr double kFramePx = 7;
 
 // The page's own frame shows where one writes; the item's would stand inside it.
@@ -41,7 +41,7 @@ TextEditor::TextEditor(QWidget* leaf, LeafView& view) : QGraphicsView(leaf), vie
     setAttribute(Qt::WA_NoMousePropagation);
     setRenderHints(QPainter::Antialiasing | QPainter::TextAntialiasing);
     pause_.setSingleShot(true);
-    pause_.setInterval(kPauseMs);
+    pause_.setInterval(kKeepMs);
     connect(&pause_, &QTimer::timeout, this, &TextEditor::paused);
     connect(&view_, &LeafView::changed, this, &TextEditor::place);
     hide();
@@ -60,7 +60,7 @@ void TextEditor::open(const TextBlock& block, const PageScheme& scheme) {
     scene_.addItem(item_);
     connect(document, &QTextDocument::contentsChanged, this, [this] {
         place();
-        pause_.start();
+        keep_soon();
     });
     connect(document, &QTextDocument::cursorPositionChanged, this, &TextEditor::touched);
     place();
@@ -212,7 +212,19 @@ void TextEditor::set_align(Align align) {
 void TextEditor::set_fill(std::optional<uint32_t> fill) {
     block_.fill = fill;
     scene_.update();
-    pause_.start();
+    keep_soon();
+}
+
+// Not put off by typing on.
+void TextEditor::keep_soon() {
+    if (!pause_.isActive()) pause_.start();
+}
+
+void TextEditor::focusOutEvent(QFocusEvent* event) {
+    QGraphicsView::focusOutEvent(event);
+    if (!pause_.isActive()) return;
+    pause_.stop();
+    emit paused();
 }
 
 }  // namespace fernleaf

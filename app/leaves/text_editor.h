@@ -41,14 +41,16 @@ public:
 signals:
     void moved();    // the frame is elsewhere or larger
     void touched();  // the cursor moved, or the style changed
-    void paused();   // nothing was typed for a moment after a change
+    void paused();   // something was typed a moment ago, or the focus went elsewhere: it is to be kept
     void closed();
 
 protected:
+    void focusOutEvent(QFocusEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void drawBackground(QPainter* painter, const QRectF& rect) override;
 
 private:
+    void keep_soon();
     void place();
 
     LeafView& view_;

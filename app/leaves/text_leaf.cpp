@@ -46,6 +46,20 @@ QPainterPath wave(double left, double right, double y) {
     return path;
 }
 
+// What stands on the text leaf for a region that is no text.
+QString caption_of(RegionKind kind) {
+    switch (kind) {
+        case RegionKind::math:
+            return TextLeaf::tr("math");
+        case RegionKind::picture:
+            return TextLeaf::tr("a picture");
+        case RegionKind::drawing:
+        case RegionKind::text:
+            break;
+    }
+    return TextLeaf::tr("a drawing");
+}
+
 Date day_of(int64_t ms) {
     const QDate date = QDateTime::fromMSecsSinceEpoch(ms).date();
     return {date.year(), date.month(), date.day()};
@@ -198,7 +212,7 @@ void TextLeaf::lay_out() {
             const QRectF box(left, y * view_.scale() - kCaptionPx, 6.0 * kCaptionPx, 2.0 * kCaptionPx);
             const auto meets = [&](const QRectF& other) { return other.intersects(box); };
             if (std::ranges::any_of(rows, meets) || std::ranges::any_of(captions_, meets, &Caption::box)) continue;
-            captions_.push_back({box, line.kind == RegionKind::math ? tr("math") : tr("a drawing")});
+            captions_.push_back({box, caption_of(line.kind)});
             break;
         }
     }
@@ -237,15 +251,17 @@ void TextLeaf::show_news() {
 }
 
 void TextLeaf::find_useful() {
-    useful_.clear();
-    if (session_.page()) useful_ = useful_in(session_.reading(), day_of(session_.page()->info.created_ms));
+    if (session_.page())
+        useful_.look(session_.reading(), day_of(session_.page()->info.created_ms));
+    else
+        useful_ = {};
 }
 
 const Useful* TextLeaf::useful_at(WordPlace place) const {
-    const auto found = std::ranges::find_if(useful_, [&](const Useful& u) {
+    const auto found = std::ranges::find_if(useful_.found(), [&](const Useful& u) {
         return u.line == place.line && place.word >= u.first_word && place.word <= u.last_word;
     });
-    return found == useful_.end() ? nullptr : &*found;
+    return found == useful_.found().end() ? nullptr : &*found;
 }
 
 void TextLeaf::save_useful(const Useful& useful) {

@@ -80,7 +80,7 @@ private:
     void find_useful();
     const Useful* useful_at(WordPlace place) const;
     void save_useful(const Useful& useful);
-    std::vector<Useful> useful_;
+    UsefulFinder useful_;
     PageId to_check_ = 0;  // its first unsure word is chosen when it is open
     bool alone_ = false;
 };

@@ -6,6 +6,8 @@ namespace fernleaf {
 namespace {
 
 constexpr size_t kMostTiles = 160;  // about 90 MB
+// Edits of more elements are drawn by the worker: the ink that stands until then is a few frames old.
+constexpr size_t kMostAtOnce = 60;
 
 }  // namespace
 
@@ -25,6 +27,7 @@ void TileStore::drop_waiting() {
 void TileStore::show(InkScene scene) {
     drop_waiting();
     scene_ = std::move(scene);
+    snapshot_.reset();
     now_ = {};
     before_ = {};
 }
@@ -32,6 +35,7 @@ void TileStore::show(InkScene scene) {
 void TileStore::set_images(std::shared_ptr<const PictureImages> images) {
     drop_waiting();
     scene_.images = std::move(images);
+    snapshot_.reset();
     now_.tiles.clear();
     before_.tiles.clear();
     emit ready({0, 0, scene_.sheet.width_mm, scene_.sheet.height_mm});
@@ -42,6 +46,7 @@ void TileStore::set_sheet(const Sheet& sheet, const PageScheme& scheme) {
     drop_waiting();
     scene_.sheet = sheet;
     scene_.scheme = scheme_on(scheme, sheet.colour);
+    snapshot_.reset();
     now_.tiles.clear();
     before_.tiles.clear();
     emit ready({0, 0, sheet.width_mm, sheet.height_mm});
@@ -64,9 +69,11 @@ QImage TileStore::drawn(const InkScene& scene, const QRectF& mm, double scale) {
 
 void TileStore::apply(const Edit& edit) {
     scene_.apply(edit);
+    snapshot_.reset();
     const Box box = touched_by(edit);
     if (box.empty()) return;
     const QRectF mm = rect_of(box);
+    if (edit.added.count() + edit.removed.count() > kMostAtOnce) return draw_anew(mm);
     const Elements& added = edit.added;
     const bool one_stroke = edit.removed.empty() && added.count() == 1 && added.strokes.size() == 1;
     const StrokeId newest = scene_.shapes.empty() ? 0 : scene_.shapes.back()->id();
@@ -96,23 +103,44 @@ void TileStore::apply(const Edit& edit) {
         if (tile_mm(place, now_.scale).intersects(mm)) stale_.insert(place);
 }
 
+// The tiles that a region meets, by the worker; those that are there stay until theirs come.
+void TileStore::draw_anew(const QRectF& mm) {
+    std::erase_if(before_.tiles, [&](const auto& tile) { return tile_mm(tile.first, before_.scale).intersects(mm); });
+    for (const auto& [place, image] : now_.tiles) {
+        if (!tile_mm(place, now_.scale).intersects(mm)) continue;
+        if (asked_.contains(place))
+            stale_.insert(place);
+        else
+            request(place);
+    }
+    for (const Place& place : asked_)
+        if (!now_.tiles.contains(place) && tile_mm(place, now_.scale).intersects(mm)) stale_.insert(place);
+}
+
+// Drawing threads share one copy of the scene for as long as it does not change.
+std::shared_ptr<const InkScene> TileStore::snapshot() {
+    if (!snapshot_) snapshot_ = std::make_shared<const InkScene>(scene_);
+    return snapshot_;
+}
+
 void TileStore::request(Place place) {
     if (!asked_.insert(place).second) return;
     const QRectF mm = tile_mm(place, now_.scale);
-    worker_->post([this, place, mm, scale = now_.scale, scene = scene_, generation = generation_, current = current_] {
-        if (*current != generation) return;
-        QImage image = drawn(scene, mm, scale);
-        QMetaObject::invokeMethod(
-            this,
-            [this, place, mm, generation, image = std::move(image)] {
-                if (generation != generation_) return;
-                asked_.erase(place);
-                if (stale_.erase(place) > 0) return request(place);
-                now_.tiles[place] = image;
-                emit ready(mm);
-            },
-            Qt::QueuedConnection);
-    });
+    worker_->post(
+        [this, place, mm, scale = now_.scale, scene = snapshot(), generation = generation_, current = current_] {
+            if (*current != generation) return;
+            QImage image = drawn(*scene, mm, scale);
+            QMetaObject::invokeMethod(
+                this,
+                [this, place, mm, generation, image = std::move(image)] {
+                    if (generation != generation_) return;
+                    asked_.erase(place);
+                    if (stale_.erase(place) > 0) return request(place);
+                    now_.tiles[place] = image;
+                    emit ready(mm);
+                },
+                Qt::QueuedConnection);
+        });
 }
 
 void TileStore::paint(QPainter& painter, const QRectF& region, QPointF origin, double scale, double device_ratio) {

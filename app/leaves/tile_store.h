@@ -28,6 +28,7 @@ public:
     // The sheet has another size or paper.
     void set_sheet(const Sheet& sheet, const PageScheme& scheme);
     const InkScene& scene() const { return scene_; }
+    bool waits() const { return !asked_.empty(); }  // for tiles that were asked for
 
     // Draws what is ready of a region (leaf px) and asks for what is not. scale: device px for a mm.
     void paint(QPainter& painter, const QRectF& region, QPointF origin, double scale, double device_ratio);
@@ -43,11 +44,14 @@ private:
     };
 
     void request(Place place);
+    void draw_anew(const QRectF& mm);
+    std::shared_ptr<const InkScene> snapshot();
     QRectF tile_mm(Place place, double scale) const;
     static QImage drawn(const InkScene& scene, const QRectF& mm, double scale);
     void drop_waiting();
 
     InkScene scene_;
+    std::shared_ptr<const InkScene> snapshot_;  // of it, for the worker; none since it changed
     Layer now_, before_;
     std::set<Place> asked_;
     std::set<Place> stale_;  // asked for before an edit that touched them

@@ -1,4 +1,5 @@
 #include "leaves/tile_store.h"
+#include "wait_until.h"
 
 #include <gtest/gtest.h>
 
@@ -32,7 +33,7 @@ protected:
     }
     QImage settled(double scale) {
         shown(scale);
-        QTest::qWait(300);
+        EXPECT_TRUE(wait_until([&] { return !tiles_.waits(); }));
         return shown(scale);
     }
     Page page_;

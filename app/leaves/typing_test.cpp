@@ -6,6 +6,7 @@
 
 #include "page/moving.h"
 #include "render/text_look.h"
+#include "wait_until.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -69,7 +70,7 @@ TEST_F(Typing, APauseKeepsWhatIsTypedSoThatAKillLosesLittle) {
     take(Tool::text);
     click(30, 60);
     type("half a thought");
-    QTest::qWait(1800);
+    WAIT_UNTIL(!page().texts.empty());
     EXPECT_TRUE(editor()->is_open());
     session_->wait_idle();
     EXPECT_EQ(plain_text(session_->library().load_page(id)->texts.at(0)), "half a thought");
@@ -425,12 +426,38 @@ TEST_F(Typing, GoingToAnotherPageFinishesTheTextOnThisOne) {
     EXPECT_EQ(plain_text(session_->library().load_page(first)->texts.at(0)), "left in haste");
 }
 
+TEST_F(Typing, IsKeptThoughNoPauseIsMade) {
+    const PageId id = start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    const auto on_disk = [&] { return !session_->library().load_page(id)->texts.empty(); };
+    QElapsedTimer since;
+    since.start();
+    // A key every few milliseconds: no pause is long enough to be one.
+    while (!on_disk() && !since.hasExpired(10'000)) {
+        type("a");
+        QTest::qWait(5);
+    }
+    EXPECT_TRUE(on_disk());
+    EXPECT_TRUE(editor()->is_open());
+}
+
+TEST_F(Typing, IsKeptWhenTheFocusGoesElsewhere) {
+    start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    type("half a thought");
+    EXPECT_TRUE(page().texts.empty());
+    window_->notebook_list()->find_field()->setFocus();
+    EXPECT_EQ(page().texts.size(), 1U);
+}
+
 TEST_F(Typing, UndoUnderAnOpenEditorClosesIt) {
     start_with_page();
     take(Tool::text);
     click(30, 60);
     type("one");
-    QTest::qWait(1800);
+    WAIT_UNTIL(!page().texts.empty());
     ASSERT_TRUE(editor()->is_open());
     session_->undo();
     session_->wait_idle();

@@ -57,7 +57,7 @@ QString style_sheet(const Theme& t) {
         QMenu::item { padding: 5px 22px 5px 12px; border-radius: 4px; }
         QMenu::item:selected { background: %chosen; }
         QMenu::item:disabled { color: %disabled; }
-        QDialog { background: %shelf; }
+        QDialog { background: %ground; }
         QLabel { color: %text; background: transparent; }
         QTabWidget::pane { border: none; border-top: 1px solid %line; }
         QTabBar { background: transparent; }
@@ -96,7 +96,7 @@ QString style_sheet(const Theme& t) {
         {"%onact", t.on_act},
         {"%chosen", t.chosen},
         {"%disabled", disabled},
-        {"%shelf", t.shelf},
+        {"%ground", t.ground},
         {"%scroll", t.dark ? QColor(0x4A, 0x55, 0x58) : QColor(0xC9, 0xC3, 0xB4)}};
     for (const auto& [name, colour] : colours) sheet.replace(QLatin1String(name), colour.name());
     return sheet;
@@ -107,7 +107,7 @@ QString style_sheet(const Theme& t) {
 Theme Theme::light() {
     Theme t;
     t.desk = QColor(0xE9, 0xE4, 0xD8);
-    t.shelf = QColor(0xF3, 0xEF, 0xE5);
+    t.ground = QColor(0xF3, 0xEF, 0xE5);
     t.card = QColor(0xFD, 0xFC, 0xF8);
     t.text = QColor(0x1E, 0x2A, 0x44);
     t.quiet_text = QColor(0x5E, 0x63, 0x6B);
@@ -125,7 +125,7 @@ Theme Theme::night() {
     Theme t;
     t.dark = true;
     t.desk = QColor(0x15, 0x1A, 0x1D);
-    t.shelf = QColor(0x1B, 0x21, 0x25);
+    t.ground = QColor(0x1B, 0x21, 0x25);
     t.card = QColor(0x27, 0x2F, 0x33);
     t.text = QColor(0xE6, 0xE3, 0xD9);
     t.quiet_text = QColor(0xA3, 0xA9, 0xA6);
@@ -146,9 +146,9 @@ void use_theme(const Theme& t) {
     current = t;
     QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
     QPalette palette;
-    palette.setColor(QPalette::Window, t.shelf);
+    palette.setColor(QPalette::Window, t.ground);
     palette.setColor(QPalette::Base, t.card);
-    palette.setColor(QPalette::Button, t.shelf);
+    palette.setColor(QPalette::Button, t.ground);
     palette.setColor(QPalette::WindowText, t.text);
     palette.setColor(QPalette::Text, t.text);
     palette.setColor(QPalette::ButtonText, t.text);

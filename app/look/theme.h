@@ -12,7 +12,7 @@ namespace fernleaf {
 struct Theme {
     bool dark = false;
     QColor desk;        // behind the leaves
-    QColor shelf;       // the shelf's ground
+    QColor ground;      // of the notebooks and of dialogs
     QColor card;        // raised surfaces: cards, fields, menus
     QColor text;        // blue-black ink
     QColor quiet_text;  // second in rank; still readable

@@ -118,7 +118,7 @@ PageStripModel::PageStripModel(Session& session, QObject* parent)
         if (!label.isEmpty()) return;
         for (const PageInfo& info : pages_) pictures_->outdated(info.id);
     });
-    connect(&session_, &Session::shelf_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
+    connect(&session_, &Session::notebooks_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
         for (const NotebookSummary& n : notebooks) {
             if (n.notebook.id != session_.notebook().id || n.contents.empty()) continue;
             std::vector<PageInfo> pages;
@@ -214,7 +214,7 @@ PageStrip::PageStrip(Session& session, QWidget* parent) : QListView(parent), ses
     };
     connect(&session_, &Session::page_opened, this, show_open);
     connect(&model_, &QAbstractItemModel::modelReset, this, show_open);
-    connect(&session_, &Session::shelf_changed, this,
+    connect(&session_, &Session::notebooks_changed, this,
             [this](const std::vector<NotebookSummary>& notebooks) { notebooks_ = notebooks; });
     restyle();
 }

@@ -31,7 +31,7 @@ private:
     };
     const Library& library_;
     std::map<PageId, Drawn> drawn_;
-    JobThread worker_{JobThread::Haste::patient};
+    JobThread worker_{{}, JobThread::Haste::patient};
 };
 
 class PageStripModel : public QAbstractListModel {

@@ -10,6 +10,7 @@
 
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
+#include "wait_until.h"
 #include "window/settings_dialog.h"
 #include "window/window_fixture.h"
 
@@ -268,13 +269,11 @@ TEST_F(PagesInWindow, AFullDiskKeepsStrokesInMemoryAndSavesThemWhenThereIsRoom) 
         const FullDisk full;
         mouse_stroke({{20, 40}, {60, 40}});
         mouse_stroke({{20, 60}, {60, 60}});
-        QTest::qWait(300);
-        EXPECT_TRUE(session_->has_unsaved());
+        WAIT_UNTIL(session_->has_unsaved());
         EXPECT_TRUE(window_->notice()->isVisible());
         EXPECT_EQ(page().strokes.size(), 2U);
     }
-    for (int i = 0; i < 60 && session_->has_unsaved(); ++i) QTest::qWait(100);
-    EXPECT_FALSE(session_->has_unsaved());
+    WAIT_UNTIL(!session_->has_unsaved());
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(id)->strokes.size(), 2U);
     EXPECT_EQ((*session_->library().steps(id)).undo, std::optional<std::string>("Write"));
@@ -316,10 +315,8 @@ TEST_F(PagesInWindow, APictureBecomesPaperAndANonPictureIsRefused) {
     sheet.paper = Paper::picture, sheet.picture = kept;
     session_->change_sheet(sheet);
     session_->wait_idle();
-    QTest::qWait(400);
-    EXPECT_EQ(ink()->grab().toImage().pixelColor(at(100, 150)), QColor(200, 220, 180));
+    WAIT_UNTIL(ink()->grab().toImage().pixelColor(at(100, 150)) == QColor(200, 220, 180));
     reopen();
-    QTest::qWait(400);
     EXPECT_EQ(page().info.picture, kept);
     fs::remove(file);
 
@@ -338,19 +335,16 @@ TEST_F(PagesInWindow, ThumbnailsAreDrawnWhenAskedForAndStandInUntilNewOnesCome) 
     QObject::connect(&pictures, &PagePictures::ready, &pictures, [&] { ++ready; });
     EXPECT_TRUE(pictures.of(ids[0]).isNull());
     EXPECT_TRUE(pictures.of(ids[0]).isNull()) << "asked for once";
-    QTest::qWait(300);
-    EXPECT_EQ(ready, 1);
+    WAIT_UNTIL(ready == 1);
     const QImage blank = pictures.of(ids[0]);
     ASSERT_FALSE(blank.isNull());
     mouse_stroke({{20, 40}, {120, 120}});
     session_->wait_idle();
     pictures.outdated(ids[0]);
     EXPECT_EQ(pictures.of(ids[0]), blank) << "the old one stands in";
-    QTest::qWait(300);
-    EXPECT_NE(pictures.of(ids[0]), blank);
+    WAIT_UNTIL(pictures.of(ids[0]) != blank);
     pictures.forget();
     EXPECT_TRUE(pictures.of(ids[0]).isNull());
-    QTest::qWait(300);
 }
 
 TEST_F(PagesInWindow, TypingIsKeptBeforeItsNotebookGoesIntoTheBin) {

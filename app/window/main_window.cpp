@@ -11,9 +11,12 @@
 #include <QMimeData>
 #include <QMimeDatabase>
 #include <QPushButton>
+#include <QScreen>
 #include <QSettings>
 #include <QShortcut>
+#include <QTimer>
 #include <QVBoxLayout>
+#include <QWindow>
 
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
@@ -27,6 +30,8 @@
 
 namespace fernleaf {
 namespace {
+
+constexpr int kFrameAfterMs = 150;
 
 QString page_key(const Session& session) {
     // Keys must not hold slashes: a library's state is kept under the path's hash.
@@ -51,8 +56,8 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     auto* row = new QHBoxLayout(whole);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
-    shelf_ = new Shelf(session_);
-    row->addWidget(shelf_);
+    notebook_list_ = new NotebookList(session_);
+    row->addWidget(notebook_list_);
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
     head_ = build_head();
@@ -78,6 +83,13 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(&session_, &Session::problem, notice_, &NoticeBar::show_problem);
     connect(&session_, &Session::notice, notice_, &NoticeBar::show_notice);
     connect(&session_, &Session::undoable, notice_, &NoticeBar::show_undoable);
+    connect(&session_, &Session::offer, notice_, &NoticeBar::show_offer);
+    connect(&session_, &Session::saving_waits, notice_, [this](const QString& why) {
+        if (why.isEmpty())
+            notice_->end_lasting();
+        else
+            notice_->show_lasting(why);
+    });
     connect(&session_, &Session::steps_changed, this, &MainWindow::update_head);
     connect(&session_, &Session::mode_changed, this, &MainWindow::show_mode);
     connect(&session_, &Session::type_choice, this, &MainWindow::ask_which_type);
@@ -96,7 +108,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         if (hits_page_ == session_.page()->info.id) spread_->ink()->set_hits(hits_to_show_);
         hits_page_ = 0;
     });
-    connect(&session_, &Session::shelf_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
+    connect(&session_, &Session::notebooks_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
         notebooks_.clear();
         for (const NotebookSummary& n : notebooks) notebooks_.push_back(n.notebook);
         intake_->set_notebooks(notebooks_, session_.page() ? session_.notebook().id : 0);
@@ -109,7 +121,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
             session_.open_where_left(QSettings().value(page_key(session_)).toLongLong(), notebooks.front().notebook.id);
         }
     });
-    connect(shelf_, &Shelf::hit_chosen, this, [this](PageId page, const std::vector<Box>& boxes) {
+    connect(notebook_list_, &NotebookList::hit_chosen, this, [this](PageId page, const std::vector<Box>& boxes) {
         hits_page_ = page;
         hits_to_show_ = boxes;
         if (session_.page() && session_.page()->info.id == page)
@@ -117,13 +129,14 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         else
             session_.open_page(page);
     });
-    connect(shelf_, &Shelf::search_left, this, [this] { spread_->ink()->set_hits({}); });
-    connect(shelf_, &Shelf::new_notebook, this, &MainWindow::ask_for_notebook);
-    connect(shelf_, &Shelf::import_wanted, this, &MainWindow::ask_for_import);
-    connect(shelf_, &Shelf::intake_wanted, this, [this] { show_intake(true); });
+    connect(notebook_list_, &NotebookList::search_left, this, [this] { spread_->ink()->set_hits({}); });
+    connect(notebook_list_, &NotebookList::new_notebook, this, &MainWindow::ask_for_notebook);
+    connect(notebook_list_, &NotebookList::import_wanted, this, &MainWindow::ask_for_import);
+    connect(notebook_list_, &NotebookList::intake_wanted, this, [this] { show_intake(true); });
     IntakeDesk& tray = session_.intake();
     connect(&tray, &IntakeDesk::problem, notice_, &NoticeBar::show_problem);
-    connect(&tray, &IntakeDesk::changed, this, [this] { shelf_->set_waiting(session_.intake().entries().size()); });
+    connect(&tray, &IntakeDesk::changed, this,
+            [this] { notebook_list_->set_waiting(session_.intake().entries().size()); });
     connect(&tray, &IntakeDesk::filed, this, [this](const std::vector<PageId>& pages) {
         if (pages.empty()) return;
         notice_->show_notice(pages.size() == 1 ? tr("Filed as a page.") : tr("Filed as %1 pages.").arg(pages.size()));
@@ -135,7 +148,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     add_shortcuts();
     restore();
     if (session_.read_only()) notice_->show_problem(QString::fromStdString(*session_.library().why_read_only()));
-    session_.refresh_shelf();
+    session_.refresh_notebooks();
     session_.intake().refresh();
     session_.intake().watch(session_.intake().watched());
 }
@@ -309,8 +322,8 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence::Undo, [this] { showing_intake() ? session_.intake().undo() : session_.undo(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { session_.redo(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
-        shelf_->find_field()->setFocus(Qt::ShortcutFocusReason);
-        shelf_->find_field()->selectAll();
+        notebook_list_->find_field()->setFocus(Qt::ShortcutFocusReason);
+        notebook_list_->find_field()->selectAll();
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_N), [this] { session_.add_page(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { ask_for_notebook(); });
@@ -321,7 +334,11 @@ void MainWindow::add_shortcuts() {
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_R), [this] { ask_how_to_read(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
-        if (session_.page()) type_->showMenu();
+        if (!session_.page()) return;
+        if (spread_->ink()->selection().chosen().strokes.empty())
+            type_->showMenu();
+        else
+            spread_->ink()->set_selection_in_type(TypePlace::in_place);
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
     key(QKeySequence(Qt::Key_F1), [this] { show_proof_sheet(); });
@@ -458,11 +475,11 @@ void MainWindow::restyle() {
     stack_->widget(0)->setAttribute(Qt::WA_StyledBackground);
     welcome_mark_->setPixmap(icon(QStringLiteral("fern")).pixmap(48, 48, QIcon::Normal, QIcon::On));
     welcome_text_->setText(
-        tr("<p style=\"font-family:'%1'; font-size:26px; font-weight:600; color:%2\">Nothing on the shelf yet</p>"
+        tr("<p style=\"font-family:'%1'; font-size:26px; font-weight:600; color:%2\">No notebooks yet</p>"
            "<p style=\"font-size:14px; color:%3\">A notebook's pages have two leaves: on the ink leaf you write,<br>"
            "on the text leaf beside it stands what it says, ready to be found and taken away.</p>")
             .arg(kTextFace, t.text.name(), t.quiet_text.name()));
-    shelf_->restyle();
+    notebook_list_->restyle();
     spread_->restyle();
     intake_->restyle();
     notice_->restyle();
@@ -532,7 +549,7 @@ void MainWindow::show_intake(bool shown) {
     if (session_.page())
         spread_->ink()->setFocus();
     else
-        session_.refresh_shelf();  // opens what there is
+        session_.refresh_notebooks();  // opens what there is
 }
 
 void MainWindow::ask_for_export(bool whole_notebook) {
@@ -565,6 +582,25 @@ void MainWindow::restore() {
     show_strip(settings.value("strip", false).toBool());
     show_leaves(
         static_cast<Shown>(std::clamp(settings.value("leaves", static_cast<int>(Shown::spread)).toInt(), 0, 2)));
+}
+
+// A window manager's frame and panels take some of the screen: what is left of it holds the whole window.
+void MainWindow::fit_on_screen() {
+    if (isMaximized() || isFullScreen() || !windowHandle()) return;
+    const QRect free = screen()->availableGeometry();
+    const QMargins frame = windowHandle()->frameMargins();
+    const QSize most = free.marginsRemoved(frame).size();
+    if (width() > most.width() || height() > most.height()) resize(size().boundedTo(most));
+    const QRect outer = frameGeometry();
+    const QPoint inside(std::clamp(outer.x(), free.left(), std::max(free.left(), free.right() + 1 - outer.width())),
+                        std::clamp(outer.y(), free.top(), std::max(free.top(), free.bottom() + 1 - outer.height())));
+    if (inside != outer.topLeft()) move(inside);
+}
+
+void MainWindow::showEvent(QShowEvent* event) {
+    QMainWindow::showEvent(event);
+    // The frame is known once the window manager has put it around the window.
+    if (!event->spontaneous()) QTimer::singleShot(kFrameAfterMs, this, &MainWindow::fit_on_screen);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

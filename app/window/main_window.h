@@ -1,4 +1,4 @@
-// The window: the shelf, the running head, and the spread; or, in a library without notebooks, the way to the first
+// The window: the notebooks, the running head, and the spread; or, in a library without notebooks, the way to the first
 // one.
 #pragma once
 
@@ -9,8 +9,8 @@
 
 #include "intake/intake_tray.h"
 #include "leaves/spread.h"
+#include "notebooks/notebook_list.h"
 #include "pages/page_strip.h"
-#include "shelf/shelf.h"
 #include "window/notice_bar.h"
 
 namespace fernleaf {
@@ -22,7 +22,7 @@ public:
     explicit MainWindow(Session& session, QWidget* parent = nullptr);
 
     Spread* spread() const { return spread_; }
-    Shelf* shelf() const { return shelf_; }
+    NotebookList* notebook_list() const { return notebook_list_; }
     NoticeBar* notice() const { return notice_; }
     PageStrip* strip() const { return strip_; }
     void show_leaves(Shown shown);
@@ -41,6 +41,7 @@ public:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    void showEvent(QShowEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -62,9 +63,10 @@ private:
     bool may_lose_unsaved();
     void ask_for_export(bool whole_notebook);
     void restore();
+    void fit_on_screen();
 
     Session& session_;
-    Shelf* shelf_;
+    NotebookList* notebook_list_;
     QStackedWidget* stack_;
     Spread* spread_;
     NoticeBar* notice_;
@@ -80,7 +82,7 @@ private:
     PageId hits_page_ = 0;
     bool restored_ = false;
     bool strip_shown_ = false;
-    std::vector<Notebook> notebooks_;  // on the shelf
+    std::vector<Notebook> notebooks_;  // in the list
 };
 
 }  // namespace fernleaf

@@ -12,6 +12,7 @@
 
 #include "exchange/inkml.h"
 #include "look/theme.h"
+#include "wait_until.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -81,7 +82,9 @@ TEST_F(Window, UndoAndRedoGoAllTheWayAlsoAfterReopening) {
 TEST_F(Window, OnlyThePlaceThatChangesIsRepaintedWhileWriting) {
     start_with_page(Paper::margined);
     mouse_stroke({{20, 30}, {100, 33}});
-    QTest::qWait(100);
+    session_->wait_idle();
+    // All that was to be drawn is: the next event paints what it changes and no more.
+    WAIT_UNTIL(ink()->grab().toImage().pixelColor(at(60, 31.5)).lightness() < 100);
     PaintWatch watch;
     ink()->installEventFilter(&watch);
     using Pointer = QPointingDevice::PointerType;
@@ -101,28 +104,29 @@ TEST_F(Window, InkShowsWhereItWasWrittenAndGoesWhenErased) {
     start_with_page();
     mouse_stroke({{30, 40}, {60, 40}});
     session_->wait_idle();
-    QTest::qWait(150);
     const auto dark = [&] { return ink()->grab().toImage().pixelColor(at(45, 40)).lightness() < 100; };
-    EXPECT_TRUE(dark());
+    WAIT_UNTIL(dark());
     window_->spread()->tray()->select(Tool::eraser);
     mouse_stroke({{45, 30}, {45, 50}});
-    QTest::qWait(50);
-    EXPECT_FALSE(dark());
+    WAIT_UNTIL(!dark());
     EXPECT_EQ(session_->steps().undo, "Erase");
 }
 
 TEST_F(Window, ZoomKeepsWhatLiesUnderThePointer) {
     start_with_page();
     mouse_stroke({{60, 80}, {61, 80}});
-    QTest::qWait(100);
+    session_->wait_idle();
     const QPoint pointer = at(60.5, 80);
     QWheelEvent wheel(pointer, ink()->mapToGlobal(QPointF(pointer)), {}, {0, 240}, {}, Qt::ControlModifier,
                       Qt::NoScrollPhase, false);
     QCoreApplication::sendEvent(ink(), &wheel);
-    QTest::qWait(200);
-    const QImage image = ink()->grab().toImage();
-    bool found = false;
-    for (int dy = -3; dy <= 3; ++dy) found |= image.pixelColor(pointer + QPoint(0, dy)).lightness() < 100;
+    const auto under_pointer = [&] {
+        const QImage image = ink()->grab().toImage();
+        bool found = false;
+        for (int dy = -3; dy <= 3; ++dy) found |= image.pixelColor(pointer + QPoint(0, dy)).lightness() < 100;
+        return found;
+    };
+    const bool found = wait_until(under_pointer);
     EXPECT_TRUE(found);
     EXPECT_NEAR(session_->page()->strokes[0].points[0].at.x, 60, 0.3) << "zooming moves nothing on the page";
 }
@@ -213,25 +217,26 @@ TEST_F(Window, FindingOutlinesTheWordsOnTheInk) {
     session_->add_page();
     session_->wait_idle();
     EXPECT_EQ(session_->page()->info.number, 2);
-    QTest::keyClicks(window_->shelf()->find_field(), "hil");
-    QTest::qWait(200);
+    QTest::keyClicks(window_->notebook_list()->find_field(), "hil");
+    const NotebookModel& model = window_->notebook_list()->model();
+    // Notebook, page, hit.
+    WAIT_UNTIL(model.rowCount() == 3 && model.kind_at(model.index(2)) == NotebookModel::Kind::hit);
     session_->wait_idle();
-    const ShelfModel& model = window_->shelf()->model();
-    ASSERT_EQ(model.rowCount(), 3) << "notebook, page, hit";
-    EXPECT_EQ(model.data(model.index(0), ShelfModel::count).toInt(), 1);
-    QTest::keyClick(window_->shelf()->find_field(), Qt::Key_Return);
+    EXPECT_EQ(model.data(model.index(0), NotebookModel::count).toInt(), 1);
+    QTest::keyClick(window_->notebook_list()->find_field(), Qt::Key_Return);
     session_->wait_idle();
     EXPECT_EQ(session_->page()->info.number, 1);
-    QTest::qWait(150);
-    const QColor wash = ink()->grab().toImage().pixelColor(at(38, 58));  // between the letters
-    EXPECT_GT(wash.red() - wash.blue(), 40) << "straw lies on the word";
-    QTest::keyClick(window_->shelf()->find_field(), Qt::Key_Escape);
+    const auto straw = [&] {  // on the word, between the letters
+        const QColor wash = ink()->grab().toImage().pixelColor(at(38, 58));
+        return wash.red() - wash.blue() > 40;
+    };
+    WAIT_UNTIL(straw());
+    QTest::keyClick(window_->notebook_list()->find_field(), Qt::Key_Escape);
     EXPECT_GT(model.rowCount(), 2);
-    QTest::keyClicks(window_->shelf()->find_field(), "zebra");
-    QTest::qWait(200);
+    QTest::keyClicks(window_->notebook_list()->find_field(), "zebra");
+    WAIT_UNTIL(model.rowCount() == 0);
     session_->wait_idle();
-    EXPECT_EQ(model.rowCount(), 0);
-    EXPECT_FALSE(window_->shelf()->list()->isVisible()) << "a sentence stands there instead";
+    EXPECT_FALSE(window_->notebook_list()->list()->isVisible()) << "a sentence stands there instead";
 }
 
 TEST_F(Window, ImportsOpenTheirFirstPageAndTheBadAreNamed) {
@@ -271,7 +276,7 @@ TEST_F(Window, AnEmptyLibraryShowsTheWayToTheFirstNotebook) {
     session_->wait_idle();
     EXPECT_FALSE(window_->showing_welcome());
     ASSERT_TRUE(session_->page());
-    EXPECT_EQ(window_->shelf()->model().rowCount(), 2);
+    EXPECT_EQ(window_->notebook_list()->model().rowCount(), 2);
 }
 
 TEST_F(Window, OpensWhereItWasLeft) {
@@ -323,7 +328,7 @@ TEST_F(Window, ResizingAndTheDarkSchemeMoveNothingOnThePage) {
     EXPECT_TRUE(theme().dark);
     QTest::keyClick(window_.get(), Qt::Key_F5);
     EXPECT_FALSE(text()->isVisible());
-    QTest::qWait(100);
+    session_->wait_idle();
     EXPECT_EQ(session_->page()->strokes, before);
     QTest::keyClick(window_.get(), Qt::Key_F9);
 }

@@ -23,44 +23,68 @@ NoticeBar::NoticeBar(QWidget* over) : QFrame(over) {
     text_->setTextFormat(Qt::PlainText);
     text_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     row->addWidget(text_, 1);
-    back_ = new QPushButton(tr("Take back"));
-    back_->setProperty("secondary", true);
-    row->addWidget(back_, 0, Qt::AlignTop);
-    connect(back_, &QPushButton::clicked, this, [this] {
+    button_ = new QPushButton;
+    button_->setProperty("secondary", true);
+    row->addWidget(button_, 0, Qt::AlignTop);
+    connect(button_, &QPushButton::clicked, this, [this] {
         hide();
-        if (const auto take_back = std::exchange(take_back_, {})) take_back();
+        if (const auto act = std::exchange(on_button_, {})) act();
     });
     close_ = new QToolButton;
     close_->setToolTip(tr("Close"));
     close_->setAccessibleName(tr("Close this message"));
     row->addWidget(close_, 0, Qt::AlignTop);
-    connect(close_, &QToolButton::clicked, this, &QWidget::hide);
+    connect(close_, &QToolButton::clicked, this, [this] {
+        lasting_ = false;
+        hide();
+    });
     timer_.setSingleShot(true);
     connect(&timer_, &QTimer::timeout, this, &QWidget::hide);
     hide();
 }
 
 void NoticeBar::show_problem(const QString& text) {
+    if (lasting_) return;
     timer_.stop();
     show_text(text, true);
 }
 
 void NoticeBar::show_notice(const QString& text) {
+    if (lasting_) return;
     timer_.start(kGoodNewsMs);
     show_text(text, false);
 }
 
+void NoticeBar::show_lasting(const QString& text) {
+    timer_.stop();
+    show_text(text, true);
+    lasting_ = true;
+}
+
+void NoticeBar::end_lasting() {
+    if (std::exchange(lasting_, false)) hide();
+}
+
 void NoticeBar::show_undoable(const QString& text, std::function<void()> take_back) {
+    if (lasting_) return;
+    show_offer(text, tr("Take back"), std::move(take_back));
     timer_.start(kTakeBackMs);
+}
+
+void NoticeBar::show_offer(const QString& text, const QString& action, std::function<void()> do_it) {
+    if (lasting_) return;
+    timer_.stop();
     show_text(text, false);
-    take_back_ = std::move(take_back);
-    back_->show();
+    on_button_ = std::move(do_it);
+    button_->setText(action);
+    button_->show();
+    place();
 }
 
 void NoticeBar::show_text(const QString& text, bool problem) {
     problem_ = problem;
-    take_back_ = {};
-    back_->hide();
+    on_button_ = {};
+    button_->hide();
     text_->setText(text);
     restyle();
     place();

@@ -19,8 +19,13 @@ public:
     explicit NoticeBar(QWidget* over);
     void show_problem(const QString& text);
     void show_notice(const QString& text);
+    // Stays until end_lasting(), or until it is closed: nothing less takes its place.
+    void show_lasting(const QString& text);
+    void end_lasting();
     // With a button that takes it back.
     void show_undoable(const QString& text, std::function<void()> take_back);
+    // With a button that does something, until it is closed.
+    void show_offer(const QString& text, const QString& action, std::function<void()> do_it);
     QString text() const { return text_->text(); }
     void restyle();
 
@@ -32,11 +37,11 @@ private:
     void show_text(const QString& text, bool problem);
 
     QLabel* text_;
-    QPushButton* back_;
-    std::function<void()> take_back_;
+    QPushButton* button_;
+    std::function<void()> on_button_;
     QToolButton* close_;
     QTimer timer_;
-    bool problem_ = false;
+    bool problem_ = false, lasting_ = false;
 };
 
 }  // namespace fernleaf

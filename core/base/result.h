@@ -15,6 +15,7 @@ namespace fernleaf {
 // One clear sentence for a person: what could not be done and why.
 struct Error {
     std::string message;
+    bool passing = false;  // the same may succeed later: a full disk, another program's turn
 };
 
 template <typename T>

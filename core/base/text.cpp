@@ -2,6 +2,7 @@
 
 #include <utf8proc.h>
 
+#include <algorithm>
 #include <array>
 #include <vector>
 
@@ -10,18 +11,16 @@ namespace {
 
 constexpr char32_t kReplacement = 0xFFFD;
 
-// Base letters of U+00C0 to U+017F; "" where the character is not a letter.
-constexpr std::array<const char*, 192> kBase = {
-    "a", "a", "a",  "a", "a", "a", "ae", "c",  "e", "e", "e",  "e",  "i", "i", "i",  "i",  "d", "n", "o",  "o",
-    "o", "o", "o",  "",  "o", "u", "u",  "u",  "u", "y", "th", "ss", "a", "a", "a",  "a",  "a", "a", "ae", "c",
-    "e", "e", "e",  "e", "i", "i", "i",  "i",  "d", "n", "o",  "o",  "o", "o", "o",  "",   "o", "u", "u",  "u",
-    "u", "y", "th", "y", "a", "a", "a",  "a",  "a", "a", "c",  "c",  "c", "c", "c",  "c",  "c", "c", "d",  "d",
-    "d", "d", "e",  "e", "e", "e", "e",  "e",  "e", "e", "e",  "e",  "g", "g", "g",  "g",  "g", "g", "g",  "g",
-    "h", "h", "h",  "h", "i", "i", "i",  "i",  "i", "i", "i",  "i",  "i", "i", "ij", "ij", "j", "j", "k",  "k",
-    "k", "l", "l",  "l", "l", "l", "l",  "l",  "l", "l", "l",  "n",  "n", "n", "n",  "n",  "n", "n", "n",  "n",
-    "o", "o", "o",  "o", "o", "o", "oe", "oe", "r", "r", "r",  "r",  "r", "r", "s",  "s",  "s", "s", "s",  "s",
-    "s", "s", "t",  "t", "t", "t", "t",  "t",  "u", "u", "u",  "u",  "u", "u", "u",  "u",  "u", "u", "u",  "u",
-    "w", "w", "y",  "y", "y", "z", "z",  "z",  "z", "z", "z",  "s"};
+// What Unicode does not take apart though people look for it by its base letter.
+struct BaseLetter {
+    char32_t letter;
+    const char* base;
+};
+constexpr std::array kBase = {
+    BaseLetter{U'æ', "ae"}, BaseLetter{U'œ', "oe"}, BaseLetter{U'ø', "o"}, BaseLetter{U'đ', "d"},
+    BaseLetter{U'ð', "d"},  BaseLetter{U'þ', "th"}, BaseLetter{U'ł', "l"}, BaseLetter{U'ħ', "h"},
+    BaseLetter{U'ŧ', "t"},  BaseLetter{U'ŋ', "n"},  BaseLetter{U'ı', "i"}, BaseLetter{U'ĸ', "k"},
+};
 
 // One code point from the front of text; its length in bytes in size. Ill-formed: U+FFFD and 1.
 char32_t next(std::string_view text, size_t& size) {
@@ -55,13 +54,26 @@ void append(std::string& out, char32_t c) {
     }
 }
 
+// Compatibility decomposition, case folding and no marks (Unicode's annex 15 and chapter 5.18), then kBase.
 void append_folded(std::string& out, char32_t c) {
-    if (is_mark(c)) return;
-    if (c >= 0xC0 && c < 0x180 && *kBase[c - 0xC0] != 0)
-        out += kBase[c - 0xC0];
-    else
-        append(out, lower(c));
+    if (c < 0x80) return append(out, lower(c));
+    std::array<utf8proc_int32_t, 32> parts{};
+    const auto count = utf8proc_decompose_char(
+        static_cast<utf8proc_int32_t>(c), parts.data(), parts.size(),
+        static_cast<utf8proc_option_t>(UTF8PROC_DECOMPOSE | UTF8PROC_COMPAT | UTF8PROC_CASEFOLD | UTF8PROC_STRIPMARK),
+        nullptr);
+    if (count < 0 || count > static_cast<utf8proc_ssize_t>(parts.size())) return append(out, c);
+    for (size_t i = 0; i < static_cast<size_t>(count); ++i) {
+        const auto part = static_cast<char32_t>(parts[i]);
+        const auto base = std::ranges::find(kBase, part, &BaseLetter::letter);
+        if (base != kBase.end())
+            out += base->base;
+        else
+            append(out, part);
+    }
 }
+
+utf8proc_category_t category(char32_t c) { return utf8proc_category(static_cast<utf8proc_int32_t>(c)); }
 
 }  // namespace
 
@@ -100,24 +112,23 @@ std::u32string composed(std::u32string_view text) {
     return std::u32string(points.begin(), points.begin() + count);
 }
 
-bool is_mark(char32_t c) { return c >= 0x300 && c < 0x370; }
+bool is_mark(char32_t c) {
+    if (c < 0x300) return false;
+    const utf8proc_category_t kind = category(c);
+    return kind == UTF8PROC_CATEGORY_MN || kind == UTF8PROC_CATEGORY_MC || kind == UTF8PROC_CATEGORY_ME;
+}
 
 bool is_digit(char32_t c) { return c >= '0' && c <= '9'; }
 
 bool is_letter(char32_t c) {
     if (c < 0x80) return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z');
-    if (c >= 0xC0 && c < 0x250) return c != 0xD7 && c != 0xF7;
-    return (c >= 0x370 && c < 0x2000) || (c >= 0x3040 && c < 0xD7B0);
+    const utf8proc_category_t kind = category(c);
+    return kind >= UTF8PROC_CATEGORY_LU && kind <= UTF8PROC_CATEGORY_LO;
 }
 
 char32_t lower(char32_t c) {
     if (c < 0x80) return c >= 'A' && c <= 'Z' ? c + 32 : c;
-    if (c >= 0xC0 && c < 0xDF && c != 0xD7) return c + 32;
-    if (c == 0x178) return 0xFF;
-    if ((c >= 0x100 && c < 0x138) || (c >= 0x14A && c < 0x178)) return c | 1;
-    if ((c >= 0x139 && c < 0x149) || (c >= 0x179 && c < 0x17F)) return c % 2 == 1 ? c + 1 : c;
-    if ((c >= 0x391 && c < 0x3AA) || (c >= 0x410 && c < 0x430)) return c + 32;
-    return c;
+    return static_cast<char32_t>(utf8proc_tolower(static_cast<utf8proc_int32_t>(c)));
 }
 
 bool is_upper(char32_t c) { return lower(c) != c; }

@@ -13,6 +13,16 @@ TEST(Text, FoldsCaseAndAccents) {
     EXPECT_EQ(fold("e\u0301te\u0301"), "ete");
 }
 
+TEST(Text, FoldsBeyondLatin) {
+    EXPECT_EQ(fold("ΟΔΥΣΣΕΎΣ"), fold("οδυσσεύς"));
+    EXPECT_EQ(fold("ЁЖ"), "еж");
+    EXPECT_EQ(fold("İSTANBUL"), "istanbul");
+    EXPECT_EQ(fold("Việt"), "viet");
+    EXPECT_EQ(fold("ﬁrn ＡＢ"), "firn ab");
+    EXPECT_EQ(fold("Þórr Øre Đak Ħal ıl"), "thorr ore dak hal il");
+    EXPECT_EQ(fold_words("Ἀθῆναι, Київ"), (std::vector<std::string>{"αθηναι", "киів"}));
+}
+
 TEST(Text, SplitsIntoSearchableWords) {
     EXPECT_EQ(fold_words("Frost: −3.5 °C, half-hardy"),
               (std::vector<std::string>{"frost", "3", "5", "c", "half", "hardy"}));

@@ -41,11 +41,12 @@ Result<SourceFile> ink_pages(const std::string& bytes) {
 
 void add_page(SourceFile& out, const std::string& name, int frame, const Suggestion& sheet, SourceFile::Pixels pixels) {
     FilledPage page;
-    page.info.width_mm = sheet.width_mm;
-    page.info.height_mm = sheet.height_mm;
+    const SheetForPicture laid = sheet_for_picture(sheet.width_mm, sheet.height_mm);
+    page.info.width_mm = laid.width_mm;
+    page.info.height_mm = laid.height_mm;
     page.info.paper = Paper::plain;
     page.info.colour = kWhitePaper;
-    Picture picture{0, "", name, frame, Box::of(0, 0, sheet.width_mm, sheet.height_mm)};
+    Picture picture{0, "", name, frame, laid.picture};
     picture.treatment = sheet.treatment;
     page.content.pictures = {std::move(picture)};
     out.pages.push_back(std::move(page));

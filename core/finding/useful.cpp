@@ -226,14 +226,31 @@ bool valid(Date date) {
 }
 
 std::vector<Useful> useful_in(const Reading& reading, Date written) {
-    std::vector<Useful> out;
+    UsefulFinder finder;
+    finder.look(reading, written);
+    return finder.found();
+}
+
+void UsefulFinder::look(const Reading& reading, Date written) {
+    if (written != written_) known_.clear();
+    written_ = written;
+    found_.clear();
+    std::map<std::string, std::vector<Useful>> seen;
     for (size_t l = 0; l < reading.lines.size(); ++l) {
         if (reading.lines[l].kind != RegionKind::text) continue;
-        if (const std::string text = reading.lines[l].text(); text.size() > kLongestLine || !may_hold(text)) continue;
-        std::vector<Useful> found = Line(reading.lines[l], static_cast<int>(l), written).all();
-        out.insert(out.end(), std::make_move_iterator(found.begin()), std::make_move_iterator(found.end()));
+        const std::string text = reading.lines[l].text();
+        if (text.size() > kLongestLine || !may_hold(text)) continue;
+        auto& found = seen[text];
+        if (const auto known = known_.find(text); known != known_.end())
+            found = known->second;
+        else
+            found = Line(reading.lines[l], static_cast<int>(l), written).all();
+        for (Useful& useful : found) {
+            useful.line = static_cast<int>(l);
+            found_.push_back(useful);
+        }
     }
-    return out;
+    known_ = std::move(seen);
 }
 
 }  // namespace fernleaf

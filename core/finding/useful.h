@@ -3,6 +3,7 @@
 //   for (const Useful& u : useful_in(reading, {2026, 3, 14})) offer(u);
 #pragma once
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -41,6 +42,22 @@ struct Useful {
 // before. Day and month stand in this order where both are numbers, as in most of the world, unless only the other
 // order makes a date.
 std::vector<Useful> useful_in(const Reading& reading, Date written);
+
+// The same for a page that is read again and again: lines that say what they said are not looked through again.
+//
+//   UsefulFinder finder;
+//   finder.look(reading, written);   // as often as the reading changes
+//   finder.found();
+class UsefulFinder {
+public:
+    void look(const Reading& reading, Date written);
+    const std::vector<Useful>& found() const { return found_; }
+
+private:
+    std::vector<Useful> found_;
+    std::map<std::string, std::vector<Useful>> known_;  // by the line's text
+    Date written_;
+};
 
 // Whether there is such a day.
 bool valid(Date date);

@@ -58,6 +58,27 @@ void apply(Page& page, const Edit& edit) {
     make_room_below(page);
 }
 
+void renumber(Edit& edit, const std::unordered_map<int64_t, int64_t>& ids) {
+    const auto renew = [&](int64_t& id) {
+        if (const auto found = ids.find(id); found != ids.end()) id = found->second;
+    };
+    const auto renew_all = [&](Elements& elements) {
+        for (Stroke& s : elements.strokes) renew(s.id);
+        for (Picture& p : elements.pictures) renew(p.id);
+        for (TextBlock& t : elements.texts) {
+            renew(t.id);
+            for (StrokeId& s : t.ink) renew(s);
+        }
+    };
+    renew_all(edit.added);
+    for (auto& [before, after] : edit.followed) renew(after);
+    for (Correction& c : edit.said)
+        for (StrokeId& s : c.strokes) renew(s);
+    if (!edit.flow) return;
+    renew_all(edit.flow->content);
+    for (auto& [before, after] : edit.flow->followed) renew(after);
+}
+
 std::vector<Correction> followed_corrections(const std::vector<Correction>& corrections,
                                              const std::vector<std::pair<StrokeId, StrokeId>>& followed,
                                              const std::vector<Stroke>& strokes) {

@@ -7,6 +7,7 @@
 
 #include <optional>
 #include <string>
+#include <unordered_map>
 #include <utility>
 #include <vector>
 
@@ -51,6 +52,9 @@ Edit joined(Edit first, const Edit& second);
 
 // Elements brought back return to their place among the others (lies_below).
 void apply(Page& page, const Edit& edit);
+
+// The same edit with other ids (old, new) for what it adds.
+void renumber(Edit& edit, const std::unordered_map<int64_t, int64_t>& ids);
 
 // The corrections of strokes that others follow (old id, new id), told of those; every stroke of a correction must be
 // followed by one of the strokes given.

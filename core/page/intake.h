@@ -22,6 +22,7 @@ struct IntakeEntry {
     double width_mm = 0, height_mm = 0;  // of the page it makes
     bool blurred = false, glare = false, low_resolution = false;
     int64_t added_ms = 0;
+    std::string failure = {};  // why it could not be looked at; it is not tried again by itself
     friend bool operator==(const IntakeEntry&, const IntakeEntry&) = default;
 };
 

@@ -80,6 +80,12 @@ std::optional<std::string> unsound(const Elements& elements) {
     return {};
 }
 
+SheetForPicture sheet_for_picture(double width_mm, double height_mm) {
+    const double fit = std::min(1.0, kMostSheetMm / std::max({width_mm, height_mm, kLeastSheetMm}));
+    const double w = fit * width_mm, h = fit * height_mm;
+    return {std::max(w, kLeastSheetMm), std::max(h, kLeastSheetMm), Box::of(0, 0, w, h)};
+}
+
 void make_room_below(Page& page) {
     if (!page.info.endless) return;
     double bottom = 0;

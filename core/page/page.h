@@ -98,6 +98,14 @@ struct PageInfo : Sheet {
     int64_t created_ms = 0;
 };
 
+// A sheet for a picture of so many mm, and where the picture lies on it. Pictures too long for any sheet are made smaller;
+// thin ones lie at the top of one of the least size.
+struct SheetForPicture {
+    double width_mm = 0, height_mm = 0;
+    Box picture;
+};
+SheetForPicture sheet_for_picture(double width_mm, double height_mm);
+
 // What lies on a page, of each kind the lowest first (lies_below): mostly the order in which it came.
 struct Elements {
     std::vector<Stroke> strokes = {};
@@ -113,6 +121,7 @@ std::optional<std::string> unsound(const Elements& elements);
 
 struct Page : Elements {
     PageInfo info;
+    size_t damaged = 0;  // elements that were on it and can't be read from the library any more
 };
 
 // An endless sheet made long enough for what is on it, with room to go on.

@@ -6,6 +6,7 @@
 #include "base/geometry.h"
 #include "base/quantile.h"
 #include "paper/full_ink.h"
+#include "paper/shrunk.h"
 
 namespace fernleaf {
 namespace {
@@ -25,6 +26,7 @@ constexpr double kMostBlurMm = 0.3;    // more, and the strokes of letters run t
 constexpr double kGlareShare = 0.004;  // of the sheet
 constexpr int kMirrored = 251, kUsualPaperLight = 215;  // grey levels: a lamp is lighter, paper about it darker
 constexpr double kLeastDpi = 85;
+constexpr double kJudgedMegapixels = 12;
 
 // The deviation of the Gaussian that the picture's edges seem to be blurred by, px: an edge so blurred rises by its
 // height over sqrt(2 pi) deviations a pixel at its steepest. 0 without edges.
@@ -70,10 +72,8 @@ cv::Mat three(const cv::Mat& grey) {
 }  // namespace
 
 cv::Mat paper_light(const cv::Mat& pixels) {
-    const double shrink = std::min(1.0, static_cast<double>(kSmallPx) / std::max(pixels.cols, pixels.rows));
     cv::Mat small, light;
-    cv::resize(pixels, small, {}, shrink, shrink, cv::INTER_AREA);
-    cv::medianBlur(small, small, 3);
+    cv::medianBlur(shrunk(pixels, factor_to(pixels, kSmallPx)), small, 3);
     const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_ELLIPSE, {kInkPx, kInkPx});
     cv::Mat border;  // ink at the sheet's edge is closed over, too
     cv::copyMakeBorder(small, border, kInkPx, kInkPx, kInkPx, kInkPx, cv::BORDER_REFLECT);
@@ -92,7 +92,7 @@ cv::Mat evenly_lit(const cv::Mat& pixels) {
 }
 
 cv::Mat cleaned(const cv::Mat& pixels, Look look) {
-    if (look == Look::original || pixels.empty()) return pixels;
+    if (look == Look::original || !may_hold_writing(pixels)) return pixels;
     const cv::Mat lit = evenly_lit(pixels);
     if (look == Look::clean) return whitened(with_full_ink(lit, kPaperLevel));
     cv::Mat grey;
@@ -111,10 +111,12 @@ cv::Mat cleaned(const cv::Mat& pixels, Look look) {
     return three(255 - (ink & about));
 }
 
-Faults faults_of(const cv::Mat& flat, double width_mm) {
+Faults faults_of(const cv::Mat& page, double width_mm) {
     Faults out;
-    if (flat.empty() || width_mm <= 0) return out;
-    out.low_resolution = flat.cols / width_mm * kMmPerInch < kLeastDpi;
+    if (!may_hold_writing(page) || width_mm <= 0) return out;
+    out.low_resolution = page.cols / width_mm * kMmPerInch < kLeastDpi;
+    // A copy of the usual size tells the rest as well, and does not fill the memory.
+    const cv::Mat flat = shrunk(page, std::sqrt(kJudgedMegapixels / (1e-6 * static_cast<double>(page.total()))));
     out.blurred = blur_px(flat) > kMostBlurMm * flat.cols / width_mm;
     // A mirrored lamp is white in all channels, far lighter than the paper about it, and large.
     const cv::Mat least = least_channel(paper_light(flat));

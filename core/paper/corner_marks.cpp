@@ -5,6 +5,7 @@
 
 #include "paper/sheet_edges.h"
 #include "paper/sheet_patches.h"
+#include "paper/shrunk.h"
 
 namespace fernleaf {
 namespace {
@@ -28,13 +29,13 @@ struct Spot {
 };
 
 std::vector<Spot> spots_in(const cv::Mat& pixels, double& scale) {
-    scale = std::min(1.0, static_cast<double>(kLookedAtPx) / std::max(pixels.cols, pixels.rows));
+    scale = factor_to(pixels, kLookedAtPx);
+    if (!may_hold_writing(pixels)) return {};
     cv::Mat grey, dark;
-    cv::resize(pixels, grey, {}, scale, scale, cv::INTER_AREA);
-    cv::cvtColor(grey, grey, cv::COLOR_BGR2GRAY);
+    cv::cvtColor(shrunk(pixels, scale), grey, cv::COLOR_BGR2GRAY);
     const double longer = std::max(grey.cols, grey.rows);
     cv::adaptiveThreshold(grey, dark, 255, cv::ADAPTIVE_THRESH_MEAN_C, cv::THRESH_BINARY_INV,
-                          static_cast<int>(2 * kMostMark * longer) | 1, kDarker);
+                          std::max(3, static_cast<int>(2 * kMostMark * longer) | 1), kDarker);
     std::vector<std::vector<cv::Point>> contours;
     cv::findContours(dark, contours, cv::RETR_EXTERNAL, cv::CHAIN_APPROX_NONE);
     std::vector<Spot> out;

@@ -6,6 +6,7 @@
 #include "paper/mean_about.h"
 #include "paper/pen_blur.h"
 #include "paper/rule_finding.h"
+#include "paper/shrunk.h"
 
 namespace fernleaf {
 namespace {
@@ -13,13 +14,14 @@ namespace {
 constexpr int kLightPx = 400;   // longer side of the copy in which the light on the paper is looked for
 constexpr int kStrokesPx = 17;  // of it: narrower things are on the paper
 constexpr double kLightSigma = 2;
-constexpr int kFaintest = 22;      // darker than the paper by this many of 255, at least
-constexpr int kSmallestPx = 5;     // pieces of fewer pixels are dirt,
-constexpr int kSmallestDotPx = 3;  // unless they stand where a dot may
-constexpr double kLeastDot = 0.3;  // of the square on a stroke's width: smaller pieces are dirt
-constexpr double kThinnest = 0.4;  // of a stroke's width
-constexpr double kFaintDot = 0.1;  // where no rule is that it could be left of: a blurred dot is that small
-constexpr double kAlongRule = 6;   // px: so near a rule is as dark
+constexpr int kFaintest = 22;             // darker than the paper by this many of 255, at least
+constexpr double kBroadestStroke = 0.25;  // of the picture's shorter side
+constexpr int kSmallestPx = 5;            // pieces of fewer pixels are dirt,
+constexpr int kSmallestDotPx = 3;         // unless they stand where a dot may
+constexpr double kLeastDot = 0.3;         // of the square on a stroke's width: smaller pieces are dirt
+constexpr double kThinnest = 0.4;         // of a stroke's width
+constexpr double kFaintDot = 0.1;         // where no rule is that it could be left of: a blurred dot is that small
+constexpr double kAlongRule = 6;          // px: so near a rule is as dark
 constexpr double kFarFromRules = 1e-5;
 constexpr double kLeastBitPx = 40, kSlenderBit = 0.15;  // of its length: of a rule's bit
 constexpr double kLeastBit = 2, kThinBit = 0.5;         // of a stroke's width: how long, and how thin by itself
@@ -35,9 +37,7 @@ constexpr double kBroad = 2.5;       // strokes: broader things at the border ar
 constexpr double kAsTwoRules = 2.2;  // where rules cross
 
 cv::Mat darkness(const cv::Mat& grey) {
-    cv::Mat small, paper;
-    const double shrink = std::min(1.0, static_cast<double>(kLightPx) / std::max(grey.cols, grey.rows));
-    cv::resize(grey, small, {}, shrink, shrink, cv::INTER_AREA);
+    cv::Mat paper, small = shrunk(grey, factor_to(grey, kLightPx)).clone();
     // The paper is what remains when dark strokes are closed over: shadows keep their edges. Then it is smoothed, no
     // more than these edges bear.
     const cv::Mat kernel = cv::getStructuringElement(cv::MORPH_ELLIPSE, {kStrokesPx, kStrokesPx});
@@ -218,6 +218,13 @@ InkMask ink_mask(const cv::Mat& grey) {
     }
     cv::distanceTransform(ink, distances, cv::DIST_L2, 3);
     out.stroke_px = width_of_strokes(distances, out.labels, all);
+    // What is as broad as the picture is no stroke: a dark surface, or nothing but ink, where there is no distance to
+    // paper at all.
+    if (out.stroke_px > kBroadestStroke * std::min(grey.cols, grey.rows)) {
+        ink.setTo(0), out.dark.setTo(0), out.labels.setTo(0);
+        all.clear();
+        out.stroke_px = 0;
+    }
     out.grain = grain_of(soft, ink, out);
     const double nib = out.stroke_px * out.stroke_px;
     cv::Mat by_rules;
@@ -260,8 +267,7 @@ InkMask ink_of_page(const cv::Mat& pixels) {
     cv::Mat grey = pixels;
     if (pixels.channels() == 3) cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
     const double shrink = std::min(1.0, static_cast<double>(kInkWidthPx) / grey.cols);
-    if (shrink < 1) cv::resize(grey, grey, {}, shrink, shrink, cv::INTER_AREA);
-    return ink_mask(grey);
+    return ink_mask(shrunk(grey, shrink));
 }
 
 }  // namespace fernleaf

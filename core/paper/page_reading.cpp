@@ -4,6 +4,7 @@
 #include <cmath>
 #include <opencv2/imgproc.hpp>
 
+#include "page/moving.h"
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
@@ -95,6 +96,7 @@ void join(std::vector<ReadLine>& kept, std::vector<ReadLine>& written) {
 
 struct PictureReading {
     std::vector<ReadLine> kept, read;
+    bool looked_at = false;  // whether there was a picture to look at
 };
 
 PictureReading read_picture(const Picture& picture, const std::string& bytes, const Reader& reader,
@@ -103,6 +105,7 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     PictureReading out;
     const auto laid = picture_to_read(bytes, picture);
     if (!laid) return out;
+    out.looked_at = true;
     cv::Mat pixels = *laid;
     if (!picture.treatment.laid_anew()) {
         const std::vector<KeptWord> words = kept_text(bytes, picture.frame);
@@ -171,8 +174,13 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
             const auto bytes = files(picture.file);
             if (bytes) {
                 PictureReading fresh = read_picture(picture, *bytes, reader, settings, source, cancel, progress, print);
+                // Part of it would be taken for all by the next reading.
+                if (cancel.cancelled()) break;
                 lines = std::move(fresh.kept);
                 if (!fresh.read.empty()) pictures.push_back(std::move(fresh.read));
+                // That nothing was found is a result as well: it need not be looked for again.
+                else if (lines.empty() && fresh.looked_at)
+                    lines.push_back({0, RegionKind::picture, 1, drawn_box(picture), source, {}, 0});
             }
         }
         pictures.push_back(std::move(lines));

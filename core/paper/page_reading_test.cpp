@@ -107,6 +107,33 @@ TEST_F(PageReading, APictureThatDidNotChangeIsNotReadAgain) {
     EXPECT_NEAR(hills(moved)[0].left, hills(first)[0].left + 10, 0.1);
 }
 
+TEST_F(PageReading, APictureWithoutWordsIsNotReadAgain) {
+    const cv::Mat white(300, 400, CV_8UC3, cv::Scalar::all(255));
+    std::vector<uchar> png;
+    cv::imencode(".png", white, png);
+    bytes_ = {png.begin(), png.end()};
+    const Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
+    const Reading first = read(page);
+    EXPECT_EQ(loads_, 1);
+    ASSERT_EQ(first.lines.size(), 1U);
+    EXPECT_EQ(first.lines[0].kind, RegionKind::picture);
+    EXPECT_TRUE(first.lines[0].words.empty());
+    const Reading again = read(page, first);
+    EXPECT_EQ(loads_, 1);
+    EXPECT_EQ(again.lines.size(), 1U);
+}
+
+TEST_F(PageReading, ACancelledReadingOfAPictureIsNotTakenForAWholeOne) {
+    const Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
+    CancelSource cancel;
+    const FileSource files = [&](const std::string&) -> Result<std::string> { return bytes_; };
+    // Cancelled in the midst of it.
+    const Reading part = read_page(page, files, *reader_, {}, {}, {}, cancel.token(), [&](double) { cancel.cancel(); });
+    const Reading whole = read_page(page, files, *reader_, {}, part, {});
+    EXPECT_EQ(hills(whole).size(), hills(read_page(page, files, *reader_, {}, {}, {})).size());
+    EXPECT_FALSE(hills(whole).empty());
+}
+
 TEST_F(PageReading, TypedWordsAreThereOnceHoweverOftenThePageIsRead) {
     Page page = page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)});
     TextBlock text;

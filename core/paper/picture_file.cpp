@@ -213,28 +213,32 @@ Result<std::vector<SheetSize>> probe_picture(const std::string& bytes) {
 }
 
 Result<cv::Mat> decode_picture(const std::string& bytes, int frame, int dpi) {
-    const auto sheets = probe_picture(bytes);
-    if (!sheets) return sheets.error();
-    if (frame < 0 || frame >= static_cast<int>(sheets->size()))
-        return Error{"The file has no page " + std::to_string(frame + 1) + "."};
+    const Error no_page{"The file has no page " + std::to_string(frame + 1) + "."};
     if (picture_kind(bytes) == PictureKind::pdf) {
+        // Only the page that is wanted is looked at: a document of hundreds is opened once for each of them.
         auto document = open_pdf(bytes);
         if (!document) return document.error();
+        if (frame < 0 || frame >= (*document)->pages()) return no_page;
         const std::unique_ptr<poppler::page> page((*document)->create_page(frame));
+        if (!page) return Error{"Page " + std::to_string(frame + 1) + " of the PDF is damaged."};
         poppler::page_renderer renderer;
         renderer.set_image_format(poppler::image::format_bgr24);
         renderer.set_render_hint(poppler::page_renderer::antialiasing);
         renderer.set_render_hint(poppler::page_renderer::text_antialiasing);
-        const SheetSize& usual = (*sheets)[static_cast<size_t>(frame)];
+        const SheetSize usual = pdf_size(*page);
+        if (Status status = reasonable(usual); !status) return status.error();
         const double megapixels = 1e-6 * usual.width_px * usual.height_px;
         const double most = kUsualDpi * std::sqrt(kLargestPictureMegapixels / megapixels);
         const double dots = std::clamp<double>(dpi, kLeastDpi, std::min<double>(kMostDpi, most));
-        const poppler::image image = page ? renderer.render_page(page.get(), dots, dots) : poppler::image();
+        const poppler::image image = renderer.render_page(page.get(), dots, dots);
         if (!image.is_valid()) return Error{"Page " + std::to_string(frame + 1) + " of the PDF can't be drawn."};
         return cv::Mat(image.height(), image.width(), CV_8UC3, const_cast<char*>(image.const_data()),
                        static_cast<size_t>(image.bytes_per_row()))
             .clone();
     }
+    const auto sheets = probe_picture(bytes);
+    if (!sheets) return sheets.error();
+    if (frame < 0 || frame >= static_cast<int>(sheets->size())) return no_page;
     if (moves(bytes)) return Error{"The picture moves. Save one of its pictures by itself and bring that in."};
     const bool cut = picture_kind(bytes) == PictureKind::jpeg  ? cut_jpeg(bytes)
                      : picture_kind(bytes) == PictureKind::png ? bytes.find("IEND") == std::string::npos

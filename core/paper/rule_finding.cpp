@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "base/quantile.h"
+#include "paper/shrunk.h"
 
 namespace fernleaf {
 namespace {
@@ -103,8 +104,7 @@ PrintedRules straight_across(const cv::Mat& faint, const cv::Mat& ink, const cv:
     double slope = 0, most = 0;
     const auto look = [&](double scale, double from, double to, double step) {
         cv::Mat small;
-        cv::resize(faint, small, {}, scale, scale, cv::INTER_AREA);
-        cv::threshold(small, small, kFaintHere, 255, cv::THRESH_BINARY);
+        cv::threshold(shrunk(faint, scale), small, kFaintHere, 255, cv::THRESH_BINARY);
         most = 0;
         for (double s = from; s < to + 1e-9; s += step) {
             cv::Mat rows;

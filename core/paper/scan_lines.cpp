@@ -4,6 +4,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "ink/grouping.h"
+#include "paper/shrunk.h"
 
 namespace fernleaf {
 namespace {
@@ -14,7 +15,7 @@ constexpr int kPad = 4;
 
 ScannedPage scan_page(const cv::Mat& pixels) {
     ScannedPage out;
-    if (pixels.empty()) return out;
+    if (!may_hold_writing(pixels)) return out;
     const double shrink = std::min(1.0, static_cast<double>(kInkWidthPx) / pixels.cols);
     out.shrink = shrink;
     out.ink = ink_of_page(pixels);

@@ -3,6 +3,8 @@
 #include <numbers>
 #include <opencv2/imgproc.hpp>
 
+#include "paper/shrunk.h"
+
 namespace fernleaf {
 namespace {
 
@@ -71,10 +73,9 @@ double covered(const EdgeLine& line, const std::vector<Segment>& segments) {
 
 EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px, bool with_slopes) {
     EdgePicture out;
-    out.scale = std::min(1.0, static_cast<double>(long_side_px) / std::max(pixels.cols, pixels.rows));
+    out.scale = factor_to(pixels, long_side_px);
     cv::Mat small;
-    cv::resize(pixels, small, {}, out.scale, out.scale, cv::INTER_AREA);
-    cv::medianBlur(small, small, 3);
+    cv::medianBlur(shrunk(pixels, out.scale), small, 3);
     // Writing is dark and thin: closing takes it out and leaves the sheet's borders where they are.
     const int ink = 2 * static_cast<int>(kInkPx * std::max(small.cols, small.rows) / 1600) + 1;
     cv::morphologyEx(small, small, cv::MORPH_CLOSE, cv::getStructuringElement(cv::MORPH_RECT, {ink, ink}));

@@ -11,13 +11,14 @@
 #include "paper/sheet_edges.h"
 #include "paper/sheet_patches.h"
 #include "paper/sheet_tracing.h"
+#include "paper/shrunk.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr int kSeekingPx = 800;   // longer side of the picture in which sheets are looked for
 constexpr int kTracingPx = 1600;  // and in which their borders are followed
-constexpr int kLeastPicturePx = 32;
+constexpr int kLeastSheetPicturePx = 32;
 constexpr size_t kMostSegments = 160;  // lines that are looked at, by their length
 constexpr size_t kMostLines = 56;      // and of these the clearest, of which sheets are made
 
@@ -625,10 +626,10 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
 
 std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
     std::vector<FoundSheet> out;
-    if (most == 0 || pixels.cols < kLeastPicturePx || pixels.rows < kLeastPicturePx) return out;
-    cv::Mat small = pixels;
-    const double scale = std::min(1.0, static_cast<double>(kTracingPx) / std::max(pixels.cols, pixels.rows));
-    if (scale < 1) cv::resize(pixels, small, {}, scale, scale, cv::INTER_AREA);
+    if (most == 0 || pixels.cols < kLeastSheetPicturePx || pixels.rows < kLeastSheetPicturePx) return out;
+    const double scale = factor_to(pixels, kTracingPx);
+    const cv::Mat small = shrunk(pixels, scale);
+    if (small.cols < kLeastSheetPicturePx || small.rows < kLeastSheetPicturePx) return out;  // a strip
     out = bordered_sheets(small, most);
     // Marks are printed to be found: what lies about them is the sheet, unless one was found about them.
     if (out.size() <= 1)

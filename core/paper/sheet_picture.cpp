@@ -7,6 +7,7 @@
 #include "paper/mean_about.h"
 #include "paper/picture_file.h"
 #include "paper/sheet_finding.h"
+#include "paper/shrunk.h"
 #include "paper/straightening.h"
 
 namespace fernleaf {
@@ -167,6 +168,7 @@ void clean_border(cv::Mat& page) {
 
 cv::Mat treated(const cv::Mat& pixels, const Treatment& treatment) {
     const cv::Mat page = flat(pixels, treatment);
+    if (!may_hold_writing(page)) return page;
     cv::Mat out = cleaned(page, treatment.look);
     if (treatment.outline && treatment.look != Look::original && !out.empty()) clean_border(out);
     if ((!treatment.without_rules && treatment.lifted.empty()) || out.empty()) return out;

@@ -6,6 +6,7 @@
 
 #include "base/text.h"
 #include "paper/scan_lines.h"
+#include "paper/shrunk.h"
 #include "paper/straightening.h"
 
 namespace fernleaf {
@@ -55,10 +56,9 @@ Letters letters_in(const std::vector<LinePicture>& lines, bool upside_down, cons
 }  // namespace
 
 int upright_turns(const cv::Mat& page, const Reader& reader, const ReadSettings& settings) {
-    if (page.empty()) return 0;
-    cv::Mat small = page, aside;
-    if (const double shrink = static_cast<double>(kLongSidePx) / std::max(page.cols, page.rows); shrink < 1)
-        cv::resize(page, small, {}, shrink, shrink, cv::INTER_AREA);
+    if (!may_hold_writing(page)) return 0;
+    cv::Mat aside;
+    const cv::Mat small = shrunk(page, factor_to(page, kLongSidePx));
     const std::vector<LinePicture> lines = some_lines(small);
     const Letters upright = letters_in(lines, false, reader, settings);
     if (upright.all > kEnoughLetters && upright.certain > kSure * upright.all) return 0;
@@ -73,14 +73,13 @@ int upright_turns(const cv::Mat& page, const Reader& reader, const ReadSettings&
 }
 
 Suggestion set_upright(const cv::Mat& pixels, Suggestion sheet, const FindUpright& find) {
-    if (!find) return sheet;
+    if (!find || !may_hold_writing(pixels)) return sheet;
     // Laid flat from a smaller picture, in which the sheet is as large as it is read.
     Treatment laid = sheet.treatment;
     laid.look = Look::original, laid.without_rules = false;
     const cv::Size size = laid.outline ? flat_size(*laid.outline, pixels.size(), laid.aspect) : pixels.size();
     const double shrink = std::min(1.0, static_cast<double>(kLongSidePx) / std::max(size.width, size.height));
-    cv::Mat small = pixels;
-    if (shrink < 1) cv::resize(pixels, small, {}, shrink, shrink, cv::INTER_AREA);
+    const cv::Mat small = shrunk(pixels, shrink);
     if (laid.outline) laid.outline = scaled(*laid.outline, shrink);
     const int turns = find(treated(small, laid)) & 3;
     sheet.treatment.quarter_turns = (sheet.treatment.quarter_turns + turns) & 3;

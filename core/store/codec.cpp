@@ -6,6 +6,7 @@
 #include <array>
 #include <cmath>
 #include <nlohmann/json.hpp>
+#include <stdexcept>
 
 namespace fernleaf {
 namespace {
@@ -63,6 +64,34 @@ int tilt_step(float t) { return static_cast<int>(std::lround(std::clamp(t, -90.0
 
 using Json = nlohmann::json;
 
+constexpr int64_t kFarthest = 10'000'000;  // hundredths of a mm: 100 m
+
+// Numbers from outside: what is no whole number, or beyond its bounds, is damage. Throws, as Json does.
+int64_t whole(const Json& j, int64_t least, int64_t most) {
+    if (!j.is_number_integer()) throw std::out_of_range("no whole number");
+    if (j.is_number_unsigned() && j.get<uint64_t>() > static_cast<uint64_t>(INT64_MAX))
+        throw std::out_of_range("number");
+    const auto value = j.get<int64_t>();
+    if (value < least || value > most) throw std::out_of_range("number out of bounds");
+    return value;
+}
+
+int small(const Json& j, int least = 0, int most = 1'000'000'000) { return static_cast<int>(whole(j, least, most)); }
+
+int small_or(const Json& j, const char* name, int otherwise) {
+    return j.contains(name) ? small(j[name], -1'000'000'000) : otherwise;
+}
+
+uint32_t colour_in(const Json& j) { return static_cast<uint32_t>(whole(j, 0, UINT32_MAX)); }
+
+double share(const Json& j) { return std::clamp(j.get<double>(), 0.0, 1.0); }
+
+std::vector<int64_t> ids_of(const Json& j) {
+    std::vector<int64_t> out;
+    for (const Json& id : j) out.push_back(whole(id, INT64_MIN, INT64_MAX));
+    return out;
+}
+
 Json json_of(const Box& box) { return {box.left, box.top, box.right, box.bottom}; }
 
 Box box_from(const Json& j) { return {j.at(0), j.at(1), j.at(2), j.at(3)}; }
@@ -84,12 +113,12 @@ TextRun run_from(const Json& j) {
     TextStyle& s = run.style;
     s.family = j.at("family");
     s.size_mm = j.at("size");
-    s.colour = j.at("colour");
+    s.colour = colour_in(j.at("colour"));
     s.bold = j.value("bold", false);
     s.italic = j.value("italic", false);
     s.underline = j.value("underline", false);
     s.strike = j.value("strike", false);
-    if (j.contains("highlight")) s.highlight = j["highlight"].get<uint32_t>();
+    if (j.contains("highlight")) s.highlight = colour_in(j["highlight"]);
     s.unsure = j.value("unsure", false);
     return run;
 }
@@ -108,9 +137,10 @@ Json json_of(const Paragraph& p) {
 Paragraph paragraph_from(const Json& j) {
     Paragraph p;
     for (const Json& run : j.at("runs")) p.runs.push_back(run_from(run));
-    p.align = static_cast<Align>(std::clamp(j.value("align", 0), 0, 3));
-    p.list = static_cast<ListKind>(std::clamp(j.value("list", 0), 0, 4));
-    p.heading = std::clamp(j.value("heading", 0), 0, 3);
+    // A later release may know more of these.
+    p.align = static_cast<Align>(std::clamp(small_or(j, "align", 0), 0, 3));
+    p.list = static_cast<ListKind>(std::clamp(small_or(j, "list", 0), 0, 4));
+    p.heading = std::clamp(small_or(j, "heading", 0), 0, 3);
     p.indent_mm = j.value("indent", 0.0);
     p.before_mm = j.value("before", 0.0);
     return p;
@@ -125,9 +155,9 @@ Json json_of(const Sheet& s) {
 Sheet sheet_from(const Json& j) {
     Sheet s;
     s.width_mm = j.at("width"), s.height_mm = j.at("height");
-    s.paper = static_cast<Paper>(std::clamp(j.at("paper").get<int>(), 0, 6));
+    s.paper = static_cast<Paper>(small(j.at("paper"), 0, 6));
     s.spacing_mm = j.at("spacing");
-    s.colour = j.at("colour");
+    s.colour = colour_in(j.at("colour"));
     s.picture = j.at("picture");
     s.endless = j.at("endless");
     return s;
@@ -168,7 +198,13 @@ Result<std::vector<InkPoint>> decode_points(std::string_view bytes) {
     std::vector<InkPoint> points(count);
     int64_t x = 0, y = 0, time = 0;
     for (InkPoint& p : points) {
-        x += in.signed_number(), y += in.signed_number(), time += in.signed_number();
+        // Differences are bounded before they are added, so that no sum runs over.
+        for (int64_t* sum : {&x, &y, &time}) {
+            const int64_t step = in.signed_number(), most = sum == &time ? UINT32_MAX : 2 * kFarthest;
+            if (step < -most || step > most) return damaged;
+            *sum += step;
+        }
+        if (std::abs(x) > kFarthest || std::abs(y) > kFarthest || time < 0 || time > UINT32_MAX) return damaged;
         p.at = {static_cast<double>(x) / kPerMm, static_cast<double>(y) / kPerMm};
         p.time_ms = static_cast<uint32_t>(time);
         p.pressure = static_cast<float>((flags & kHasPressure) != 0 ? in.byte() : pressure_step(0.5F)) / 255.0F;
@@ -212,19 +248,20 @@ Result<std::vector<ReadWord>> decode_words(const std::string& json) {
         for (const auto& j : Json::parse(json)) {
             ReadWord word;
             word.text = j.at("text");
-            word.certainty = j.at("certainty");
+            word.certainty = share(j.at("certainty"));
             word.box = box_from(j.at("box"));
-            if (j.contains("strokes")) word.strokes = j["strokes"].get<std::vector<StrokeId>>();
+            if (j.contains("strokes")) word.strokes = ids_of(j["strokes"]);
             if (j.contains("alternatives"))
-                for (const auto& a : j["alternatives"]) word.alternatives.push_back({a.at(0), a.at(1)});
+                for (const auto& a : j["alternatives"]) word.alternatives.push_back({a.at(0), share(a.at(1))});
             word.corrected = j.value("corrected", false);
-            if (j.contains("block")) word.block = j["block"].at(0), word.block_word = j["block"].at(1);
+            if (j.contains("block"))
+                word.block = whole(j["block"].at(0), 0, INT64_MAX), word.block_word = small(j["block"].at(1));
             word.italic = j.value("italic", false);
             word.bold = j.value("bold", false);
             words.push_back(std::move(word));
         }
         return words;
-    } catch (const Json::exception&) {
+    } catch (const std::exception&) {
         return Error{"A reading in the library is damaged."};
     }
 }
@@ -249,19 +286,19 @@ Result<TextBlock> decode_text(const std::string& json) {
         text.at = {j.at("at").at(0), j.at("at").at(1)};
         text.width_mm = j.at("width");
         text.height_mm = j.at("height");
-        text.order = j.value("order", int64_t{0});
+        if (j.contains("order")) text.order = whole(j["order"], INT64_MIN, INT64_MAX);
         text.angle = j.value("angle", 0.0);
         text.pitch_mm = j.value("pitch", 0.0);
-        if (j.contains("fill")) text.fill = j["fill"].get<uint32_t>();
+        if (j.contains("fill")) text.fill = colour_in(j["fill"]);
         if (j.contains("paragraphs"))
             for (const Json& p : j["paragraphs"]) text.paragraphs.push_back(paragraph_from(p));
-        if (const auto from = j.find("ink"); from != j.end()) text.ink = from->get<std::vector<StrokeId>>();
+        if (const auto from = j.find("ink"); from != j.end()) text.ink = ids_of(*from);
         if (const auto c = j.find("carried"); c != j.end())
             text.carried = {c->at(0), c->at(1), c->at(2), c->at(3), c->at(4), c->at(5)};
         if (j.contains("words"))
-            for (const Json& w : j["words"]) text.words.push_back({w.at(0), box_from(w.at(1)), w.at(2)});
+            for (const Json& w : j["words"]) text.words.push_back({w.at(0), box_from(w.at(1)), small(w.at(2))});
         return text;
-    } catch (const Json::exception&) {
+    } catch (const std::exception&) {
         return Error{"A block of text in the library is damaged."};
     }
 }
@@ -289,12 +326,10 @@ Result<Treatment> decode_treatment(const std::string& json) {
     const Error damaged{"What is done to a picture in the library is damaged."};
     try {
         const Json j = Json::parse(json);
-        out.quarter_turns = j.at("turns").get<int>() & 3;
+        out.quarter_turns = small(j.at("turns"), 0, 3);
         out.turn_deg = j.at("angle");
         out.aspect = j.at("aspect");
-        const int look = j.at("look");
-        if (look < 0 || look > static_cast<int>(Look::black_white)) return damaged;
-        out.look = static_cast<Look>(look);
+        out.look = static_cast<Look>(small(j.at("look"), 0, static_cast<int>(Look::black_white)));
         out.without_rules = j.at("without_rules");
         if (!(std::abs(out.turn_deg) <= 45) || !(out.aspect == 0 || (out.aspect >= 0.05 && out.aspect <= 20)))
             return damaged;
@@ -306,7 +341,7 @@ Result<Treatment> decode_treatment(const std::string& json) {
             }
             if (!sound(*out.outline)) return damaged;
         }
-        out.dpi = j.value("dpi", 0);
+        out.dpi = small_or(j, "dpi", 0);
         if (out.dpi < 0 || out.dpi > 10000) return damaged;
         if (j.contains("lifted"))
             for (const Json& b : j["lifted"]) {
@@ -314,7 +349,7 @@ Result<Treatment> decode_treatment(const std::string& json) {
                 if (out.lifted.back().empty()) return damaged;
             }
         return out;
-    } catch (const Json::exception&) {
+    } catch (const std::exception&) {
         return damaged;
     }
 }
@@ -346,11 +381,11 @@ Result<Elements> decode_elements(const std::string& json) {
         for (const Json& p : j.at("pictures")) {
             auto treatment = decode_treatment(p.value("treatment", std::string()));
             if (!treatment) return damaged;
-            out.pictures.push_back({0, p.at("file"), p.at("name"), p.at("frame"), box_from(p.at("box")), p.at("angle"),
-                                    box_from(p.at("crop")), false, 0, *treatment});
+            out.pictures.push_back({0, p.at("file"), p.at("name"), small(p.at("frame")), box_from(p.at("box")),
+                                    p.at("angle"), box_from(p.at("crop")), false, 0, *treatment});
         }
         return out;
-    } catch (const Json::exception&) {
+    } catch (const std::exception&) {
         return damaged;
     }
 }
@@ -363,7 +398,7 @@ Result<SheetChange> decode_sheet_change(const std::string& json) {
     try {
         const Json j = Json::parse(json);
         return SheetChange{sheet_from(j.at("before")), sheet_from(j.at("after"))};
-    } catch (const Json::exception&) {
+    } catch (const std::exception&) {
         return Error{"A change of paper in the library is damaged."};
     }
 }

@@ -1,5 +1,5 @@
-// A thin hold on SQLite. The first error sticks until it is taken, so that a run of statements is checked once, at its
-// end; a transaction with an error in it rolls back.
+// A thin hold on SQLite. The first error sticks until it is taken, and nothing runs after it: a run of statements is
+// checked once, at its end, and a transaction with an error in it rolls back whole.
 //
 //   Transaction transaction(db);
 //   db.prepare("INSERT INTO page (title) VALUES (?)").bind(title).run();
@@ -11,6 +11,7 @@
 #include <cstdint>
 #include <filesystem>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -30,6 +31,8 @@ public:
     Statement& bind(std::string_view value);
     Statement& bind(const std::string& value) { return bind(std::string_view(value)); }
     Statement& bind_blob(std::string_view value);
+    Statement& bind_none();
+    Statement& bind_value(const Statement& row, int column);  // what stands there, of whatever type
     bool step();  // whether there is a row
     void run() {
         while (step()) {
@@ -53,11 +56,18 @@ private:
 
 class Database {
 public:
-    static Result<std::unique_ptr<Database>> open(const std::filesystem::path& path, bool read_only);
+    // How a database is opened: to be changed; to be read while another may change it; as it lies there, on a medium
+    // on which nothing can be made, not even the log that readers share; or as a copy, which goes when it is closed.
+    enum class Mode { change, read, as_it_lies, copy };
+    static Result<std::unique_ptr<Database>> open(const std::filesystem::path& path, Mode mode);
+    ~Database();
 
     Statement prepare(std::string_view sql) { return {*this, sql}; }
     void execute(const std::string& sql);
     int64_t last_id() const { return sqlite3_last_insert_rowid(handle_.get()); }
+
+    Database() = default;  // not open; see open()
+    bool may_write() const { return sqlite3_db_readonly(handle_.get(), "main") == 0; }
 
     void note(int code);  // remembers an error
     bool failed() const { return error_.has_value(); }
@@ -71,7 +81,19 @@ private:
         void operator()(sqlite3* db) const { sqlite3_close_v2(db); }
     };
     std::unique_ptr<sqlite3, Close> handle_;
+    std::filesystem::path copy_;  // the directory of a copy made to read a medium's log; goes with it
     std::optional<Error> error_;
+};
+
+// One call's turn at a database that several threads use. What an earlier call left behind is not its error.
+class Turn {
+public:
+    Turn(std::mutex& mutex, const std::unique_ptr<Database>& db) : lock_(mutex) {
+        static_cast<void>(db->take_status());
+    }
+
+private:
+    std::lock_guard<std::mutex> lock_;
 };
 
 class Transaction {

@@ -3,6 +3,8 @@
 #include <sys/resource.h>
 #include <unistd.h>
 
+#include "base/barrier.h"
+
 namespace fernleaf {
 namespace {
 
@@ -43,7 +45,11 @@ void JobThread::run(Haste haste) {
         jobs_.pop_front();
         busy_ = true;
         lock.unlock();
-        job();
+        try {
+            job();
+        } catch (...) {
+            if (failed_) failed_(caught_error());
+        }
         lock.lock();
         busy_ = false;
         changed_.notify_all();

@@ -15,6 +15,7 @@
 #include <mutex>
 #include <optional>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
 #include "base/cancel.h"
@@ -24,6 +25,7 @@
 #include "page/intake.h"
 #include "page/page.h"
 #include "store/database.h"
+#include "store/records.h"
 
 namespace fernleaf {
 
@@ -61,6 +63,11 @@ struct Binned {
     friend bool operator==(const Binned&, const Binned&) = default;
 };
 
+// Tells changes of a page apart; see Library::save_reading.
+using ReadMark = int64_t;
+constexpr ReadMark kNotWhole = 0, kWholeNow = -1;
+constexpr int kMostTries = 3;
+
 constexpr NotebookId kPersonsWords = 0;
 
 // A line or word whose text is known: a picture 40 px high as the reader sees it, one byte a pixel.
@@ -81,14 +88,19 @@ struct FilledPage {
 class Library {
 public:
     // Opens a library, making it where there is none. When another process holds it, or the disk allows no writing, it
-    // is opened for reading only, and why_read_only tells the reason.
+    // is opened for reading only, and why_read_only tells the reason. Where nothing at all can be made beside it, it is
+    // read as it lies there.
     static Result<std::unique_ptr<Library>> open(const std::filesystem::path& directory);
     ~Library();
     Library(const Library&) = delete;
     Library& operator=(const Library&) = delete;
 
     const std::filesystem::path& directory() const { return directory_; }
-    const std::optional<std::string>& why_read_only() const { return why_read_only_; }
+    std::optional<std::string> why_read_only() const;
+    // Whether it is read only because another holds it, and whether that one is gone by now: then begin_writing() takes
+    // its place.
+    bool could_write_now() const;
+    Status begin_writing();
 
     Result<std::vector<Notebook>> notebooks() const;
     Result<Notebook> notebook(NotebookId id) const;
@@ -126,8 +138,9 @@ public:
     int64_t new_element_id() { return next_element_.fetch_add(1, std::memory_order_relaxed); }
 
     // Applies the edit on disk and makes it the newest step of undo. Corrections of strokes that others follow hold for
-    // those, too. Elements whose id is 0 get one, in the edit too.
-    Status commit(PageId page, Edit& edit);
+    // those, too. Elements whose id is 0 get one, in the edit too; so do those whose id another element has, which can
+    // only be when the lock did not hold: then renewed is set.
+    Status commit(PageId page, Edit& edit, bool* renewed = nullptr);
     Result<std::optional<Edit>> undo(PageId page);  // what to apply to the page in memory
     Result<std::optional<Edit>> redo(PageId page);
     Result<Steps> steps(PageId page) const;
@@ -145,6 +158,8 @@ public:
     // What was found when it was looked at: its treatment, its page's size, its faults, all at once. False when it was
     // looked at before or is not in the tray any more; then nothing is changed.
     Result<bool> suggest_intake(const IntakeEntry& entry);
+    // Why an entry could not be looked at; empty: it is to be looked at (again).
+    Status fail_intake(IntakeId entry, const std::string& why);
     // The page's size and the faults that go with its treatment; nothing when that is another by now.
     Status judge_intake(const IntakeEntry& entry);
     // Puts the entries in this order; others keep theirs behind them.
@@ -158,8 +173,21 @@ public:
     Result<std::string> add_file(const std::string& bytes);
     Result<std::string> file(const std::string& hash) const;
 
+    // Damaged lines are left out; the page is to be read then.
     Result<Reading> reading(PageId page) const;
-    Status save_reading(PageId page, const Reading& reading);
+    // whole: kWholeNow, when it is a reading of all that was committed so far; a mark that unread_mark() gave, when it
+    // is one of what was on the page then; kNotWhole keeps the page among those to be read.
+    Status save_reading(PageId page, const Reading& reading, ReadMark whole = kWholeNow);
+    // Pages of which something is still to be read with what their notebook asks for, those that wait longest first;
+    // without those in the bin and those whose reading went wrong.
+    Result<std::vector<PageId>> unread() const;
+    Result<ReadMark> unread_mark(PageId page) const;
+    // To be called before a page is read: false when reading it ended the program kMostTries times, or went wrong; then
+    // it is not to be tried by itself before something changes on it. A reading that is saved begins the count anew.
+    bool begin_reading(PageId page);
+    Status reading_failed(PageId page);
+    // All pages (notebook 0) or those of one are to be read anew: with other words, languages, another hand.
+    Status read_anew(NotebookId notebook);
     // The next page of the notebook after this one, round to its beginning, that has a word read with less certainty
     // and not corrected; this page itself at last; nothing when there is none.
     Result<std::optional<PageId>> next_unsure(PageId after, double certainty) const;
@@ -187,12 +215,26 @@ public:
     // Hits by certainty, best first.
     Result<std::vector<Hit>> find(const Query& query, size_t limit = 200) const;
 
-    // What is wrong with the library, one finding a line; empty when all is well.
+    // What is wrong with the library, one finding a line; empty when all is well. Pages still to be read are not wrong.
     Result<std::vector<std::string>> check(const CancelToken& cancel = {}) const;
+    // Saves what can be saved: a new database takes all sound rows of the old one, which stays beside it under the name
+    // given back; pages that lost a reading are to be read.
+    static Result<std::string> repair(const std::filesystem::path& directory);
 
 private:
     Library() = default;
+    Status take_lock();
+    Status open_database(Database::Mode mode);
     Status migrate();
+    void raise_ids();
+    void rebuild_index();
+    void mark_unread(PageId page);
+    void mark_all_unread(NotebookId notebook);
+    void save_from(Database& old);
+    void drop_damaged();
+    template <typename Kind>
+    void insert_kind(const Row& row, PageId page, std::vector<Kind>& elements);
+    std::unordered_map<int64_t, int64_t> other_ids(PageId page, const Elements& elements);
     std::vector<Correction> load_corrections(PageId page) const;
     int64_t insert_correction(PageId page, const Correction& correction);
     PageId insert_page(NotebookId notebook, const PageInfo& info);
@@ -207,10 +249,13 @@ private:
     Result<std::optional<Edit>> step(PageId page, bool forward);
 
     std::filesystem::path directory_;
+    mutable std::mutex state_mutex_;  // for the next two
     std::optional<std::string> why_read_only_;
-    int lock_ = -1;
+    bool held_by_another_ = false;
+    std::vector<int> locks_;  // descriptors
     std::unique_ptr<Database> db_;
     std::atomic<int64_t> next_element_ = 1;
+    ReadMark next_mark_ = 1;
     mutable std::mutex mutex_;
 };
 

@@ -23,7 +23,7 @@ bool sound(const KeptExample& example) {
 }  // namespace
 
 Result<std::vector<std::string>> Library::words(NotebookId notebook) const {
-    const std::lock_guard lock(mutex_);
+    const Turn turn(mutex_, db_);
     std::vector<std::string> out;
     Statement s = db_->prepare("SELECT word FROM own_word WHERE notebook = ? ORDER BY word");
     s.bind(notebook);
@@ -33,8 +33,8 @@ Result<std::vector<std::string>> Library::words(NotebookId notebook) const {
 }
 
 Status Library::set_words(NotebookId notebook, const std::vector<std::string>& words) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     if (const auto bad = std::ranges::find_if_not(words, [](const auto& word) { return sound(word); });
         bad != words.end())
         return Error{"\"" + bad->substr(0, kLongestWord) + "\" is not a word: a word list holds one word a line."};
@@ -46,8 +46,8 @@ Status Library::set_words(NotebookId notebook, const std::vector<std::string>& w
 }
 
 Status Library::add_word(NotebookId notebook, const std::string& word) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     if (!sound(word)) return Error{"\"" + word.substr(0, kLongestWord) + "\" is not a word."};
     Transaction transaction(*db_);
     db_->prepare("INSERT OR IGNORE INTO own_word (notebook, word) VALUES (?, ?)").bind(notebook).bind(word).run();
@@ -55,7 +55,7 @@ Status Library::add_word(NotebookId notebook, const std::string& word) {
 }
 
 Result<std::vector<HandInfo>> Library::hands() const {
-    const std::lock_guard lock(mutex_);
+    const Turn turn(mutex_, db_);
     std::vector<HandInfo> out;
     Statement s = db_->prepare(
         "SELECT h.id, h.name, (SELECT count(*) FROM example e WHERE e.hand = h.id), h.examples, h.errors_before, "
@@ -68,8 +68,8 @@ Result<std::vector<HandInfo>> Library::hands() const {
 }
 
 Result<HandId> Library::add_hand(const std::string& name) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     if (trimmed(name).empty()) return Error{"A hand needs a name."};
     Transaction transaction(*db_);
     db_->prepare("INSERT INTO hand (name) VALUES (?)").bind(trimmed(name)).run();
@@ -79,8 +79,8 @@ Result<HandId> Library::add_hand(const std::string& name) {
 }
 
 Status Library::rename_hand(HandId hand, const std::string& name) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     if (trimmed(name).empty()) return Error{"A hand needs a name."};
     Transaction transaction(*db_);
     db_->prepare("UPDATE hand SET name = ? WHERE id = ?").bind(trimmed(name)).bind(hand).run();
@@ -88,8 +88,8 @@ Status Library::rename_hand(HandId hand, const std::string& name) {
 }
 
 Status Library::add_examples(HandId hand, const std::vector<KeptExample>& examples) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     Statement insert = db_->prepare("INSERT INTO example (hand, width, pixels, text, made) VALUES (?, ?, ?, ?, ?)");
     for (const KeptExample& e : examples) {
@@ -100,7 +100,7 @@ Status Library::add_examples(HandId hand, const std::vector<KeptExample>& exampl
 }
 
 Result<std::vector<KeptExample>> Library::examples(HandId hand) const {
-    const std::lock_guard lock(mutex_);
+    const Turn turn(mutex_, db_);
     std::vector<KeptExample> out;
     Statement s = db_->prepare("SELECT width, pixels, text FROM example WHERE hand = ? ORDER BY id");
     s.bind(hand);
@@ -113,8 +113,8 @@ Result<std::vector<KeptExample>> Library::examples(HandId hand) const {
 }
 
 Status Library::save_hand(const HandInfo& hand, const std::string& taught) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     db_->prepare("UPDATE hand SET taught = ?, examples = ?, errors_before = ?, errors_after = ? WHERE id = ?")
         .bind_blob(taught)
@@ -127,7 +127,7 @@ Status Library::save_hand(const HandInfo& hand, const std::string& taught) {
 }
 
 Result<std::string> Library::taught_hand(HandId hand) const {
-    const std::lock_guard lock(mutex_);
+    const Turn turn(mutex_, db_);
     Statement s = db_->prepare("SELECT taught FROM hand WHERE id = ?");
     s.bind(hand);
     std::string bytes;
@@ -137,8 +137,8 @@ Result<std::string> Library::taught_hand(HandId hand) const {
 }
 
 Status Library::reset_hand(HandId hand) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     db_->prepare("DELETE FROM example WHERE hand = ?").bind(hand).run();
     db_->prepare("UPDATE hand SET taught = NULL, examples = 0, errors_before = 0, errors_after = 0 WHERE id = ?")

@@ -3,11 +3,12 @@
 #include "page/side_by_side.h"
 #include "store/codec.h"
 #include "store/library.h"
+#include "store/records.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr char kColumns[] = "id, file, name, frame, treatment, looked_at, width, height, faults, added";
+constexpr char kColumns[] = "id, file, name, frame, treatment, looked_at, width, height, faults, added, failure";
 
 constexpr SizeMm kA4{210, 297};
 
@@ -15,8 +16,11 @@ constexpr int kBlurred = 1, kGlare = 2, kLowResolution = 4;  // as libraries kee
 
 Result<IntakeEntry> entry_at(const Statement& row) {
     const auto treatment = decode_treatment(row.text(4));
-    if (!treatment) return treatment.error();
-    const int64_t faults = row.integer(8);
+    const int64_t faults = row.integer(8), frame = row.integer(3);
+    const auto size = [](double mm) { return mm > 0 && mm < 1e5; };
+    if (!treatment || !is_file_hash(row.text(1)) || frame < 0 || frame > 1'000'000 || !size(row.real(6)) ||
+        !size(row.real(7)))
+        return Error{"An entry of the tray is damaged."};
     return IntakeEntry{row.integer(0),
                        row.text(1),
                        row.text(2),
@@ -28,7 +32,8 @@ Result<IntakeEntry> entry_at(const Statement& row) {
                        (faults & kBlurred) != 0,
                        (faults & kGlare) != 0,
                        (faults & kLowResolution) != 0,
-                       row.integer(9)};
+                       row.integer(9),
+                       row.text(10)};
 }
 
 int faults_of(const IntakeEntry& e) {
@@ -37,15 +42,16 @@ int faults_of(const IntakeEntry& e) {
 
 FilledPage page_of(const IntakeEntry& entry) {
     FilledPage page;
-    page.info.width_mm = entry.width_mm;
-    page.info.height_mm = entry.height_mm;
+    const SheetForPicture laid = sheet_for_picture(entry.width_mm, entry.height_mm);
+    page.info.width_mm = laid.width_mm;
+    page.info.height_mm = laid.height_mm;
     page.info.paper = Paper::plain;
     page.info.colour = kWhitePaper;
     Picture picture;
     picture.file = entry.file;
     picture.name = entry.name;
     picture.frame = entry.frame;
-    picture.box = Box::of(0, 0, entry.width_mm, entry.height_mm);
+    picture.box = laid.picture;
     picture.treatment = entry.treatment;
     page.content.pictures = {std::move(picture)};
     return page;
@@ -68,21 +74,18 @@ FilledPage on_one_page(const std::vector<FilledPage>& pages) {
 }  // namespace
 
 Result<std::vector<IntakeEntry>> Library::intake() const {
-    const std::lock_guard lock(mutex_);
+    const Turn turn(mutex_, db_);
     std::vector<IntakeEntry> out;
     Statement s = db_->prepare(std::string("SELECT ") + kColumns + " FROM intake ORDER BY place, id");
-    while (s.step()) {
-        auto entry = entry_at(s);
-        if (!entry) return entry.error();
-        out.push_back(*std::move(entry));
-    }
+    while (s.step())
+        if (auto entry = entry_at(s)) out.push_back(*std::move(entry));  // damaged ones are check's to tell
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
 
 Status Library::add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     int64_t place = 0;
     {
@@ -118,21 +121,23 @@ Status Library::add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after)
 }
 
 Status Library::change_intake(const IntakeEntry& entry) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     if (entry.treatment.outline && !sound(*entry.treatment.outline))
         return Error{"The sheet's corners are no sheet's."};
-    db_->prepare("UPDATE intake SET name = ?, treatment = ? WHERE id = ?")
+    db_->prepare("UPDATE intake SET name = ?, treatment = ?, looked_at = max(looked_at, ?), failure = ? WHERE id = ?")
         .bind(entry.name)
         .bind(encode_treatment(entry.treatment))
+        .bind(entry.looked_at ? 1 : 0)
+        .bind(entry.failure)
         .bind(entry.id)
         .run();
     return db_->take_status();
 }
 
 Result<bool> Library::suggest_intake(const IntakeEntry& entry) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     bool waits = false;
     {
@@ -140,7 +145,8 @@ Result<bool> Library::suggest_intake(const IntakeEntry& entry) {
         waits = s.bind(entry.id).step();
     }
     if (!waits) return false;
-    db_->prepare("UPDATE intake SET treatment = ?, looked_at = 1, width = ?, height = ?, faults = ? WHERE id = ?")
+    db_->prepare(
+           "UPDATE intake SET treatment = ?, looked_at = 1, width = ?, height = ?, faults = ?, failure = '' WHERE id = ?")
         .bind(encode_treatment(entry.treatment))
         .bind(entry.width_mm)
         .bind(entry.height_mm)
@@ -151,9 +157,16 @@ Result<bool> Library::suggest_intake(const IntakeEntry& entry) {
     return true;
 }
 
+Status Library::fail_intake(IntakeId entry, const std::string& why) {
+    const Turn turn(mutex_, db_);
+    if (const auto read_only = why_read_only()) return Error{*read_only, true};
+    db_->prepare("UPDATE intake SET failure = ? WHERE id = ?").bind(why).bind(entry).run();
+    return db_->take_status();
+}
+
 Status Library::judge_intake(const IntakeEntry& entry) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     db_->prepare("UPDATE intake SET width = ?, height = ?, faults = ? WHERE id = ? AND treatment = ?")
         .bind(entry.width_mm)
         .bind(entry.height_mm)
@@ -165,8 +178,8 @@ Status Library::judge_intake(const IntakeEntry& entry) {
 }
 
 Status Library::order_intake(const std::vector<IntakeId>& order) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     db_->prepare("UPDATE intake SET place = place + ?").bind(static_cast<int64_t>(order.size())).run();
     Statement s = db_->prepare("UPDATE intake SET place = ? WHERE id = ?");
@@ -175,8 +188,8 @@ Status Library::order_intake(const std::vector<IntakeId>& order) {
 }
 
 Status Library::discard_intake(const std::vector<IntakeId>& entries) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     Statement s = db_->prepare("DELETE FROM intake WHERE id = ?");
     for (const IntakeId id : entries) s.reset().bind(id).run();
@@ -185,8 +198,8 @@ Status Library::discard_intake(const std::vector<IntakeId>& entries) {
 
 Result<std::vector<PageId>> Library::file_intake(const std::vector<IntakeId>& entries, NotebookId notebook,
                                                  Filing filing) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     std::vector<FilledPage> filled;
     Statement select = db_->prepare(std::string("SELECT ") + kColumns + " FROM intake WHERE id = ?");
@@ -204,6 +217,7 @@ Result<std::vector<PageId>> Library::file_intake(const std::vector<IntakeId>& en
     for (FilledPage& page : filled) {
         pages.push_back(insert_page(notebook, page.info));
         insert_elements(pages.back(), page.content);
+        mark_unread(pages.back());
     }
     if (Status status = transaction.commit(); !status) return status.error();
     return pages;

@@ -44,8 +44,8 @@ void Library::set_number(PageId page, NotebookId notebook, int number) {
 }
 
 Status Library::move_page(PageId page, NotebookId notebook, int number) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     Statement from = db_->prepare("SELECT notebook FROM page WHERE id = ? AND binned = 0");
     if (!from.bind(page).step()) return Error{"That page is not in its notebook any more."};
@@ -56,12 +56,13 @@ Status Library::move_page(PageId page, NotebookId notebook, int number) {
     set_number(page, notebook, number);
     db_->prepare("UPDATE page SET binned = 0 WHERE id = ?").bind(page).run();
     renumber(notebook);
+    if (was != notebook) mark_unread(page);  // it is read in other languages now
     return transaction.commit();
 }
 
 Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     auto copy = load_page_locked(page);
     if (!copy) return copy.error();
     // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
@@ -80,8 +81,9 @@ Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) 
     const PageId id = insert_page(notebook, copy->info);
     insert_elements(id, *copy);
     insert_elements(id, ink);
-    Statement away = db_->prepare("UPDATE stroke SET live = 0 WHERE id = ?");
-    for (const Stroke& s : ink.strokes) away.reset().bind(s.id).run();
+    Statement away = db_->prepare(changing(kStrokeRow, "live"));
+    for (const Stroke& s : ink.strokes) away.reset().bind(0).bind(s.id).run();
+    mark_unread(id);
     for (Correction& c : load_corrections(page)) {
         if (!std::ranges::all_of(c.strokes, [&](StrokeId s) { return next.contains(s); })) continue;
         for (StrokeId& s : c.strokes) s = next[s];
@@ -106,7 +108,7 @@ void Library::insert_flow(PageId page, Flow& flow) {
     PageInfo info;
     {
         auto from = load_page_locked(page);
-        if (!from) return;
+        if (!from) return db_->keep(from.error());
         info = from->info;
     }
     info.created_ms = 0;
@@ -114,20 +116,21 @@ void Library::insert_flow(PageId page, Flow& flow) {
     set_number(flow.page, info.notebook, info.number + 1);
     renumber(info.notebook);
     insert_elements(flow.page, flow.content);
+    mark_unread(flow.page);
     for (const Correction& c : followed_corrections(load_corrections(page), flow.followed, flow.content.strokes))
         insert_correction(flow.page, c);
 }
 
 Status Library::bin_page(PageId page) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     put_page_away(page, true);
     return transaction.commit();
 }
 
 Result<std::optional<PageId>> Library::next_unsure(PageId after, double certainty) const {
-    const std::lock_guard lock(mutex_);
+    const Turn turn(mutex_, db_);
     Statement pages = db_->prepare(
         "SELECT p.id FROM page p JOIN page here ON here.id = ?1 WHERE p.notebook = here.notebook AND p.binned = 0 "
         "ORDER BY p.number <= here.number, p.number");
@@ -147,15 +150,15 @@ Result<std::optional<PageId>> Library::next_unsure(PageId after, double certaint
 }
 
 Status Library::bin_notebook(NotebookId notebook) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     db_->prepare("UPDATE notebook SET binned = ? WHERE id = ? AND binned = 0").bind(now_ms()).bind(notebook).run();
     return transaction.commit();
 }
 
 Result<std::vector<Binned>> Library::bin() const {
-    const std::lock_guard lock(mutex_);
+    const Turn turn(mutex_, db_);
     std::vector<Binned> out;
     Statement pages = db_->prepare(
         "SELECT p.notebook, p.id, n.title, p.number, p.binned FROM page p JOIN notebook n ON n.id = p.notebook "
@@ -181,8 +184,8 @@ Result<std::vector<Binned>> Library::bin() const {
 }
 
 Status Library::restore_page(PageId page) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     put_page_away(page, false);
     db_->prepare("UPDATE notebook SET binned = 0 WHERE id = (SELECT notebook FROM page WHERE id = ?)").bind(page).run();
@@ -190,16 +193,16 @@ Status Library::restore_page(PageId page) {
 }
 
 Status Library::restore_notebook(NotebookId notebook) {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     db_->prepare("UPDATE notebook SET binned = 0 WHERE id = ?").bind(notebook).run();
     return transaction.commit();
 }
 
 Status Library::empty_bin() {
-    const std::lock_guard lock(mutex_);
-    if (why_read_only_) return Error{*why_read_only_};
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     const std::string gone =
         "(SELECT id FROM page WHERE binned <> 0 OR notebook IN (SELECT id FROM notebook WHERE binned <> 0))";
@@ -220,10 +223,11 @@ Status Library::empty_bin() {
     Statement forget = db_->prepare("DELETE FROM file WHERE hash = ?");
     for (const std::string& hash : files) forget.reset().bind(hash).run();
     if (Status status = transaction.commit(); !status) return status;
-    // After the commit: a file too many does no harm, one too few would.
+    // After the commit: a file too many does no harm, one too few would. Names that are not of the library's making may
+    // lead anywhere: what they lead to stays.
     for (const std::string& hash : files) {
         std::error_code ignored;
-        std::filesystem::remove(directory_ / "files" / hash, ignored);
+        if (is_file_hash(hash)) std::filesystem::remove(directory_ / "files" / hash, ignored);
     }
     return Done{};
 }

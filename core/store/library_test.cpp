@@ -213,7 +213,7 @@ TEST(Library, CheckTellsDamageInTheDatabase) {
     ASSERT_TRUE(library->commit(page, edit));
     ASSERT_TRUE(library->save_reading(page, test_reading({{"frost", "first"}})));
     {
-        auto db = Database::open(library.directory / "library.db", false);
+        auto db = Database::open(library.directory / "library.db", Database::Mode::change);
         (*db)->execute("DELETE FROM term WHERE word = 'first'; UPDATE stroke SET points = x'0102'");
         ASSERT_TRUE((*db)->take_status());
     }
@@ -224,7 +224,7 @@ TEST(Library, BringsAnOlderOneUpToDateAndRefusesANewerOne) {
     const fs::path directory = fs::temp_directory_path() / ("fernleaf-old-" + std::to_string(getpid()));
     fs::create_directories(directory / "files");
     {
-        auto db = Database::open(directory / "library.db", false);
+        auto db = Database::open(directory / "library.db", Database::Mode::change);
         (*db)->execute(kMigrations[0]);
         (*db)->execute(
             "PRAGMA user_version = 1; INSERT INTO notebook VALUES (1, 'Old', 1, 'en', 0, 148, 210);"
@@ -238,7 +238,7 @@ TEST(Library, BringsAnOlderOneUpToDateAndRefusesANewerOne) {
         EXPECT_TRUE((*library)->save_reading(5, test_reading({{"now", "how"}})));
     }
     {
-        auto db = Database::open(directory / "library.db", false);
+        auto db = Database::open(directory / "library.db", Database::Mode::change);
         (*db)->execute("PRAGMA user_version = 99");
     }
     const auto newer = Library::open(directory);
@@ -292,15 +292,16 @@ TEST(Library, CorrectionsAreStepsOfUndo) {
 // A library as the fourth step of the schema left it, with a page written on.
 void make_step_four(const fs::path& directory) {
     fs::create_directories(directory / "files");
-    auto db = Database::open(directory / "library.db", false);
+    auto db = Database::open(directory / "library.db", Database::Mode::change);
     for (size_t step = 0; step < 4; ++step) (*db)->execute(kMigrations[step]);
     (*db)->execute(
         "PRAGMA user_version = 4;"
         "INSERT INTO notebook (id, title, cover, language, paper, width, height) VALUES (1, 'Old', 1, 'en', 1, 148, "
         "210);"
         "INSERT INTO page VALUES (5, 1, 1, 148, 210, 1, 8, 1000), (6, 1, 2, 148, 210, 0, 8, 2000);"
-        "INSERT INTO file VALUES ('hash', 3);"
-        "INSERT INTO picture VALUES (8, 6, 1, 'hash', 'scan.png', 0, 1, 2, 30, 40);"
+        "INSERT INTO file VALUES ('abababababababababababababababababababababababababababababababab', 3);"
+        "INSERT INTO picture VALUES (8, 6, 1, 'abababababababababababababababababababababababababababababababab', "
+        "'scan.png', 0, 1, 2, 30, 40);"
         "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) "
         "VALUES (5, '[7]', 1, 2, 3, 4, 'Hallow', 0);"
         "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) "

@@ -108,6 +108,28 @@ constexpr std::array kMigrations = {
                          name TEXT NOT NULL, frame INTEGER NOT NULL, treatment TEXT NOT NULL, looked_at INTEGER NOT NULL,
                          width REAL NOT NULL, height REAL NOT NULL, faults INTEGER NOT NULL, added INTEGER NOT NULL);
     )",
+    // 8: a checksum a row (checksum(), a function of store/database); pages of which something is still to be read
+    // (`mark`: another for every change; `tries`: readings begun that came to no end); why an entry of the tray could
+    // not be looked at. The index is made anew with it: words are folded otherwise.
+    R"(
+    ALTER TABLE stroke ADD COLUMN sum INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE picture ADD COLUMN sum INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE text_block ADD COLUMN sum INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE edit ADD COLUMN sum INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE correction ADD COLUMN sum INTEGER NOT NULL DEFAULT 0;
+    UPDATE stroke SET sum = checksum(page, live, colour, width, kind, tip, opacity, by_pressure, place, start, points);
+    UPDATE picture SET sum = checksum(page, live, file, name, frame, x, y, width, height, angle, crop_left, crop_top,
+                                      crop_right, crop_bottom, locked, place, treatment);
+    UPDATE text_block SET sum = checksum(page, live, data);
+    UPDATE edit SET sum = checksum(page, label, undone, strokes_added, strokes_removed, pictures_added,
+                                   pictures_removed, texts_added, texts_removed, sheet, page_added, corrections);
+    UPDATE correction SET sum = checksum(page, live, strokes, box_left, box_top, box_right, box_bottom, text, made,
+                                         kind);
+    CREATE TABLE unread (page INTEGER PRIMARY KEY REFERENCES page ON DELETE CASCADE, mark INTEGER NOT NULL,
+                         tries INTEGER NOT NULL DEFAULT 0);
+    INSERT INTO unread (page, mark) SELECT id, id FROM page;
+    ALTER TABLE intake ADD COLUMN failure TEXT NOT NULL DEFAULT '';
+    )",
 };
 
 }  // namespace fernleaf

@@ -6,6 +6,7 @@
 #include <iostream>
 #include <nlohmann/json.hpp>
 
+#include "base/barrier.h"
 #include "base/text.h"
 #include "cli/reading_json.h"
 #include "demo/demo_library.h"
@@ -79,14 +80,17 @@ Result<Notebook> notebook_titled(const Library& library, const std::string& titl
 Status read_pages(Library& library, const std::vector<PageId>& pages, const Reader& reader,
                   const ReadSettings& settings, PrintSkills* print) {
     const FileSource files = [&](const std::string& hash) { return library.file(hash); };
+    Status out = Done{};
     for (const PageId id : pages) {
         const auto page = library.load_page(id);
         if (!page) return page.error();
-        if (Status status = library.save_reading(id, read_page(*page, files, reader, settings, {}, {}, {}, {}, print));
-            !status)
-            return status;
+        const auto reading = guarded(
+            [&]() -> Result<Reading> { return read_page(*page, files, reader, settings, {}, {}, {}, {}, print); });
+        const Status status = reading ? library.save_reading(id, *reading) : library.reading_failed(id);
+        if (!reading) out = reading.error();
+        if (!status) return status;
     }
-    return Done{};
+    return out;
 }
 
 // The sheets on the page of a source, counted from 1: a picture in which none was found is one.
@@ -140,8 +144,10 @@ int read_command(const ReadOptions& options) {
     bool first_page = true;
     Json pages = Json::array();
     for (const auto& input : options.inputs) {
-        auto source = read_source(input, PictureUse::sheets, {}, {},
-                                  [&](const cv::Mat& page) { return upright_turns(page, **reader, settings); });
+        auto source = guarded([&] {
+            return read_source(input, PictureUse::sheets, {}, {},
+                               [&](const cv::Mat& page) { return upright_turns(page, **reader, settings); });
+        });
         if (!source) {
             status = fail(source.error());
             continue;
@@ -153,14 +159,21 @@ int read_command(const ReadOptions& options) {
             Page page{std::move(filled.content), filled.info};
             StrokeId id = 0;
             for (Stroke& stroke : page.strokes) stroke.id = ++id;
-            const Reading reading = read_page(page, files, **reader, settings, {}, {}, {}, {}, print.get());
+            const auto reading = guarded([&]() -> Result<Reading> {
+                return read_page(page, files, **reader, settings, {}, {}, {}, {}, print.get());
+            });
             ++number;
+            if (!reading) {
+                status = fail({input.filename().string() + ", page " + std::to_string(number) + ": " +
+                               reading.error().message});
+                continue;
+            }
             if (options.json) {
                 pages.push_back(
-                    page_json(reading, page.info, shown_sheets(page, *source, number), input.string(), number));
+                    page_json(*reading, page.info, shown_sheets(page, *source, number), input.string(), number));
             } else {
                 if (!first_page) std::cout << '\f';
-                std::cout << plain_text(reading) << std::flush;
+                std::cout << plain_text(*reading) << std::flush;
             }
             first_page = false;
         }
@@ -184,8 +197,10 @@ int import_command(const LibraryOptions& options) {
     for (const auto& input : options.inputs) {
         ReadSettings looking;
         looking.languages = notebook.languages;
-        auto source = read_source(input, PictureUse::sheets, {}, {},
-                                  [&](const cv::Mat& page) { return upright_turns(page, **reader, looking); });
+        auto source = guarded([&] {
+            return read_source(input, PictureUse::sheets, {}, {},
+                               [&](const cv::Mat& page) { return upright_turns(page, **reader, looking); });
+        });
         if (!source) {
             status = fail(source.error());
             continue;
@@ -327,13 +342,57 @@ int scan_command(const ScanOptions& options) {
     return scanned ? kAllDone : fail(scanned.error());
 }
 
+namespace {
+
+// Reads what is left unread, each page with what its notebook asks for.
+Status read_the_rest(Library& library) {
+    const auto unread = library.unread();
+    if (!unread) return unread.error();
+    if (unread->empty()) return Done{};
+    auto reader = Reader::load(models_directory());
+    if (!reader) return reader.error();
+    const std::unique_ptr<PrintSkills> print = print_skills();
+    for (const PageId id : *unread) {
+        const auto page = library.load_page(id);
+        if (!page) return page.error();
+        const auto preferences = library.preferences(page->info.notebook);
+        if (!preferences) return preferences.error();
+        if (Status read = read_pages(library, {id}, **reader, (*reader)->prepared(*preferences), print.get()); !read)
+            return read;
+    }
+    return Done{};
+}
+
+}  // namespace
+
 int check_command(const LibraryOptions& options) {
+    std::string beside;
+    if (options.repair) {
+        // Only what is wrong is mended: a library that is well stays as it is.
+        bool well = false;
+        if (const auto library = existing_library(options.library); library) {
+            const auto wrong = (*library)->check();
+            well = wrong && wrong->empty();
+        }
+        if (!well) {
+            const auto mended = Library::repair(options.library);
+            if (!mended) return fail(mended.error());
+            beside = *mended;
+        }
+    }
     const auto library = existing_library(options.library);
     if (!library) return fail(library.error());
+    if (options.repair)
+        if (Status read = read_the_rest(**library); !read) return fail(read.error());
+    if (!beside.empty())
+        std::cout << "saved what could be saved; the library as it was is beside it as " << beside << '\n';
     const auto wrong = (*library)->check();
     if (!wrong) return fail(wrong.error());
+    const auto unread = (*library)->unread();
+    if (!unread) return fail(unread.error());
     for (const std::string& finding : *wrong) std::cout << finding << '\n';
-    if (!wrong->empty()) return kSomeFailed;
+    for (const PageId page : *unread) std::cout << "page " << page << ": not read yet\n";
+    if (!wrong->empty() || !unread->empty()) return kSomeFailed;
     std::cout << "ok\n";
     return kAllDone;
 }

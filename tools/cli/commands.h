@@ -30,6 +30,7 @@ struct LibraryOptions {
     std::vector<std::filesystem::path> inputs;
     std::string query;
     bool json = false;
+    bool repair = false;
     int limit = 200;
     std::string pages;
     long long page = 0;

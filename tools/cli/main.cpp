@@ -3,6 +3,7 @@
 #include <QGuiApplication>
 #include <iostream>
 
+#include "base/barrier.h"
 #include "cli/commands.h"
 #include "render/fonts.h"
 
@@ -75,6 +76,8 @@ int main(int argc, char** argv) {
 
     CLI::App* check_app = app.add_subcommand("check", "Verify a library");
     add_library(check_app);
+    check_app->add_flag("--repair", library.repair,
+                        "Save what can be saved into the same place, the damaged one beside it; read what is unread");
 
     CLI::App* demo_app = app.add_subcommand("demo", "Make the demonstration library");
     add_library(demo_app);
@@ -97,12 +100,17 @@ int main(int argc, char** argv) {
     const QGuiApplication qt(argc, argv);
     load_fonts();
     read.json = library.json = format == "json";
-    if (*read_app) return read_command(read);
-    if (*import_app) return import_command(library);
-    if (*list_app) return list_command(library);
-    if (*find_app) return find_command(library);
-    if (*export_app) return export_command(library);
-    if (*scan_app) return scan_command(scan);
-    if (*check_app) return check_command(library);
-    return demo_command(library);
+    const auto done = guarded([&]() -> Result<int> {
+        if (*read_app) return read_command(read);
+        if (*import_app) return import_command(library);
+        if (*list_app) return list_command(library);
+        if (*find_app) return find_command(library);
+        if (*export_app) return export_command(library);
+        if (*scan_app) return scan_command(scan);
+        if (*check_app) return check_command(library);
+        return demo_command(library);
+    });
+    if (done) return *done;
+    std::cerr << "fernleaf-cli: " << done.error().message << '\n';
+    return kSomeFailed;
 }

@@ -53,6 +53,10 @@ Json page_json(const Reading& reading, const PageInfo& info, const std::vector<S
     }
     for (size_t i = 0; i < reading.lines.size();) {
         const ReadLine& first = reading.lines[i];
+        if (first.kind == RegionKind::picture) {  // in which nothing was found; it is told above
+            ++i;
+            continue;
+        }
         Box box;
         Json lines = Json::array();
         for (;

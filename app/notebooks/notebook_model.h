@@ -1,4 +1,4 @@
-// The shelf's rows: notebooks with the contents of the open one, or what a search found, by notebook and page.
+// The rows of the list: notebooks with the contents of the open one, or what a search found, by notebook and page.
 #pragma once
 
 #include <QAbstractListModel>
@@ -8,7 +8,7 @@
 
 namespace fernleaf {
 
-class ShelfModel : public QAbstractListModel {
+class NotebookModel : public QAbstractListModel {
     Q_OBJECT
 
 public:

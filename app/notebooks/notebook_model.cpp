@@ -1,4 +1,4 @@
-#include "shelf/shelf_model.h"
+#include "notebooks/notebook_model.h"
 
 #include <algorithm>
 
@@ -6,7 +6,7 @@
 
 namespace fernleaf {
 
-void ShelfModel::show_notebooks(const std::vector<NotebookSummary>& notebooks, PageId open_page) {
+void NotebookModel::show_notebooks(const std::vector<NotebookSummary>& notebooks, PageId open_page) {
     beginResetModel();
     rows_.clear();
     for (const NotebookSummary& n : notebooks) {
@@ -36,13 +36,13 @@ void ShelfModel::show_notebooks(const std::vector<NotebookSummary>& notebooks, P
     endResetModel();
 }
 
-void ShelfModel::set_open_page(PageId page) {
+void NotebookModel::set_open_page(PageId page) {
     for (Row& row : rows_)
         if (row.kind == Kind::page) row.open = row.page == page;
     if (!rows_.empty()) emit dataChanged(index(0), index(rowCount() - 1));
 }
 
-void ShelfModel::show_hits(const std::vector<Hit>& hits) {
+void NotebookModel::show_hits(const std::vector<Hit>& hits) {
     beginResetModel();
     rows_.clear();
     // Notebooks and pages in the order of their best hit.
@@ -89,7 +89,7 @@ void ShelfModel::show_hits(const std::vector<Hit>& hits) {
     endResetModel();
 }
 
-std::vector<Box> ShelfModel::boxes_at(const QModelIndex& index) const {
+std::vector<Box> NotebookModel::boxes_at(const QModelIndex& index) const {
     const Row& own = rows_[static_cast<size_t>(index.row())];
     std::vector<Box> boxes = own.boxes;
     for (const Row& row : rows_)
@@ -98,13 +98,13 @@ std::vector<Box> ShelfModel::boxes_at(const QModelIndex& index) const {
     return boxes;
 }
 
-QModelIndex ShelfModel::row_of_page(PageId page) const {
+QModelIndex NotebookModel::row_of_page(PageId page) const {
     for (size_t i = 0; i < rows_.size(); ++i)
         if (rows_[i].page == page && rows_[i].kind == Kind::page) return index(static_cast<int>(i));
     return {};
 }
 
-QVariant ShelfModel::data(const QModelIndex& index, int role) const {
+QVariant NotebookModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || index.row() >= rowCount()) return {};
     const Row& row = rows_[static_cast<size_t>(index.row())];
     switch (role) {

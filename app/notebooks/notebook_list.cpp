@@ -1,4 +1,4 @@
-#include "shelf/shelf.h"
+#include "notebooks/notebook_list.h"
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
@@ -14,7 +14,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kSearchAfterMs = 120;
-constexpr int kShelfWidth = 258;
+constexpr int kListWidth = 258;
 
 QFont face(const QString& family, int px, int weight = QFont::Normal, bool italic = false) {
     QFont font(family);
@@ -24,14 +24,14 @@ QFont face(const QString& family, int px, int weight = QFont::Normal, bool itali
     return font;
 }
 
-// Paints notebooks as spines lying on the shelf, their contents as a table of contents, and hits as lines.
-class ShelfDelegate : public QStyledItemDelegate {
+// Paints notebooks as spines, their contents as a table of contents, and hits as lines.
+class NotebookDelegate : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    using Kind = ShelfModel::Kind;
+    using Kind = NotebookModel::Kind;
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
-        switch (static_cast<Kind>(index.data(ShelfModel::kind).toInt())) {
+        switch (static_cast<Kind>(index.data(NotebookModel::kind).toInt())) {
             case Kind::notebook:
                 return {option.rect.width(), 44};
             case Kind::page:
@@ -53,9 +53,9 @@ public:
         const QRect r = option.rect.adjusted(10, 1, -10, -1);
         const bool hover = option.state & QStyle::State_MouseOver;
         const bool focus = option.state & QStyle::State_HasFocus;
-        const bool open = index.data(ShelfModel::open).toBool();
+        const bool open = index.data(NotebookModel::open).toBool();
         const QString text = index.data().toString();
-        const int number = index.data(ShelfModel::number).toInt(), count = index.data(ShelfModel::count).toInt();
+        const int number = index.data(NotebookModel::number).toInt(), count = index.data(NotebookModel::count).toInt();
         const auto ground = [&](const QRect& where, bool chosen) {
             if (chosen || hover) {
                 QColor wash = t.chosen;
@@ -76,10 +76,10 @@ public:
             painter->setPen(colour);
             painter->drawText(where, flags, QFontMetrics(font).elidedText(what, Qt::ElideRight, where.width()));
         };
-        switch (static_cast<Kind>(index.data(ShelfModel::kind).toInt())) {
+        switch (static_cast<Kind>(index.data(NotebookModel::kind).toInt())) {
             case Kind::notebook: {
                 // A spine: the cover's colour with two raised bands.
-                const QColor cover = index.data(ShelfModel::colour).value<QColor>();
+                const QColor cover = index.data(NotebookModel::colour).value<QColor>();
                 const QRect spine(r.left(), r.top() + 3, r.width(), r.height() - 6);
                 painter->setPen(Qt::NoPen);
                 painter->setBrush(hover || open ? cover : cover.lighter(t.dark ? 92 : 108));
@@ -103,7 +103,7 @@ public:
                 write(QRect(r.left() + 6, r.top(), 24, r.height()), QString::number(number),
                       face(kInterfaceFace, 12, open ? QFont::DemiBold : QFont::Normal), open ? t.act : t.quiet_text,
                       Qt::AlignRight | Qt::AlignVCenter);
-                const bool known = index.data(ShelfModel::certainty).toDouble() > 0;
+                const bool known = index.data(NotebookModel::certainty).toDouble() > 0;
                 write(r.adjusted(40, 0, -6, 0), text,
                       face(kTextFace, 14, open ? QFont::DemiBold : QFont::Normal, !known),
                       known ? t.text : t.quiet_text);
@@ -123,7 +123,7 @@ public:
                 break;
             case Kind::hit: {
                 ground(r, option.state & QStyle::State_Selected);
-                const double certainty = index.data(ShelfModel::certainty).toDouble();
+                const double certainty = index.data(NotebookModel::certainty).toDouble();
                 // A gauge of certainty, filled from below.
                 const QRectF gauge(r.left() + 8, r.top() + 7, 4, r.height() - 14);
                 painter->setPen(Qt::NoPen);
@@ -145,9 +145,9 @@ public:
 
 }  // namespace
 
-Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(session), model_(this) {
-    setObjectName(QStringLiteral("shelf"));
-    setFixedWidth(kShelfWidth);
+NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent), session_(session), model_(this) {
+    setObjectName(QStringLiteral("notebookList"));
+    setFixedWidth(kListWidth);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 12, 0, 8);
     column->setSpacing(8);
@@ -176,9 +176,9 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     column->addLayout(search);
 
     list_ = new QListView;
-    list_->setObjectName(QStringLiteral("shelfList"));
+    list_->setObjectName(QStringLiteral("notebooks"));
     list_->setModel(&model_);
-    list_->setItemDelegate(new ShelfDelegate(list_));
+    list_->setItemDelegate(new NotebookDelegate(list_));
     list_->setFrameShape(QFrame::NoFrame);
     list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -247,13 +247,13 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         else
             search_timer_.start();
     });
-    connect(new_notebook_, &QToolButton::clicked, this, &Shelf::new_notebook);
-    connect(import_, &QToolButton::clicked, this, &Shelf::import_wanted);
-    connect(intake_, &QToolButton::clicked, this, &Shelf::intake_wanted);
+    connect(new_notebook_, &QToolButton::clicked, this, &NotebookList::new_notebook);
+    connect(import_, &QToolButton::clicked, this, &NotebookList::import_wanted);
+    connect(intake_, &QToolButton::clicked, this, &NotebookList::intake_wanted);
     connect(task_cancel_, &QToolButton::clicked, &session_, &Session::cancel_task);
-    connect(list_, &QListView::clicked, this, &Shelf::activate);
-    connect(list_, &QListView::activated, this, &Shelf::activate);
-    connect(&session_, &Session::shelf_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
+    connect(list_, &QListView::clicked, this, &NotebookList::activate);
+    connect(list_, &QListView::activated, this, &NotebookList::activate);
+    connect(&session_, &Session::notebooks_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
         notebooks_ = notebooks;
         if (!searching_) leave_search();
     });
@@ -279,18 +279,18 @@ Shelf::Shelf(Session& session, QWidget* parent) : QWidget(parent), session_(sess
             });
     connect(&session_, &Session::task_changed, this, [this](const QString& label, double part) {
         task_->setVisible(!label.isEmpty());
-        task_label_->setText(QFontMetrics(task_label_->font()).elidedText(label, Qt::ElideMiddle, kShelfWidth - 70));
+        task_label_->setText(QFontMetrics(task_label_->font()).elidedText(label, Qt::ElideMiddle, kListWidth - 70));
         task_bar_->setValue(qRound(part * 1000));
     });
 }
 
-void Shelf::show_message(const QString& html) {
+void NotebookList::show_message(const QString& html) {
     message_->setText(QStringLiteral("<span style='color:%1'>%2</span>").arg(theme().quiet_text.name(), html));
     message_->setVisible(!html.isEmpty());
     list_->setVisible(html.isEmpty());
 }
 
-void Shelf::leave_search() {
+void NotebookList::leave_search() {
     const bool was = searching_;
     searching_ = false;
     search_timer_.stop();
@@ -300,24 +300,24 @@ void Shelf::leave_search() {
     if (was) emit search_left();
 }
 
-void Shelf::activate(const QModelIndex& index) {
+void NotebookList::activate(const QModelIndex& index) {
     switch (model_.kind_at(index)) {
-        case ShelfModel::Kind::notebook:
+        case NotebookModel::Kind::notebook:
             session_.open_notebook(model_.notebook_at(index));
             break;
-        case ShelfModel::Kind::page:
+        case NotebookModel::Kind::page:
             session_.open_page(model_.page_at(index));
             break;
-        case ShelfModel::Kind::found_notebook:
+        case NotebookModel::Kind::found_notebook:
             break;
-        case ShelfModel::Kind::found_page:
-        case ShelfModel::Kind::hit:
+        case NotebookModel::Kind::found_page:
+        case NotebookModel::Kind::hit:
             emit hit_chosen(model_.page_at(index), model_.boxes_at(index));
             break;
     }
 }
 
-bool Shelf::eventFilter(QObject* object, QEvent* event) {
+bool NotebookList::eventFilter(QObject* object, QEvent* event) {
     if (object == find_ && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Escape) {
@@ -338,14 +338,14 @@ bool Shelf::eventFilter(QObject* object, QEvent* event) {
     return QWidget::eventFilter(object, event);
 }
 
-void Shelf::paintEvent(QPaintEvent*) {
+void NotebookList::paintEvent(QPaintEvent*) {
     QPainter painter(this);
-    painter.fillRect(rect(), theme().shelf);
+    painter.fillRect(rect(), theme().ground);
     painter.setPen(theme().line);
     painter.drawLine(width() - 1, 0, width() - 1, height());
 }
 
-void Shelf::restyle() {
+void NotebookList::restyle() {
     mark_->setPixmap(icon(QStringLiteral("fern")).pixmap(24, 24, QIcon::Normal, QIcon::On));
     find_icon_->setIcon(icon(QStringLiteral("find")));
     new_notebook_->setIcon(icon(QStringLiteral("add-notebook")));
@@ -356,7 +356,7 @@ void Shelf::restyle() {
     list_->viewport()->update();
 }
 
-void Shelf::set_waiting(size_t sheets) {
+void NotebookList::set_waiting(size_t sheets) {
     intake_->setText(
         sheets == 0 ? tr("Intake tray")
                     : tr("Intake tray: %1").arg(counted(static_cast<qsizetype>(sheets), tr("sheet"), tr("sheets"))));

@@ -1,4 +1,4 @@
-// The shelf at the window's left: find field, notebooks with their contents or what was found, and what is under way.
+// The list at the window's left: find field, notebooks with their contents or what was found, and what is under way.
 #pragma once
 
 #include <QLabel>
@@ -9,19 +9,19 @@
 #include <QToolButton>
 #include <QWidget>
 
-#include "shelf/shelf_model.h"
+#include "notebooks/notebook_model.h"
 
 namespace fernleaf {
 
-class Shelf : public QWidget {
+class NotebookList : public QWidget {
     Q_OBJECT
 
 public:
-    explicit Shelf(Session& session, QWidget* parent = nullptr);
+    explicit NotebookList(Session& session, QWidget* parent = nullptr);
 
     QLineEdit* find_field() const { return find_; }
     QListView* list() const { return list_; }
-    const ShelfModel& model() const { return model_; }
+    const NotebookModel& model() const { return model_; }
     void restyle();
     void set_waiting(size_t sheets);  // in the intake tray
 
@@ -42,7 +42,7 @@ private:
     void show_message(const QString& html);
 
     Session& session_;
-    ShelfModel model_;
+    NotebookModel model_;
     std::vector<NotebookSummary> notebooks_;
     bool searching_ = false;
     QTimer search_timer_;

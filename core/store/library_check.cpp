@@ -1,0 +1,264 @@
+// What is wrong with a library, and saving what can be saved.
+#include <fcntl.h>
+#include <sys/syscall.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <set>
+
+#include "base/file.h"
+#include "base/now.h"
+#include "store/codec.h"
+#include "store/library.h"
+#include "store/records.h"
+
+#ifndef RENAME_EXCHANGE
+#define RENAME_EXCHANGE (1 << 1)
+#endif
+
+namespace fernleaf {
+namespace {
+
+namespace fs = std::filesystem;
+
+// Tables in an order in which nothing refers to what comes later; without the index, which is made anew.
+constexpr const char* kTables[] = {"notebook",     "page",     "file", "stroke",  "picture", "text_block", "edit",
+                                   "reading_line", "own_word", "hand", "example", "intake",  "correction"};
+constexpr char kSavedTitle[] = "Saved pages";
+
+// Calls what is to be done with each damaged row of a table of elements, edits or corrections.
+template <typename At>
+void each_damaged(Database& db, const Row& row, At at, const CancelToken& cancel,
+                  const std::function<void(int64_t)>& found) {
+    Statement s = db.prepare("SELECT " + listed(row) + " FROM " + row.table);
+    while (s.step() && !cancel.cancelled())
+        if (!at(s)) found(s.integer(0));
+}
+
+void each_damaged_row(Database& db, const CancelToken& cancel, const std::function<void(const Row&, int64_t)>& found) {
+    const auto in = [&](const Row& row, auto at) {
+        each_damaged(db, row, at, cancel, [&](int64_t id) { found(row, id); });
+    };
+    in(kStrokeRow, stroke_at);
+    in(kPictureRow, picture_at);
+    in(kTextRow, text_at);
+    in(kEditRow, edit_at);
+    in(kCorrectionRow, correction_at);
+}
+
+std::vector<std::string> columns_of(Database& db, const std::string& table) {
+    std::vector<std::string> out;
+    Statement s = db.prepare("SELECT name FROM pragma_table_info(?)");
+    s.bind(table);
+    while (s.step()) out.push_back(s.text(0));
+    return out;
+}
+
+std::string joined(const std::vector<std::string>& names) {
+    std::string out;
+    for (const std::string& name : names) out += (out.empty() ? "" : ", ") + name;
+    return out;
+}
+
+// Copies rows until one can't be read; then from the other end, until the same happens there.
+void save_rows(Database& old, Database& fresh, const std::string& table) {
+    std::vector<std::string> columns = columns_of(old, table);
+    static_cast<void>(old.take_status());
+    const std::vector<std::string> known = columns_of(fresh, table);
+    std::erase_if(columns, [&](const std::string& c) { return std::ranges::find(known, c) == known.end(); });
+    if (columns.empty()) return;
+    std::string places;
+    for (size_t i = 0; i < columns.size(); ++i) places += i > 0 ? ", ?" : "?";
+    const bool ordered = columns[0] == "id";
+    for (const char* order : {"", " ORDER BY id DESC"}) {
+        if (*order && !ordered) break;
+        Statement from = old.prepare("SELECT " + joined(columns) + " FROM " + table + order);
+        Statement into = fresh.prepare("INSERT OR IGNORE INTO " + table + " (" + joined(columns) + ") VALUES (" +
+                                       places + ")");
+        while (from.step()) {
+            into.reset();
+            for (int i = 0; i < static_cast<int>(columns.size()); ++i) into.bind_value(from, i);
+            into.run();
+            static_cast<void>(fresh.take_status());  // a row that breaks the table's rules is left out
+        }
+        if (!old.failed()) break;
+        static_cast<void>(old.take_status());
+    }
+    static_cast<void>(old.take_status());
+}
+
+}  // namespace
+
+Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const {
+    const Turn turn(mutex_, db_);
+    std::vector<std::string> wrong;
+    {
+        Statement s = db_->prepare("PRAGMA integrity_check");
+        while (s.step())
+            if (s.text(0) != "ok") wrong.push_back("database: " + s.text(0));
+        Statement keys = db_->prepare("PRAGMA foreign_key_check");
+        while (keys.step()) wrong.push_back("database: a row of " + keys.text(0) + " refers to nothing");
+    }
+    Statement files = db_->prepare("SELECT hash FROM file");
+    while (files.step() && !cancel.cancelled()) {
+        const std::string hash = files.text(0);
+        if (!is_file_hash(hash)) {
+            wrong.push_back("file \"" + hash.substr(0, 80) + "\": none of the library's own");
+            continue;
+        }
+        const auto bytes = file(hash);
+        if (!bytes)
+            wrong.push_back("file " + hash + ": missing or not readable");
+        else if (sha256(*bytes) != hash)
+            wrong.push_back("file " + hash + ": altered");
+    }
+    each_damaged_row(*db_, cancel, [&](const Row& row, int64_t id) {
+        wrong.push_back(std::string(row.table) + " " + std::to_string(id) + ": damaged");
+    });
+    Statement lines = db_->prepare(std::string("SELECT ") + kLineColumns + ", page, id FROM reading_line");
+    Statement terms = db_->prepare("SELECT word, position FROM term WHERE line = ?");
+    while (lines.step() && !cancel.cancelled()) {
+        const auto line = line_at(lines);
+        if (!line) {
+            wrong.push_back("page " + lines.text(10) + ": a reading is damaged");
+            continue;
+        }
+        std::set<std::pair<std::string, int64_t>> meant, stored;
+        for (const Term& t : terms_of(*line)) meant.emplace(t.word, t.position);
+        terms.reset().bind(lines.integer(11));
+        while (terms.step()) stored.emplace(terms.text(0), terms.integer(1));
+        if (meant != stored) wrong.push_back("page " + lines.text(10) + ": the index is out of step with the reading");
+    }
+    if (Status status = db_->take_status(); !status) wrong.push_back("database: " + status.error().message);
+    return wrong;
+}
+
+Result<std::string> Library::repair(const fs::path& directory) {
+    Library library;
+    library.directory_ = directory;
+    if (Status locked = library.take_lock(); !locked) return locked.error();
+    const fs::path database = directory / "library.db", fresh = directory / "library.db.mended";
+    std::error_code ignored;
+    for (const char* ending : {"", "-wal", "-shm"}) fs::remove(fresh.string() + ending, ignored);
+    auto old = Database::open(database, Database::Mode::change);
+    if (!old) return Error{directory.string() + ": nothing can be saved from it. " + old.error().message};
+    auto made = Database::open(fresh, Database::Mode::change);
+    if (!made) return made.error();
+    library.db_ = *std::move(made);
+    if (Status status = library.migrate(); !status) return status.error();
+    library.db_->execute("PRAGMA foreign_keys = OFF");
+    {
+        Transaction transaction(*library.db_);
+        library.save_from(**old);
+        if (Status status = transaction.commit(); !status) return status.error();
+    }
+    library.db_.reset();  // its log is written into it
+    *old = nullptr;
+
+    fs::path beside;
+    for (int n = 1; beside.empty() || fs::exists(beside, ignored); ++n)
+        beside = directory / ("library.db.damaged-" + std::to_string(n));
+    // A log that is left belongs to the old one only.
+    if (fs::exists(database.string() + "-wal", ignored))
+        fs::rename(database.string() + "-wal", beside.string() + "-wal", ignored);
+    fs::remove(database.string() + "-shm", ignored);
+    // At every moment one of the two bears the name.
+    const long swapped = ::syscall(SYS_renameat2, AT_FDCWD, fresh.c_str(), AT_FDCWD, database.c_str(), RENAME_EXCHANGE);
+    std::error_code problem;
+    if (swapped == 0) {
+        fs::rename(fresh, beside, problem);
+    } else {  // a file system that can't exchange names
+        fs::rename(database, beside, problem);
+        if (!problem) fs::rename(fresh, database, problem);
+    }
+    if (problem) return Error{"The mended library can't take its place: " + problem.message() + "."};
+    if (Status kept = keep_names(directory); !kept) return kept.error();
+    return beside.filename().string();
+}
+
+// All that is sound in another database, into this one, which is new.
+void Library::save_from(Database& old) {
+    db_->execute("DELETE FROM hand");  // the first one comes with a new library
+    for (const char* table : kTables) save_rows(old, *db_, table);
+    // Rows of before there were checksums have none.
+    if (const auto columns = columns_of(old, "stroke"); std::ranges::find(columns, "sum") == columns.end())
+        for (const Row* row : {&kStrokeRow, &kPictureRow, &kTextRow, &kEditRow, &kCorrectionRow})
+            db_->execute(std::string("UPDATE ") + row->table + " SET sum = " + checksum_of(*row));
+    static_cast<void>(old.take_status());
+    drop_damaged();
+    rebuild_index();
+    mark_all_unread(0);
+}
+
+void Library::drop_damaged() {
+    std::vector<std::pair<const Row*, int64_t>> bad;
+    each_damaged_row(*db_, {}, [&](const Row& row, int64_t id) { bad.emplace_back(&row, id); });
+    for (const auto& [row, id] : bad)
+        db_->prepare(std::string("DELETE FROM ") + row->table + " WHERE id = ?").bind(id).run();
+    std::vector<int64_t> lines;
+    {
+        Statement s = db_->prepare(std::string("SELECT ") + kLineColumns + ", id FROM reading_line");
+        while (s.step())
+            if (!line_at(s)) lines.push_back(s.integer(10));
+    }
+    for (const int64_t id : lines) db_->prepare("DELETE FROM reading_line WHERE id = ?").bind(id).run();
+
+    // What is left of pages whose own row is lost gets a page; pages without a notebook get one.
+    constexpr char kHomeless[] =
+        "SELECT page FROM stroke UNION SELECT page FROM picture UNION SELECT page FROM text_block EXCEPT SELECT id "
+        "FROM page";
+    bool any = false;
+    {
+        Statement s = db_->prepare(std::string("SELECT EXISTS (") + kHomeless +
+                                   ") OR EXISTS (SELECT 1 FROM page WHERE notebook NOT IN (SELECT id FROM notebook))");
+        any = s.step() && s.integer(0) != 0;
+    }
+    if (any) {
+        const Notebook usual;
+        db_->prepare(
+               "INSERT INTO notebook (title, cover, language, paper, width, height) VALUES (?, ?, 'en', ?, ?, ?)")
+            .bind(std::string(kSavedTitle))
+            .bind(static_cast<int64_t>(usual.cover))
+            .bind(static_cast<int>(usual.sheet.paper))
+            .bind(usual.sheet.width_mm)
+            .bind(usual.sheet.height_mm)
+            .run();
+        const NotebookId home = db_->last_id();
+        db_->prepare("UPDATE page SET notebook = ? WHERE notebook NOT IN (SELECT id FROM notebook)").bind(home).run();
+        db_->prepare(std::string("INSERT INTO page (id, notebook, number, width, height, paper, spacing, created) "
+                                 "SELECT page, ?1, 1000000 + page, ?2, ?3, ?4, ?5, ?6 FROM (") +
+                     kHomeless + ")")
+            .bind(home)
+            .bind(usual.sheet.width_mm)
+            .bind(usual.sheet.height_mm)
+            .bind(static_cast<int>(usual.sheet.paper))
+            .bind(usual.sheet.spacing_mm)
+            .bind(now_ms())
+            .run();
+        renumber(home);
+    }
+    for (const char* table : {"edit", "reading_line", "correction", "unread"})
+        db_->execute(std::string("DELETE FROM ") + table + " WHERE page NOT IN (SELECT id FROM page)");
+    db_->execute("DELETE FROM example WHERE hand NOT IN (SELECT id FROM hand)");
+    // A picture's file may be there though the row that says so is lost.
+    for (const char* table : {"picture", "intake"}) {
+        std::vector<std::string> named;
+        {
+            Statement s = db_->prepare(std::string("SELECT DISTINCT file FROM ") + table +
+                                       " WHERE file NOT IN (SELECT hash FROM file)");
+            while (s.step()) named.push_back(s.text(0));
+        }
+        for (const std::string& hash : named) {
+            const auto bytes = file(hash);
+            if (bytes)
+                db_->prepare("INSERT INTO file (hash, bytes) VALUES (?, ?)")
+                    .bind(hash)
+                    .bind(static_cast<int64_t>(bytes->size()))
+                    .run();
+            else
+                db_->prepare(std::string("DELETE FROM ") + table + " WHERE file = ?").bind(hash).run();
+        }
+    }
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,256 @@
+// What pages say: readings, what is still to be read, corrections, and finding.
+#include <algorithm>
+#include <functional>
+#include <map>
+#include <set>
+
+#include "base/now.h"
+#include "base/text.h"
+#include "store/codec.h"
+#include "store/library.h"
+#include "store/records.h"
+
+namespace fernleaf {
+namespace {
+
+std::string next_word(std::string word) {  // the first text after all that word begins
+    word.push_back(static_cast<char>(0xFF));
+    return word;
+}
+
+void index_line(Database& db, int64_t id, const ReadLine& line) {
+    Statement term = db.prepare("INSERT INTO term (word, line, position, certainty) VALUES (?, ?, ?, ?)");
+    for (const Term& t : terms_of(line)) term.reset().bind(t.word).bind(id).bind(t.position).bind(t.certainty).run();
+}
+
+}  // namespace
+
+Result<Reading> Library::reading(PageId page) const {
+    const Turn turn(mutex_, db_);
+    Reading out;
+    Statement s = db_->prepare(std::string("SELECT ") + kLineColumns + " FROM reading_line WHERE page = ? ORDER BY number");
+    s.bind(page);
+    while (s.step())
+        if (auto line = line_at(s)) out.lines.push_back(*std::move(line));
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole) {
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
+    Transaction transaction(*db_);
+    db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
+    Statement insert = db_->prepare(
+        "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
+        "box_bottom, source, words, heading) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    int number = 0;
+    for (const ReadLine& line : reading.lines) {
+        bind_box(insert.reset()
+                     .bind(page)
+                     .bind(number++)
+                     .bind(line.region)
+                     .bind(static_cast<int>(line.kind))
+                     .bind(line.certainty),
+                 line.box)
+            .bind(static_cast<int64_t>(line.source))
+            .bind(encode_words(line.words))
+            .bind(line.heading)
+            .run();
+        index_line(*db_, db_->last_id(), line);
+    }
+    if (whole == kWholeNow)
+        db_->prepare("DELETE FROM unread WHERE page = ?").bind(page).run();
+    else if (whole != kNotWhole)
+        db_->prepare("DELETE FROM unread WHERE page = ? AND mark = ?").bind(page).bind(whole).run();
+    db_->prepare("UPDATE unread SET tries = 0 WHERE page = ?").bind(page).run();
+    return transaction.commit();
+}
+
+void Library::rebuild_index() {
+    db_->execute("DELETE FROM term");
+    Statement lines = db_->prepare("SELECT id, words FROM reading_line");
+    while (lines.step()) {
+        ReadLine line;
+        if (auto words = decode_words(lines.text(1))) line.words = *std::move(words);
+        index_line(*db_, lines.integer(0), line);
+    }
+}
+
+void Library::mark_unread(PageId page) {
+    db_->prepare(
+           "INSERT INTO unread (page, mark) VALUES (?, ?) ON CONFLICT (page) DO UPDATE SET mark = excluded.mark, "
+           "tries = 0")
+        .bind(page)
+        .bind(next_mark_++)
+        .run();
+}
+
+Result<std::vector<PageId>> Library::unread() const {
+    const Turn turn(mutex_, db_);
+    std::vector<PageId> out;
+    Statement s = db_->prepare(
+        "SELECT u.page FROM unread u JOIN page p ON p.id = u.page JOIN notebook n ON n.id = p.notebook "
+        "WHERE u.tries < ? AND p.binned = 0 AND n.binned = 0 ORDER BY u.mark");
+    s.bind(kMostTries);
+    while (s.step()) out.push_back(s.integer(0));
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Result<ReadMark> Library::unread_mark(PageId page) const {
+    const Turn turn(mutex_, db_);
+    Statement s = db_->prepare("SELECT mark FROM unread WHERE page = ?");
+    const ReadMark mark = s.bind(page).step() ? s.integer(0) : kNotWhole;
+    if (Status status = db_->take_status(); !status) return status.error();
+    return mark;
+}
+
+bool Library::begin_reading(PageId page) {
+    const Turn turn(mutex_, db_);
+    Statement s = db_->prepare("SELECT tries FROM unread WHERE page = ?");
+    if (!s.bind(page).step()) return true;
+    if (s.integer(0) >= kMostTries) return false;
+    if (why_read_only()) return true;
+    s.reset();
+    db_->prepare("UPDATE unread SET tries = tries + 1 WHERE page = ?").bind(page).run();
+    return true;
+}
+
+Status Library::reading_failed(PageId page) {
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
+    db_->prepare("UPDATE unread SET tries = ? WHERE page = ?").bind(kMostTries).bind(page).run();
+    return db_->take_status();
+}
+
+Status Library::read_anew(NotebookId notebook) {
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
+    Transaction transaction(*db_);
+    mark_all_unread(notebook);
+    return transaction.commit();
+}
+
+// In every notebook (0) or in one.
+void Library::mark_all_unread(NotebookId notebook) {
+    std::vector<PageId> pages;
+    {
+        Statement s = db_->prepare("SELECT id FROM page WHERE ?1 = 0 OR notebook = ?1 ORDER BY notebook, number");
+        s.bind(notebook);
+        while (s.step()) pages.push_back(s.integer(0));
+    }
+    for (const PageId page : pages) mark_unread(page);
+}
+
+Result<std::vector<Correction>> Library::corrections(PageId page) const {
+    const Turn turn(mutex_, db_);
+    std::vector<Correction> out = load_corrections(page);
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+std::vector<Correction> Library::load_corrections(PageId page) const {
+    std::vector<Correction> out;
+    Statement s =
+        db_->prepare("SELECT " + listed(kCorrectionRow) + " FROM correction WHERE page = ? AND live = 1 ORDER BY id");
+    s.bind(page);
+    while (s.step())
+        if (auto correction = correction_at(s)) out.push_back(*std::move(correction));
+    return out;
+}
+
+int64_t Library::insert_correction(PageId page, const Correction& correction) {
+    Statement s = db_->prepare(inserting(kCorrectionRow));
+    s.bind_none().bind(page).bind(1).bind(id_list(correction.strokes));
+    bind_box(s, correction.box).bind(correction.text).bind(now_ms()).bind(static_cast<int>(correction.kind)).run();
+    return db_->last_id();
+}
+
+Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
+    const Turn turn(mutex_, db_);
+    struct Match {
+        double certainty = 0;
+        std::set<int64_t> positions;
+    };
+    // Lines that hold each phrase, then the pages that hold them all.
+    std::map<int64_t, Match> lines;
+    std::map<int64_t, size_t> phrases_of_page;
+    Statement first = db_->prepare(
+        "SELECT t.line, t.position, t.certainty, l.page FROM term t JOIN reading_line l ON l.id = t.line "
+        "WHERE t.word >= ? AND t.word < ?");
+    Statement follow =
+        db_->prepare("SELECT max(certainty) FROM term WHERE line = ? AND position = ? AND word >= ? AND word < ?");
+    for (const Phrase& phrase : query.phrases) {
+        std::set<int64_t> pages;
+        const auto end_of = [&](size_t i) {
+            const bool prefix = i + 1 == phrase.words.size() && !phrase.whole;
+            return prefix ? next_word(phrase.words[i]) : phrase.words[i] + '\x01';
+        };
+        first.reset().bind(phrase.words[0]).bind(end_of(0));
+        while (first.step()) {
+            const int64_t line = first.integer(0);
+            const int64_t position = first.integer(1);
+            double certainty = first.real(2);
+            size_t i = 1;
+            for (; i < phrase.words.size(); ++i) {
+                follow.reset()
+                    .bind(line)
+                    .bind(position + static_cast<int64_t>(i))
+                    .bind(phrase.words[i])
+                    .bind(end_of(i));
+                if (!follow.step() || follow.real(0) <= 0) break;
+                certainty = std::min(certainty, follow.real(0));
+            }
+            if (i < phrase.words.size()) continue;
+            pages.insert(first.integer(3));
+            Match& match = lines[line];
+            match.certainty = std::max(match.certainty, certainty);
+            for (size_t k = 0; k < phrase.words.size(); ++k) match.positions.insert(position + static_cast<int64_t>(k));
+        }
+        for (const int64_t page : pages) ++phrases_of_page[page];
+    }
+
+    std::vector<Hit> hits;
+    Statement s = db_->prepare(
+        "SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
+        "JOIN notebook n ON n.id = p.notebook WHERE l.id = ? AND p.binned = 0 AND n.binned = 0");
+    // The surest first, so that no line beyond the limit has to be unpacked.
+    std::vector<std::pair<int64_t, Match>> order(lines.begin(), lines.end());
+    std::ranges::stable_sort(order, std::greater{}, [](const auto& entry) { return entry.second.certainty; });
+    for (const auto& [line, match] : order) {
+        if (hits.size() >= limit) break;
+        if (!s.reset().bind(line).step() || phrases_of_page[s.integer(0)] < query.phrases.size()) continue;
+        if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) continue;
+        if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms))
+            continue;
+        auto words = decode_words(s.text(4));
+        if (!words) continue;
+        ReadLine read;
+        read.words = *std::move(words);
+        Hit hit{s.integer(0), s.integer(1),    s.text(2), static_cast<int>(s.integer(3)),
+                read.text(),  match.certainty, {}};
+        // Positions lead back to words: a word's terms stand from its own position on.
+        std::set<size_t> found;
+        int position = 0;
+        for (size_t w = 0; w < read.words.size(); ++w) {
+            ReadLine one;
+            one.words = {read.words[w]};
+            int width = 1;
+            for (const Term& t : terms_of(one)) width = std::max(width, t.position + 1);
+            for (int k = 0; k < width; ++k)
+                if (match.positions.contains(position + k)) found.insert(w);
+            position += width;
+        }
+        for (const size_t w : found) hit.boxes.push_back(read.words[w].box);
+        hits.push_back(std::move(hit));
+    }
+    if (Status status = db_->take_status(); !status) return status.error();
+    std::ranges::stable_sort(hits, [](const Hit& a, const Hit& b) {
+        if (a.certainty != b.certainty) return a.certainty > b.certainty;
+        return std::pair(a.notebook, a.page_number) < std::pair(b.notebook, b.page_number);
+    });
+    return hits;
+}
+
+}  // namespace fernleaf

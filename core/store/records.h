@@ -1,0 +1,82 @@
+// The rows of the library's tables and what they mean: their columns, their checksums, and values that are checked as
+// they are read.
+//
+//   Statement s = db.prepare("SELECT " + listed(kStrokeRow) + " FROM stroke WHERE page = ?");
+//   while (s.step())
+//       if (auto stroke = stroke_at(s)) ...       // an error: the row is damaged
+//
+// Nothing in a database is taken on trust: bits flip, and a library may come from anywhere. Rows that can't be what was
+// written are errors; sizes of pages and notebooks fall back to usual ones, so that what is on them can be seen.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "base/result.h"
+#include "page/edit.h"
+#include "page/page.h"
+#include "store/database.h"
+
+namespace fernleaf {
+
+// A table whose rows have a checksum over all columns but the first, their id.
+struct Row {
+    const char* table;
+    std::vector<const char*> columns;
+};
+
+extern const Row kStrokeRow, kPictureRow, kTextRow, kEditRow, kCorrectionRow;
+
+std::string listed(const Row& row);     // its columns, and last whether the checksum is right, for SELECT
+std::string inserting(const Row& row);  // a statement that takes a value for each column
+// A statement that takes a new value for one column and the row's id, and keeps the checksum in step.
+std::string changing(const Row& row, std::string_view column);
+std::string checksum_of(const Row& row);  // as SQL works it out
+
+// Of rows as listed(): the checksum is right and every value is one that can have been written.
+Result<Stroke> stroke_at(const Statement& row);
+Result<Picture> picture_at(const Statement& row);
+Result<TextBlock> text_at(const Statement& row);
+Result<Correction> correction_at(const Statement& row);
+
+// An edit as it is kept: what it names by id.
+struct EditRow {
+    int64_t id = 0;
+    PageId page = 0;
+    std::string label;
+    std::vector<int64_t> added[3], removed[3];  // strokes, pictures, texts
+    std::optional<SheetChange> sheet;
+    PageId page_added = 0;  // 0: none
+    std::vector<int64_t> corrections;
+};
+Result<EditRow> edit_at(const Statement& row);
+
+// Binds an element's values in the order of its row's columns.
+Statement& bind_row(Statement& s, const Stroke& stroke, PageId page, bool live);
+Statement& bind_row(Statement& s, const Picture& picture, PageId page, bool live);
+Statement& bind_row(Statement& s, const TextBlock& text, PageId page, bool live);
+Statement& bind_box(Statement& s, const Box& box);  // four values; an empty box is kept as zeros
+
+Box box_at(const Statement& row, int column);
+
+constexpr char kPageColumns[] =
+    "id, notebook, number, width, height, paper, spacing, created, colour, picture, endless";
+constexpr char kNotebookColumns[] =
+    "id, title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, hand";
+PageInfo page_at(const Statement& row);
+Notebook notebook_at(const Statement& row);
+
+// A line of a reading without its words, from: region, kind, certainty, box (4), source, words, heading.
+constexpr char kLineColumns[] =
+    "region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words, heading";
+Result<ReadLine> line_at(const Statement& row);
+
+std::string id_list(const std::vector<int64_t>& ids);
+Result<std::vector<int64_t>> ids_in(const std::string& list);
+
+// Whether it is a name that the library gives its files: 64 hexadecimal digits. Anything else could be a way out of
+// their folder.
+bool is_file_hash(std::string_view name);
+
+}  // namespace fernleaf
