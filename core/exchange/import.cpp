@@ -2,7 +2,10 @@
 
 #include <fstream>
 #include <iterator>
+#include <mutex>
+#include <optional>
 
+#include "base/parallel.h"
 #include "exchange/inkml.h"
 #include "paper/picture_file.h"
 
@@ -57,25 +60,51 @@ Result<SourceFile> picture_pages(std::string bytes, const std::string& name, Pic
                                  const Progress& progress, const FindUpright& find) {
     const auto sheets = probe_picture(bytes);
     if (!sheets) return sheets.error();
-    SourceFile out;
-    for (size_t i = 0; i < sheets->size(); ++i) {
-        if (cancel.cancelled()) return Error{"the import was cancelled"};
+    const Error cancelled{"the import was cancelled"};
+    struct Frame {
+        std::vector<Suggestion> sheets;
+        SourceFile::Pixels pixels;
+        std::optional<Error> error = {};
+    };
+    std::vector<Frame> frames(sheets->size());
+    std::mutex one_at_a_time;  // for who is asked and told
+    size_t done = 0;
+    const FindUpright upright = find ? FindUpright([&](const cv::Mat& page) {
+        const std::lock_guard lock(one_at_a_time);
+        return find(page);
+    })
+                                     : FindUpright();
+    const auto look = [&](size_t i) {
+        Frame& frame = frames[i];
         const SheetSize& size = (*sheets)[i];
-        const int frame = static_cast<int>(i);
         if (picture_kind(bytes) == PictureKind::pdf) {
-            add_page(out, name, frame, {{}, size.width_mm, size.height_mm, {}}, {size.width_px, size.height_px});
+            frame.sheets = {{{}, size.width_mm, size.height_mm, {}}};
+            frame.pixels = {size.width_px, size.height_px};
         } else {
+            if (cancel.cancelled()) return;
             // A header may promise what the rest does not hold; and a camera's picture may lie on its side.
-            const auto pixels = decode_picture(bytes, frame);
-            if (!pixels) return pixels.error();
-            const SourceFile::Pixels whole{pixels->cols, pixels->rows};
-            if (use == PictureUse::sheets)
-                for (const Suggestion& sheet : suggested(*pixels))
-                    add_page(out, name, frame, set_upright(*pixels, sheet, find), whole);
+            const auto pixels = decode_picture(bytes, static_cast<int>(i));
+            if (!pixels) {
+                frame.error = pixels.error();
+                return;
+            }
+            frame.pixels = {pixels->cols, pixels->rows};
+            if (use == PictureUse::as_they_are)
+                frame.sheets = {{{}, size.width_mm, size.width_mm * pixels->rows / pixels->cols, {}}};
             else
-                add_page(out, name, frame, {{}, size.width_mm, size.width_mm * pixels->rows / pixels->cols, {}}, whole);
+                for (const Suggestion& sheet : suggested(*pixels))
+                    frame.sheets.push_back(set_upright(*pixels, sheet, upright));
         }
-        if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(sheets->size()));
+        const std::lock_guard lock(one_at_a_time);
+        if (progress) progress(static_cast<double>(++done) / static_cast<double>(sheets->size()));
+    };
+    in_parallel(frames.size(), look);
+    if (cancel.cancelled()) return cancelled;
+    SourceFile out;
+    for (size_t i = 0; i < frames.size(); ++i) {
+        if (frames[i].error) return *frames[i].error;
+        for (const Suggestion& sheet : frames[i].sheets)
+            add_page(out, name, static_cast<int>(i), sheet, frames[i].pixels);
     }
     out.picture_bytes = std::move(bytes);
     return out;

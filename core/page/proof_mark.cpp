@@ -4,12 +4,17 @@
 #include <cmath>
 #include <map>
 #include <unordered_map>
+#include <unordered_set>
 
 #include "base/quantile.h"
 #include "ink/sign.h"
 
 namespace fernleaf {
 namespace {
+
+constexpr double kWrittenOver = 0.25;  // of a word's box that another line's word may cover
+constexpr double kLeastGap = 0.15;     // of a small letter's height
+constexpr double kBelowFeet = 0.2;     // of it
 
 // In small letters' heights of the line, unless said otherwise.
 constexpr double kCoveredToStrike = 0.6, kCoveredToStyle = 0.5;  // of a word's width
@@ -76,7 +81,15 @@ public:
     Marks(const Stroke& newest, const Page& page, const Reading& reading, ProofMarks wanted)
         : newest_(newest), page_(page), reading_(reading), wanted_(wanted), box_(newest.box()) {}
 
+    // Where one text was written over another, forms meet by chance: no mark acts there.
     std::optional<Proof> find() const {
+        auto proof = meant();
+        if (proof && overwritten(*proof)) proof.reset();
+        return proof;
+    }
+
+private:
+    std::optional<Proof> meant() const {
         if (is_ring(newest_)) return wants(ProofMark::heading) ? heading() : std::nullopt;
         if (auto proof = wants(ProofMark::run_on) ? run_on() : std::nullopt) return proof;
         const bool wave = is_wave(newest_);
@@ -90,7 +103,38 @@ public:
         return {};
     }
 
-private:
+    bool overwritten(const Proof& proof) const {
+        const auto& words = line(proof.line).words;
+        if (proof.last >= index(words.size()) || word(proof.line, proof.first).block != 0)
+            return false;  // type is not written over, but beside
+        for (int l = 0; l < index(reading_.lines.size()); ++l) {
+            if (l == proof.line || reading_.lines[static_cast<size_t>(l)].kind != RegionKind::text) continue;
+            for (const ReadWord& w : line(l).words)
+                for (int own = proof.first; own <= proof.last; ++own)
+                    if (w.box.overlap(word(proof.line, own).box) > kWrittenOver) return true;
+        }
+        return false;
+    }
+
+    // Whether the gap between a word and the next is wide enough to be one, and nothing is written in it as high as the
+    // small letters stand; tails of the line above may hang into it.
+    bool empty_gap(int l, int w, const LineFrame& frame) const {
+        const Box &before = word(l, w).box, &after = word(l, w + 1).box;
+        if (after.left - before.right < kLeastGap * frame.unit) return false;
+        if (word(l, w).block != 0) return true;
+        std::unordered_set<StrokeId> own(word(l, w).strokes.begin(), word(l, w).strokes.end());
+        own.insert(word(l, w + 1).strokes.begin(), word(l, w + 1).strokes.end());
+        own.insert(newest_.id);
+        const Box gap{before.right, std::min(before.top, after.top), after.left, std::max(before.bottom, after.bottom)};
+        const auto inside = [&](const InkPoint& p) {
+            const double level = frame.level(p.at);
+            return gap.contains(p.at) && level > -1 && level < kBelowFeet;
+        };
+        return std::ranges::none_of(page_.strokes, [&](const Stroke& s) {
+            return !own.contains(s.id) && s.box().meets(gap) && std::ranges::any_of(s.points, inside);
+        });
+    }
+
     bool wants(ProofMark mark) const { return wanted_.test(static_cast<size_t>(mark)); }
 
     // Strokes lie in the order of their ids, but for those that follow others and lie where these lay.
@@ -262,6 +306,7 @@ private:
             const auto w = gap_at(l, (arc.left.x + arc.right.x) / 2, 0.4 * frame.unit);
             if (!placed || !w) continue;
             const double from = word(l, *w).box.right, to = word(l, *w + 1).box.left;
+            if (!empty_gap(l, *w, frame)) continue;
             if (arc.left.x > from + 0.3 * frame.unit || arc.right.x < to - 0.3 * frame.unit) continue;
             if (arc.left.x < from - 2.5 * frame.unit || arc.right.x > to + 2.5 * frame.unit) continue;
             Box place = word(l, *w).box;

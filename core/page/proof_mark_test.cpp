@@ -61,6 +61,23 @@ TEST_F(ProofMarksOnInk, ACaretInAGapInserts) {
     EXPECT_FALSE(drawn({{30.5, 40}, {32, 36.5}, {33.5, 40}})) << "on the line it is a letter";
 }
 
+TEST_F(ProofMarksOnInk, AGapWithInkInItIsNone) {
+    ASSERT_TRUE(drawn(bow(28.5, 35, 36.5, 1.5)));
+    on_.page.strokes.push_back(on_.mark({{31, 37}, {33, 39}}));  // a dash between the words, say
+    on_.page.strokes.back().id = 9000;
+    EXPECT_FALSE(drawn(bow(28.5, 35, 36.5, 1.5)));
+}
+
+TEST_F(ProofMarksOnInk, WhereTextWasWrittenOverAnotherNothingIsMeant) {
+    on_.write({20.5, 40.4}, {"later", "words", "on", "them"});
+    EXPECT_FALSE(drawn(bow(28.5, 35, 36.5, 1.5)));
+    EXPECT_FALSE(drawn({{33, 38.6}, {53, 38.4}}));
+    EXPECT_FALSE(drawn({{39, 34.5}, {39.2, 42}}));
+    EXPECT_FALSE(drawn({{30.5, 43}, {32, 39.5}, {33.5, 43}}));
+    // Elsewhere on the page marks are marks.
+    EXPECT_TRUE(drawn({{19, 58.6}, {29, 58.4}}));
+}
+
 TEST_F(ProofMarksOnInk, AnUprightThroughAWordSeparates) {
     const auto proof = drawn({{39, 34.5}, {39.2, 42}});
     ASSERT_TRUE(proof);

@@ -1,12 +1,16 @@
 #include "cli/commands.h"
 
+#include <atomic>
 #include <charconv>
 #include <fstream>
 #include <iomanip>
 #include <iostream>
+#include <map>
 #include <nlohmann/json.hpp>
+#include <thread>
 
 #include "base/barrier.h"
+#include "base/parallel.h"
 #include "base/text.h"
 #include "cli/reading_json.h"
 #include "demo/demo_library.h"
@@ -93,6 +97,44 @@ Status read_pages(Library& library, const std::vector<PageId>& pages, const Read
     return out;
 }
 
+// Readers for several threads: each has one of its own, made when there is work for it.
+class Readers {
+public:
+    explicit Readers(std::unique_ptr<Reader> first) { all_.push_back({std::move(first), print_skills()}); }
+    const Reader& first() const { return *all_[0].reader; }
+    PrintSkills* print() const { return all_[0].print.get(); }
+
+    // Reads pages with what their notebook asks for.
+    Status read(Library& library, const std::vector<PageId>& pages, const Preferences& preferences) {
+        const size_t wanted = std::min<size_t>(std::max(1U, std::thread::hardware_concurrency()), pages.size());
+        while (all_.size() < wanted) {
+            auto reader = Reader::load(models_directory());
+            if (!reader) return reader.error();
+            all_.push_back({*std::move(reader), print_skills()});
+        }
+        std::vector<Status> done(wanted, Status(Done{}));
+        std::atomic<size_t> next = 0;
+        in_parallel(
+            wanted,
+            [&](size_t n) {
+                const ReadSettings settings = all_[n].reader->prepared(preferences);
+                for (size_t i = next++; i < pages.size() && done[n]; i = next++)
+                    done[n] = read_pages(library, {pages[i]}, *all_[n].reader, settings, all_[n].print.get());
+            },
+            wanted);
+        for (const Status& status : done)
+            if (!status) return status;
+        return Done{};
+    }
+
+private:
+    struct One {
+        std::unique_ptr<Reader> reader;
+        std::unique_ptr<PrintSkills> print;
+    };
+    std::vector<One> all_;
+};
+
 // The sheets on the page of a source, counted from 1: a picture in which none was found is one.
 std::vector<ShownSheet> shown_sheets(const Page& page, const SourceFile& source, int number) {
     std::vector<ShownSheet> out;
@@ -164,8 +206,8 @@ int read_command(const ReadOptions& options) {
             });
             ++number;
             if (!reading) {
-                status = fail({input.filename().string() + ", page " + std::to_string(number) + ": " +
-                               reading.error().message});
+                status = fail(
+                    {input.filename().string() + ", page " + std::to_string(number) + ": " + reading.error().message});
                 continue;
             }
             if (options.json) {
@@ -189,17 +231,16 @@ int import_command(const LibraryOptions& options) {
     Notebook notebook;
     notebook.title = options.notebook.empty() ? kImportTitle : options.notebook;
     if (const auto known = notebook_titled(**library, notebook.title)) notebook = *known;
-    const auto reader = ready_reader(notebook.languages);
+    auto reader = ready_reader(notebook.languages);
     if (!reader) return fail(reader.error());
-
-    const std::unique_ptr<PrintSkills> print = print_skills();
+    Readers readers(*std::move(reader));
     int status = kAllDone;
     for (const auto& input : options.inputs) {
         ReadSettings looking;
         looking.languages = notebook.languages;
         auto source = guarded([&] {
             return read_source(input, PictureUse::sheets, {}, {},
-                               [&](const cv::Mat& page) { return upright_turns(page, **reader, looking); });
+                               [&](const cv::Mat& page) { return upright_turns(page, readers.first(), looking); });
         });
         if (!source) {
             status = fail(source.error());
@@ -218,9 +259,7 @@ int import_command(const LibraryOptions& options) {
         }
         const auto preferences = (*library)->preferences(notebook.id);
         if (!preferences) return fail(preferences.error());
-        const ReadSettings settings = (*reader)->prepared(*preferences);
-        if (Status read = read_pages(**library, *pages, **reader, settings, print.get()); !read)
-            status = fail(read.error());
+        if (Status read = readers.read(**library, *pages, *preferences); !read) status = fail(read.error());
         std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in "
                   << notebook.title << '\n';
     }
@@ -351,14 +390,17 @@ Status read_the_rest(Library& library) {
     if (unread->empty()) return Done{};
     auto reader = Reader::load(models_directory());
     if (!reader) return reader.error();
-    const std::unique_ptr<PrintSkills> print = print_skills();
+    Readers readers(*std::move(reader));
+    std::map<NotebookId, std::vector<PageId>> by_notebook;
     for (const PageId id : *unread) {
         const auto page = library.load_page(id);
         if (!page) return page.error();
-        const auto preferences = library.preferences(page->info.notebook);
+        by_notebook[page->info.notebook].push_back(id);
+    }
+    for (const auto& [notebook, pages] : by_notebook) {
+        const auto preferences = library.preferences(notebook);
         if (!preferences) return preferences.error();
-        if (Status read = read_pages(library, {id}, **reader, (*reader)->prepared(*preferences), print.get()); !read)
-            return read;
+        if (Status read = readers.read(library, pages, *preferences); !read) return read;
     }
     return Done{};
 }
@@ -403,13 +445,13 @@ int demo_command(const LibraryOptions& options) {
     if ((*library)->why_read_only()) return fail({*(*library)->why_read_only()});
     const auto made = make_demo_library(**library);
     if (!made) return fail(made.error());
+    auto reader = ready_reader({});
+    if (!reader) return fail(reader.error());
+    Readers readers(*std::move(reader));
     for (const auto& [languages, pages] : *made) {
-        const auto reader = ready_reader(languages);
-        if (!reader) return fail(reader.error());
-        ReadSettings settings;
-        settings.languages = languages;
-        if (Status status = read_pages(**library, pages, **reader, settings, print_skills().get()); !status)
-            return fail(status.error());
+        Preferences preferences;
+        preferences.languages = languages;
+        if (Status status = readers.read(**library, pages, preferences); !status) return fail(status.error());
     }
     return kAllDone;
 }
