@@ -127,7 +127,9 @@ void move_on_disk(const Page& page, Edit edit) {
         edit.removed.strokes = library->load_page(ids[0])->strokes;
         for (Stroke& s : edit.added.strokes) s.id = 0;
         auto begin = Clock::now();
-        const bool moved{library->commit(ids[0], edit)};
+        const Status committed = library->commit(ids[0], edit);
+        const bool moved{committed};
+        if (!moved) std::printf("%s\n", committed.error().message.c_str());
         const double there = ms_since(begin);
         begin = Clock::now();
         const bool back{library->undo(ids[0])};

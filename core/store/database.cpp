@@ -106,8 +106,7 @@ Statement& Statement::bind_none() {
 }
 
 Statement& Statement::bind_value(const Statement& row, int column) {
-    if (handle_)
-        db_.note(sqlite3_bind_value(handle_.get(), ++bound_, sqlite3_column_value(row.handle_.get(), column)));
+    if (handle_) db_.note(sqlite3_bind_value(handle_.get(), ++bound_, sqlite3_column_value(row.handle_.get(), column)));
     return *this;
 }
 
@@ -172,7 +171,8 @@ Result<std::unique_ptr<Database>> Database::open(const std::filesystem::path& pa
         db->execute("PRAGMA foreign_keys = ON");
         // No function or table a foreign database brings along is trusted to be harmless.
         db->execute("PRAGMA trusted_schema = OFF; PRAGMA cell_size_check = ON");
-        if (mode == Mode::change && db->may_write()) db->execute("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL");
+        if (mode == Mode::change && db->may_write())
+            db->execute("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL");
     }
     if (Status status = db->take_status(); !status) return status.error();
     return db;

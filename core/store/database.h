@@ -33,7 +33,7 @@ public:
     Statement& bind_blob(std::string_view value);
     Statement& bind_none();
     Statement& bind_value(const Statement& row, int column);  // what stands there, of whatever type
-    bool step();  // whether there is a row
+    bool step();                                              // whether there is a row
     void run() {
         while (step()) {
         }

@@ -103,7 +103,9 @@ std::vector<Case> cases() {
          [written](TemporaryLibrary& t) {
              const auto [page, first] = written(t);
              EXPECT_TRUE(t->save_reading(page, test_reading({{"frost", "first"}})));
-             return [page = page](Library& l) { return l.save_reading(page, test_reading({{"wind", "wing"}, {"low", "law"}})); };
+             return [page = page](Library& l) {
+                 return l.save_reading(page, test_reading({{"wind", "wing"}, {"low", "law"}}));
+             };
          }},
         {"fill pages",
          [](TemporaryLibrary& t) {

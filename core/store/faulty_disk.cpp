@@ -44,7 +44,9 @@ int sync(sqlite3_file* f, int flags) {
 const sqlite3_io_methods kMethods = {
     3,
     [](sqlite3_file* f) { return below(f)->pMethods ? below(f)->pMethods->xClose(below(f)) : SQLITE_OK; },
-    [](sqlite3_file* f, void* into, int n, sqlite3_int64 at) { return below(f)->pMethods->xRead(below(f), into, n, at); },
+    [](sqlite3_file* f, void* into, int n, sqlite3_int64 at) {
+        return below(f)->pMethods->xRead(below(f), into, n, at);
+    },
     write,
     [](sqlite3_file* f, sqlite3_int64 size) { return below(f)->pMethods->xTruncate(below(f), size); },
     sync,
@@ -58,10 +60,14 @@ const sqlite3_io_methods kMethods = {
     [](sqlite3_file* f, int page, int size, int extend, void volatile** out) {
         return below(f)->pMethods->xShmMap(below(f), page, size, extend, out);
     },
-    [](sqlite3_file* f, int offset, int n, int flags) { return below(f)->pMethods->xShmLock(below(f), offset, n, flags); },
+    [](sqlite3_file* f, int offset, int n, int flags) {
+        return below(f)->pMethods->xShmLock(below(f), offset, n, flags);
+    },
     [](sqlite3_file* f) { below(f)->pMethods->xShmBarrier(below(f)); },
     [](sqlite3_file* f, int remove) { return below(f)->pMethods->xShmUnmap(below(f), remove); },
-    [](sqlite3_file* f, sqlite3_int64 at, int n, void** out) { return below(f)->pMethods->xFetch(below(f), at, n, out); },
+    [](sqlite3_file* f, sqlite3_int64 at, int n, void** out) {
+        return below(f)->pMethods->xFetch(below(f), at, n, out);
+    },
     [](sqlite3_file* f, sqlite3_int64 at, void* page) { return below(f)->pMethods->xUnfetch(below(f), at, page); },
 };
 

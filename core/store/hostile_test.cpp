@@ -318,6 +318,21 @@ TEST(Ids, OneThatAnotherElementHasIsRenewedAndNothingIsDropped) {
     EXPECT_EQ(w.library->load_page(w.page)->strokes.size(), 4U);
 }
 
+TEST(Ids, WhatComesFromOutsideWithIdsTakesNobodysPlace) {
+    Written w;
+    std::vector<FilledPage> pages(2);
+    for (FilledPage& page : pages) {
+        page.content.strokes = {test_stroke(7, 8), test_stroke(9, 10)};
+        page.content.strokes[0].id = w.edit.added.strokes[0].id;  // another stroke has it
+        page.content.strokes[1].id = 1'000'000;
+    }
+    const auto ids = w.library->add_filled_pages(w.library->load_page(w.page)->info.notebook, pages);
+    ASSERT_TRUE(ids) << ids.error().message;
+    for (const PageId id : *ids) EXPECT_EQ(w.library->load_page(id)->strokes.size(), 2U);
+    EXPECT_EQ(w.library->load_page(w.page)->strokes, w.edit.added.strokes);
+    EXPECT_GT(w.library->new_element_id(), 1'000'000);
+}
+
 TEST(Unread, IsKeptUntilAReadingOfWhatIsThereIsSaved) {
     Written w;
     EXPECT_EQ(*w.library->unread(), std::vector{w.page});

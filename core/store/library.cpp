@@ -429,12 +429,18 @@ template <typename Kind>
 void Library::insert_kind(const Row& row, PageId page, std::vector<Kind>& elements) {
     if (elements.empty()) return;
     Statement there = db_->prepare(std::string("SELECT 1 FROM ") + row.table + " WHERE id = ?");
-    Statement insert = db_->prepare(inserting(row));
+    Statement insert = db_->prepare(inserting(row)), back = db_->prepare(changing(row, "live"));
     for (Kind& e : elements) {
-        if (e.id == 0)
+        if (e.id == 0) {
             e.id = new_element_id();
-        else if (there.reset().bind(e.id).step())
-            continue;  // on disk already, taken off the page by an earlier edit
+        } else if (there.reset().bind(e.id).step()) {
+            // On disk already, taken off the page by an earlier edit.
+            back.reset().bind(1).bind(e.id).run();
+            continue;
+        }
+        // An id may come with an element; none after it is the same.
+        for (int64_t next = next_element_; next <= e.id && !next_element_.compare_exchange_weak(next, e.id + 1);) {
+        }
         bind_row(insert.reset(), e, page, true).run();
     }
 }
@@ -481,7 +487,6 @@ Status Library::commit(PageId page, Edit& edit, bool* renewed) {
     if (!others.empty()) fernleaf::renumber(edit, others);
     if (renewed) *renewed = !others.empty();
     insert_elements(page, edit.added);
-    set_live(*db_, edit.added, true);
     set_live(*db_, edit.removed, false);
     if (edit.sheet) put_sheet(*db_, page, edit.sheet->after);
     if (!edit.followed.empty())
@@ -511,6 +516,10 @@ Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::
     Transaction transaction(*db_);
     for (FilledPage& page : pages) {
         ids.push_back(insert_page(notebook, page.info));
+        // They are new, whatever ids they bear.
+        Edit added{{}, std::move(page.content)};
+        if (const auto others = other_ids(ids.back(), added.added); !others.empty()) fernleaf::renumber(added, others);
+        page.content = std::move(added.added);
         insert_elements(ids.back(), page.content);
         mark_unread(ids.back());
     }

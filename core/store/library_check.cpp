@@ -73,8 +73,8 @@ void save_rows(Database& old, Database& fresh, const std::string& table) {
     for (const char* order : {"", " ORDER BY id DESC"}) {
         if (*order && !ordered) break;
         Statement from = old.prepare("SELECT " + joined(columns) + " FROM " + table + order);
-        Statement into = fresh.prepare("INSERT OR IGNORE INTO " + table + " (" + joined(columns) + ") VALUES (" +
-                                       places + ")");
+        Statement into =
+            fresh.prepare("INSERT OR IGNORE INTO " + table + " (" + joined(columns) + ") VALUES (" + places + ")");
         while (from.step()) {
             into.reset();
             for (int i = 0; i < static_cast<int>(columns.size()); ++i) into.bind_value(from, i);
@@ -215,8 +215,7 @@ void Library::drop_damaged() {
     }
     if (any) {
         const Notebook usual;
-        db_->prepare(
-               "INSERT INTO notebook (title, cover, language, paper, width, height) VALUES (?, ?, 'en', ?, ?, ?)")
+        db_->prepare("INSERT INTO notebook (title, cover, language, paper, width, height) VALUES (?, ?, 'en', ?, ?, ?)")
             .bind(std::string(kSavedTitle))
             .bind(static_cast<int64_t>(usual.cover))
             .bind(static_cast<int>(usual.sheet.paper))

@@ -146,7 +146,8 @@ Result<bool> Library::suggest_intake(const IntakeEntry& entry) {
     }
     if (!waits) return false;
     db_->prepare(
-           "UPDATE intake SET treatment = ?, looked_at = 1, width = ?, height = ?, faults = ?, failure = '' WHERE id = ?")
+           "UPDATE intake SET treatment = ?, looked_at = 1, width = ?, height = ?, faults = ?, failure = '' WHERE id = "
+           "?")
         .bind(encode_treatment(entry.treatment))
         .bind(entry.width_mm)
         .bind(entry.height_mm)

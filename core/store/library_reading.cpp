@@ -28,7 +28,8 @@ void index_line(Database& db, int64_t id, const ReadLine& line) {
 Result<Reading> Library::reading(PageId page) const {
     const Turn turn(mutex_, db_);
     Reading out;
-    Statement s = db_->prepare(std::string("SELECT ") + kLineColumns + " FROM reading_line WHERE page = ? ORDER BY number");
+    Statement s =
+        db_->prepare(std::string("SELECT ") + kLineColumns + " FROM reading_line WHERE page = ? ORDER BY number");
     s.bind(page);
     while (s.step())
         if (auto line = line_at(s)) out.lines.push_back(*std::move(line));

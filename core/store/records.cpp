@@ -47,9 +47,9 @@ Sheet sheet_at(const Statement& row, int width, int paper, int colour) {
 
 }  // namespace
 
-const Row kStrokeRow{"stroke",
-                     {"id", "page", "live", "colour", "width", "kind", "tip", "opacity", "by_pressure", "place",
-                      "start", "points"}};
+const Row kStrokeRow{
+    "stroke",
+    {"id", "page", "live", "colour", "width", "kind", "tip", "opacity", "by_pressure", "place", "start", "points"}};
 const Row kPictureRow{"picture",
                       {"id", "page", "live", "file", "name", "frame", "x", "y", "width", "height", "angle", "crop_left",
                        "crop_top", "crop_right", "crop_bottom", "locked", "place", "treatment"}};
@@ -247,9 +247,8 @@ Result<std::vector<int64_t>> ids_in(const std::string& list) {
 }
 
 bool is_file_hash(std::string_view name) {
-    return name.size() == 64 && std::ranges::all_of(name, [](char c) {
-               return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f');
-           });
+    return name.size() == 64 &&
+           std::ranges::all_of(name, [](char c) { return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f'); });
 }
 
 }  // namespace fernleaf
