@@ -293,7 +293,9 @@ void IntakeTray::fill(QListWidgetItem& item, const Listed& listed) {
     const IntakeEntry& e = listed.entry;
     const QString faults = faults_of(e);
     QString text = QString::fromStdString(e.name);
-    if (!e.looked_at)
+    if (!e.failure.empty())
+        text += tr("\n⚠ could not be looked at");
+    else if (!e.looked_at)
         text += tr("\nnot looked at yet");
     else if (!faults.isEmpty())
         text += e.blurred ? tr("\n⚠ blurred") : e.glare ? tr("\n⚠ glare") : tr("\n⚠ few pixels");
@@ -414,8 +416,12 @@ void IntakeTray::update_tools() {
     for (QWidget* w : std::initializer_list<QWidget*>{corners_, look_, rules_, left_turn_, right_turn_, angle_, again_,
                                                       all_alike_, file_})
         w->setEnabled(ready);
+    // What could not be looked at can be tried again, and filed as it is.
+    const bool failed = e && !e->failure.empty();
+    if (failed) again_->setEnabled(true), file_->setEnabled(true);
     whole_->setEnabled(ready && e->treatment.outline);
-    file_all_->setEnabled(std::ranges::all_of(desk_.entries(), &IntakeEntry::looked_at));
+    file_all_->setEnabled(std::ranges::all_of(
+        desk_.entries(), [](const IntakeEntry& entry) { return entry.looked_at || !entry.failure.empty(); }));
     undo_->setEnabled(desk_.can_undo());
     const auto count = static_cast<qsizetype>(list_->selectedItems().size());
     together_->setVisible(count > 1);

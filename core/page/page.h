@@ -98,8 +98,8 @@ struct PageInfo : Sheet {
     int64_t created_ms = 0;
 };
 
-// A sheet for a picture of so many mm, and where the picture lies on it. Pictures too long for any sheet are made smaller;
-// thin ones lie at the top of one of the least size.
+// A sheet for a picture of so many mm, and where the picture lies on it. Pictures too long for any sheet are made
+// smaller; thin ones lie at the top of one of the least size.
 struct SheetForPicture {
     double width_mm = 0, height_mm = 0;
     Box picture;

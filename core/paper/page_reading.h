@@ -14,9 +14,9 @@ namespace fernleaf {
 using FileSource = std::function<Result<std::string>(const std::string& hash)>;
 
 // The page's reading with corrections laid over it. Lines unchanged since the reading before are not read again.
-// Pictures whose file can't be read are left out; one in which nothing was found is a line of kind picture without words.
-// A cancelled reading keeps the lines and the whole pictures that it has.
-// print: reads what is printed in pictures; without it all is read as handwriting.
+// Pictures whose file can't be read are left out; one in which nothing was found is a line of kind picture without
+// words. A cancelled reading keeps the lines and the whole pictures that it has. print: reads what is printed in
+// pictures; without it all is read as handwriting.
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
                   const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel = {},
                   const Progress& progress = {}, PrintSkills* print = nullptr);
