@@ -787,7 +787,7 @@ void Session::pump_reader() {
                 [this, job, whole = !cancel.cancelled(), reading] {
                     reading_busy_ = false;
                     if (*reading)
-                        take_reading(job, **std::move(reading), whole);
+                        take_reading(job, std::move(**reading), whole);
                     else
                         reading_failed(job, reading->error());
                     pump_reader();

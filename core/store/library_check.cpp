@@ -70,11 +70,14 @@ void save_rows(Database& old, Database& fresh, const std::string& table) {
     std::string places;
     for (size_t i = 0; i < columns.size(); ++i) places += i > 0 ? ", ?" : "?";
     const bool ordered = columns[0] == "id";
+    const std::string list = joined(columns);
+    std::string select = "SELECT ", insert = "INSERT OR IGNORE INTO ";
+    select.append(list).append(" FROM ").append(table);
+    insert.append(table).append(" (").append(list).append(") VALUES (").append(places).append(")");
     for (const char* order : {"", " ORDER BY id DESC"}) {
         if (*order && !ordered) break;
-        Statement from = old.prepare("SELECT " + joined(columns) + " FROM " + table + order);
-        Statement into =
-            fresh.prepare("INSERT OR IGNORE INTO " + table + " (" + joined(columns) + ") VALUES (" + places + ")");
+        Statement from = old.prepare(select + order);
+        Statement into = fresh.prepare(insert);
         while (from.step()) {
             into.reset();
             for (int i = 0; i < static_cast<int>(columns.size()); ++i) into.bind_value(from, i);

@@ -90,7 +90,7 @@ Status read_pages(Library& library, const std::vector<PageId>& pages, const Read
         if (!page) return page.error();
         const auto reading = guarded(
             [&]() -> Result<Reading> { return read_page(*page, files, reader, settings, {}, {}, {}, {}, print); });
-        const Status status = reading ? library.save_reading(id, *reading) : library.reading_failed(id);
+        Status status = reading ? library.save_reading(id, *reading) : library.reading_failed(id);
         if (!reading) out = reading.error();
         if (!status) return status;
     }
