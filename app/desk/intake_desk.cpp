@@ -193,8 +193,7 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
             std::vector<IntakeEntry> sheets{entry};
             if (!entry.looked_at) {
                 // Should looking end the program, the next start finds it said so and leaves the entry alone.
-                if (Status noted =
-                        library_.fail_intake(entry.id, tr("Fernleaf ended while looking at it.").toStdString());
+                if (Status noted = library_.fail_intake(entry.id, tr("Fernleaf closed unexpectedly.").toStdString());
                     !noted)
                     return noted;
                 auto found = find_sheets_of(library_, entry, pixels, upright_, cancel);
@@ -206,8 +205,10 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
                 for (const IntakeEntry& sheet : sheets) images[sheet.id] = thumbnail_of(pixels, sheet.treatment);
             return Done{};
         });
-        if (!status && !status.error().passing)
-            (void)static_cast<bool>(library_.fail_intake(entry.id, status.error().message));
+        // What may pass is tried again when the tray is opened the next time.
+        if (!status)
+            (void)static_cast<bool>(
+                library_.fail_intake(entry.id, status.error().passing ? std::string() : status.error().message));
         tell_tray(status, std::move(images));
     }
     tell({}, 1);

@@ -27,7 +27,7 @@ constexpr int kReadAfterMs = 40;  // strokes that follow one another at once are
 constexpr int kSaveAfterMs = 500;
 constexpr char kUnreadable = '?';
 constexpr int kRetryMs = 3000;        // to save what did not fit on the disk
-constexpr int kLookForRoomMs = 3000;  // whether another window still holds the library
+constexpr int kLookForLockMs = 3000;  // whether another window still holds the library
 constexpr int kPicturePx = 3000;      // pictures on screen are kept no larger
 
 // Of the step of undo.
@@ -85,7 +85,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     retry_timer_.setSingleShot(true);
     retry_timer_.setInterval(kRetryMs);
     connect(&retry_timer_, &QTimer::timeout, this, &Session::save_again);
-    lock_timer_.setInterval(kLookForRoomMs);
+    lock_timer_.setInterval(kLookForLockMs);
     connect(&lock_timer_, &QTimer::timeout, this, &Session::offer_writing);
     if (read_only()) lock_timer_.start();
     mode_ = static_cast<ReadingMode>(std::clamp(QSettings().value("reading_mode", 0).toInt(), 0, 2));
@@ -303,9 +303,9 @@ void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading readi
     load_pictures_again();
     if (other_notebook) refresh_notebooks();
     if (page_->damaged > 0)
-        emit problem(tr("%1 on this page can't be read from the library any more. The rest is here. "
-                        "“fernleaf-cli check --repair” mends the library and keeps the damaged one beside it.")
-                         .arg(counted(static_cast<qsizetype>(page_->damaged), tr("thing"), tr("things"))));
+        emit problem(tr("Damaged and left out of this page: %1. The rest is safe. To repair the library, run "
+                        "“fernleaf-cli check --repair”; it keeps a copy of the damaged one.")
+                         .arg(counted(static_cast<qsizetype>(page_->damaged), tr("item"), tr("items"))));
     want_reading();
 }
 
@@ -394,8 +394,8 @@ void Session::saved(PageId page, const Saved& done) {
     if (!status && !status.error().passing) return take_back(page, edit, status.error());
     if (!status) {
         if (unsaved_.empty())
-            emit saving_waits(tr("The last changes could not be saved. %1 They stay on the page and are saved as soon "
-                                 "as that is possible.")
+            emit saving_waits(tr("The last changes are not saved yet. %1 They stay on the page and will be saved as "
+                                 "soon as possible.")
                                   .arg(text_of(status.error())));
         // Those that were on their way to the disk come back one by one, in order.
         unsaved_.push_back({page, edit});
@@ -423,7 +423,7 @@ void Session::take_back(PageId page, const Edit& edit, const Error& why) {
                 });
         want_reading();
     }
-    emit problem(tr("The last change can't be kept and was taken back. %1").arg(text_of(why)));
+    emit problem(tr("The last change could not be saved and was undone. %1").arg(text_of(why)));
 }
 
 void Session::flowed(PageId from, const Flow& flow) {
@@ -452,7 +452,7 @@ void Session::save_again() {
                 saved(page, *done);
                 if (!unsaved_.empty()) return save_again();
                 emit saving_waits({});
-                if (done->status) emit notice(tr("All changes are saved again."));
+                if (done->status) emit notice(tr("All changes are saved."));
                 if (reading_unsaved_) save_timer_.start();
                 read_later(std::exchange(read_again_, {}));
             },
@@ -462,23 +462,28 @@ void Session::save_again() {
 
 // Another window held the library: once it is gone, this one may take its place.
 void Session::offer_writing() {
-    if (!read_only()) return lock_timer_.stop();
-    if (!library_->could_write_now()) return;
     lock_timer_.stop();
-    emit offer(tr("The other window is closed. This one can change the library now."), tr("Start writing"), [this] {
-        on_disk([this] { return library_->begin_writing(); },
-                [this](const Status& status) {
-                    if (!status) {
-                        emit problem(text_of(status.error()));
-                        return lock_timer_.start();
-                    }
-                    emit writing_begun();
-                    if (page_) open_page(page_->info.id);
-                    refresh_notebooks();
-                    intake_->refresh();
-                    read_what_is_left();
-                });
-    });
+    if (!read_only()) return;
+    on_disk([this]() -> Result<bool> { return library_->could_write_now(); },
+            [this](const Result<bool>& free) {
+                if (!free || !*free) return lock_timer_.start();
+                emit offer(tr("The other window is closed. You can make changes here now."), tr("Allow changes"),
+                           [this] { begin_writing(); });
+            });
+}
+
+void Session::begin_writing() {
+    on_disk([this] { return library_->begin_writing(); },
+            [this](const Status& status) {
+                if (!status) {
+                    emit problem(text_of(status.error()));
+                    return lock_timer_.start();
+                }
+                if (page_) open_page(page_->info.id);
+                refresh_notebooks();
+                intake_->refresh();
+                read_what_is_left();
+            });
 }
 
 bool Session::may_change() {
@@ -799,17 +804,18 @@ void Session::pump_reader() {
     if (page_ && reading_wanted_ && !reading_begun_ && !asked_ && !read_only()) {
         // A picture that ended the program while it was read is not read again by itself.
         reading_busy_ = true;
-        on_disk([this, id = page_->info.id]() -> Result<bool> { return library_->begin_reading(id); },
-                [this, id = page_->info.id](const Result<bool>& may) {
-                    reading_busy_ = false;
-                    const bool here = page_ && page_->info.id == id;
-                    if (here) reading_begun_ = true;
-                    if (here && may && !*may) {
-                        reading_wanted_ = false;
-                        emit notice(tr("Reading this page went wrong before. It waits until you ask for it."));
-                    }
-                    pump_reader();
-                });
+        on_disk(
+            [this, id = page_->info.id]() -> Result<bool> { return library_->begin_reading(id); },
+            [this, id = page_->info.id](const Result<bool>& may) {
+                reading_busy_ = false;
+                const bool here = page_ && page_->info.id == id;
+                if (here) reading_begun_ = true;
+                if (here && may && !*may) {
+                    reading_wanted_ = false;
+                    emit notice(tr("This page could not be read before. To try again, choose “Read this page now”."));
+                }
+                pump_reader();
+            });
         return;
     }
     if (page_ && reading_wanted_) {
@@ -897,7 +903,8 @@ void Session::take_reading(const ReadJob& job, Reading reading, bool whole) {
 void Session::reading_failed(const ReadJob& job, const Error& error) {
     if (job.edition < 0) background_page_ = 0;
     if (!read_only()) on_disk([this, id = job.page] { return library_->reading_failed(id); }, [](const Status&) {});
-    emit problem(tr("A page could not be read, and is not tried again by itself. %1").arg(text_of(error)));
+    emit problem(
+        tr("A page could not be read. %1 To try again, open it and choose “Read this page now”.").arg(text_of(error)));
 }
 
 void Session::save_reading_now() {
@@ -906,20 +913,19 @@ void Session::save_reading_now() {
     reading_unsaved_ = false;
     // Every change that it is a reading of was given to the same thread before.
     const ReadMark mark = reading_is_whole() ? kWholeNow : kNotWhole;
-    on_disk(
-        [this, id = page_->info.id, reading = reading_, mark] { return library_->save_reading(id, reading, mark); },
-        [this, id = page_->info.id](const Status& status) {
-            if (status) {
-                told_unsaved_reading_ = false;
-                return refresh_notebooks();
-            }
-            if (!std::exchange(told_unsaved_reading_, true) && unsaved_.empty())
-                emit problem(
-                    tr("The reading could not be saved. %1 It is tried again by itself.").arg(text_of(status.error())));
-            if (page_ && page_->info.id == id) reading_unsaved_ = true;
-            if (!page_ || page_->info.id != id) read_again_.push_back(id);
-            if (unsaved_.empty()) retry_timer_.start();
-        });
+    on_disk([this, id = page_->info.id, reading = reading_, mark] { return library_->save_reading(id, reading, mark); },
+            [this, id = page_->info.id](const Status& status) {
+                if (status) {
+                    told_unsaved_reading_ = false;
+                    return refresh_notebooks();
+                }
+                if (!std::exchange(told_unsaved_reading_, true) && unsaved_.empty())
+                    emit problem(
+                        tr("The reading could not be saved. %1 Fernleaf will try again.").arg(text_of(status.error())));
+                if (page_ && page_->info.id == id) reading_unsaved_ = true;
+                if (!page_ || page_->info.id != id) read_again_.push_back(id);
+                if (unsaved_.empty()) retry_timer_.start();
+            });
 }
 
 void Session::read_later(const std::vector<PageId>& pages) {

@@ -200,7 +200,6 @@ signals:
     void offer(const QString& message, const QString& action, const std::function<void()>& do_it);
     // Changes wait for room on the disk, for the reason given; empty: no more.
     void saving_waits(const QString& why);
-    void writing_begun();  // the library was read only until now
 
 private:
     // job: gives a Result; what it throws is the error in it.
@@ -248,6 +247,7 @@ private:
     void read_later(const std::vector<PageId>& pages);
     void read_what_is_left();
     void offer_writing();
+    void begin_writing();
     void learn_from(const ReadWord& word);
     void keep_corrections(const char* label, std::vector<Correction> said);
     void retype(const ReadWord& word, const std::string& text);

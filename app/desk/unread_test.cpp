@@ -114,7 +114,7 @@ TEST_F(Unread, AChangeThatCanNeverBeKeptIsTakenBackAndTheRestGoesOn) {
     EXPECT_TRUE(session_->page()->pictures.empty());
     EXPECT_FALSE(session_->has_unsaved());
     ASSERT_EQ(problems.count(), 1);
-    EXPECT_TRUE(problems[0][0].toString().contains("taken back"));
+    EXPECT_TRUE(problems[0][0].toString().contains("undone"));
     EXPECT_EQ(session_->library().load_page(pages[0])->strokes.size(), 7U);
     EXPECT_EQ(*session_->library().steps(pages[0])->undo, "Write");
 }

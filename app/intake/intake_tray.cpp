@@ -25,7 +25,8 @@ constexpr int kListPx = 216, kLeastListPx = 150;
 QString faults_of(const IntakeEntry& entry) {
     QStringList out;
     if (!entry.failure.empty())
-        out << IntakeTray::tr("It could not be looked at. %1 “Find the sheet” tries again; it can be filed as it is.")
+        out << IntakeTray::tr(
+                   "This picture could not be processed. %1 Choose “Find the sheet” to try again, or file it as it is.")
                    .arg(QString::fromStdString(entry.failure));
     if (entry.blurred) out << IntakeTray::tr("The picture is blurred: hold still and take it again, if you can.");
     if (entry.low_resolution)
@@ -294,7 +295,7 @@ void IntakeTray::fill(QListWidgetItem& item, const Listed& listed) {
     const QString faults = faults_of(e);
     QString text = QString::fromStdString(e.name);
     if (!e.failure.empty())
-        text += tr("\n⚠ could not be looked at");
+        text += tr("\n⚠ could not be processed");
     else if (!e.looked_at)
         text += tr("\nnot looked at yet");
     else if (!faults.isEmpty())

@@ -67,7 +67,7 @@ void NoticeBar::end_lasting() {
 
 void NoticeBar::show_undoable(const QString& text, std::function<void()> take_back) {
     if (lasting_) return;
-    show_offer(text, tr("Take back"), std::move(take_back));
+    show_offer(text, tr("Undo"), std::move(take_back));
     timer_.start(kTakeBackMs);
 }
 

@@ -10,6 +10,7 @@
 #include <functional>
 #include <iterator>
 #include <set>
+#include <utility>
 
 #include "base/file.h"
 #include "base/now.h"
@@ -67,20 +68,14 @@ Found look_at(const fs::path& directory) {
     return {};
 }
 
-// What is on a list of ids, in the order of the list. Damaged rows are left out, and counted.
+// What is on a list of ids, in the order of the list. Damaged rows are left out.
 template <typename Element, typename At>
-size_t load_listed(Database& db, const Row& row, const std::vector<int64_t>& ids, At at, std::vector<Element>& into) {
-    size_t damaged = 0;
+void load_listed(Database& db, const Row& row, const std::vector<int64_t>& ids, At at, std::vector<Element>& into) {
     Statement s = db.prepare("SELECT " + listed(row) + " FROM " + row.table + " WHERE id = ?");
     for (const int64_t id : ids) {
         if (!s.reset().bind(id).step()) continue;
-        Result<Element> element = at(s);
-        if (element)
-            into.push_back(*std::move(element));
-        else
-            ++damaged;
+        if (Result<Element> element = at(s)) into.push_back(*std::move(element));
     }
-    return damaged;
 }
 
 template <typename Element>
@@ -228,7 +223,11 @@ Status Library::begin_writing() {
     if (!why_read_only_) return Done{};
     if (Status locked = take_lock(); !locked) return locked;
     auto db = Database::open(directory_ / kDatabaseName, Database::Mode::change);
-    if (!db) return db.error();
+    if (!db) {  // it stays as it is, and can be tried again
+        for (const int held : std::exchange(locks_, {})) ::close(held);
+        held_by_another_ = true;
+        return db.error();
+    }
     db_ = *std::move(db);
     why_read_only_.reset();
     return migrate();

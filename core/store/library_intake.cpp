@@ -161,7 +161,7 @@ Result<bool> Library::suggest_intake(const IntakeEntry& entry) {
 Status Library::fail_intake(IntakeId entry, const std::string& why) {
     const Turn turn(mutex_, db_);
     if (const auto read_only = why_read_only()) return Error{*read_only, true};
-    db_->prepare("UPDATE intake SET failure = ? WHERE id = ?").bind(why).bind(entry).run();
+    db_->prepare("UPDATE intake SET failure = ? WHERE id = ? AND looked_at = 0").bind(why).bind(entry).run();
     return db_->take_status();
 }
 
