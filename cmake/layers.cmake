@@ -5,27 +5,14 @@ function(fernleaf_compile_quickly name)
   target_precompile_headers(${name} PRIVATE <gtest/gtest.h> <algorithm> <filesystem> <functional> <map> <memory> <string> <vector> ${ARGN})
 endfunction()
 
-# Tests run in shards, several side by side: starting a process for each takes longer than most of them. ARGN: a suite
-# whose tests each need a process of their own, and the file it stands in.
+# Tests run in shards, several side by side: starting a process for each takes longer than most of them.
 function(fernleaf_add_tests name shards)
-  set(filter "")
-  if(ARGN)
-    list(GET ARGN 0 alone)
-    list(GET ARGN 1 file)
-    set(filter "GTEST_FILTER=-${alone}.*")
-    file(STRINGS ${file} found REGEX "^TEST_F\\(${alone}, ")
-    foreach(line IN LISTS found)
-      string(REGEX REPLACE "^TEST_F\\(${alone}, ([A-Za-z0-9]+)\\).*" "\\1" test "${line}")
-      add_test(NAME ${name}.${alone}.${test} COMMAND ${name} --gtest_filter=${alone}.${test})
-      set_tests_properties(${name}.${alone}.${test} PROPERTIES TIMEOUT 120 LABELS ${name} ENVIRONMENT GTEST_BRIEF=1)
-    endforeach()
-  endif()
   math(EXPR last "${shards} - 1")
   foreach(shard RANGE ${last})
     math(EXPR number "${shard} + 1")
     add_test(NAME ${name}.${number} COMMAND ${name})
     set_tests_properties(${name}.${number} PROPERTIES TIMEOUT 300 LABELS ${name}
-      ENVIRONMENT "GTEST_TOTAL_SHARDS=${shards};GTEST_SHARD_INDEX=${shard};GTEST_BRIEF=1;${filter}")
+      ENVIRONMENT "GTEST_TOTAL_SHARDS=${shards};GTEST_SHARD_INDEX=${shard};GTEST_BRIEF=1")
   endforeach()
   add_dependencies(tests ${name})
 endfunction()
@@ -62,9 +49,9 @@ function(fernleaf_layer name)
   set_property(GLOBAL APPEND PROPERTY fernleaf_${layer_GROUP}_layers fernleaf_${name})
 endfunction()
 
-# One program of the tests of a group of folders. LINKS: what only its tests use; ALONE: see fernleaf_add_tests.
+# One program of the tests of a group of folders. LINKS: what only its tests use.
 function(fernleaf_core_tests group shards)
-  cmake_parse_arguments(PARSE_ARGV 2 tests "" "" "LINKS;ALONE")
+  cmake_parse_arguments(PARSE_ARGV 2 tests "" "" "LINKS")
   if(NOT FERNLEAF_TESTS)
     return()
   endif()
@@ -74,7 +61,7 @@ function(fernleaf_core_tests group shards)
   target_link_libraries(${group}_test PRIVATE ${layers} fernleaf_options GTest::gtest_main ${tests_LINKS})
   target_compile_definitions(${group}_test PRIVATE FERNLEAF_SOURCE_DIR="${CMAKE_SOURCE_DIR}")
   fernleaf_compile_quickly(${group}_test)
-  fernleaf_add_tests(${group}_test ${shards} ${tests_ALONE})
+  fernleaf_add_tests(${group}_test ${shards})
 endfunction()
 
 # A test program that needs a QGuiApplication: it brings its own main, which runs it without a display. HEADERS are

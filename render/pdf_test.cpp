@@ -83,7 +83,7 @@ TEST_F(PdfTest, AnEndlessPageBecomesSheetsWithTheirOwnWords) {
     PageWithReading p = page({"first"});
     p.page.info.endless = true;
     Stroke low = p.page.strokes.at(0);
-    for (InkPoint& point : low.points) point.at.y += 500;
+    for (InkPoint& point : low.points.change()) point.at.y += 500;
     p.page.strokes.push_back(low);
     ReadLine line = p.reading.lines.at(0);
     line.words[0].text = "last";

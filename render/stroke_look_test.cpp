@@ -3,8 +3,12 @@
 #include <gtest/gtest.h>
 
 #include <QImage>
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
 
 #include "render/page_painter.h"
+#include "render/stroke_shape.h"
 
 namespace fernleaf {
 namespace {
@@ -68,9 +72,42 @@ TEST(StrokeLook, PressureDarkensAPencilAndItsGrainShows) {
 
 TEST(StrokeLook, APencilOfChangingPressureHasNoGaps) {
     Stroke s = stroke({0x000000, 2, PenKind::pencil}, kAcross);
-    for (size_t i = 0; i < s.points.size(); ++i) s.points[i].pressure = 0.2F * static_cast<float>(i + 1);
+    for (size_t i = 0; i < s.points.size(); ++i) s.points.change()[i].pressure = 0.2F * static_cast<float>(i + 1);
     const QImage image = drawn({s});
     for (int x = 30; x < 170; ++x) EXPECT_LT(mean_grey(image, QRect(x, 96, 1, 9)), 240) << x;
+}
+
+TEST(StrokeLook, ALongStrokeIsDrawnWholeAndWithoutSeams) {
+    // A spiral of thousands of points, drawn in pieces.
+    std::vector<Point> spiral;
+    for (int i = 0; i < 6000; ++i)
+        spiral.push_back({10 + 0.0014 * i * std::cos(0.02 * i), 10 + 0.0014 * i * std::sin(0.02 * i)});
+    for (const float opacity : {1.0F, 0.5F}) {
+        const Stroke s = stroke({0x000000, 0.3F, PenKind::ballpoint, Tip::round, opacity}, spiral);
+        const QImage pieces = drawn({s});
+        QImage whole(200, 200, QImage::Format_RGB32);
+        whole.fill(Qt::white);
+        QPainter painter(&whole);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.scale(kPxPerMm, kPxPerMm);
+        painter.setOpacity(opacity);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(Qt::black);
+        painter.drawPath(stroke_shape(s));
+        painter.end();
+        int most = 0;
+        for (int y = 0; y < 200; ++y)
+            for (int x = 0; x < 200; ++x)
+                most = std::max(most, std::abs(qGray(pieces.pixel(x, y)) - qGray(whole.pixel(x, y))));
+        EXPECT_LT(most, 12);
+    }
+}
+
+TEST(StrokeLook, PointsCloserThanCanBeSeenCostNothing) {
+    std::vector<Point> still(200'000, {10, 10});
+    for (size_t i = 0; i < still.size(); ++i) still[i].x += 1e-9 * static_cast<double>(i);
+    EXPECT_LE(stroke_shape(stroke({0x000000, 1}, still)).elementCount(), 60);
+    EXPECT_LT(qGray(drawn({stroke({0x000000, 1}, still)}).pixel(100, 100)), 10);
 }
 
 }  // namespace

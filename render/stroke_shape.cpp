@@ -13,6 +13,8 @@ constexpr double kStepMm = 0.3;
 constexpr double kSharpTurn = 0.5;  // radians between neighbouring pieces
 constexpr int kDiscSides = 16;
 constexpr int kDarknessSteps = 8;
+constexpr double kFinestMm = 0.015;    // what a screen of 400 dots an inch, magnified four times, shows as one dot
+constexpr size_t kLongestPiece = 400;  // points
 
 QPointF edge(Point at, Point normal, double half) { return {at.x + normal.x * half, at.y + normal.y * half}; }
 
@@ -28,52 +30,66 @@ void add_disc(QPainterPath& path, Point at, double radius) {
     path.closeSubpath();
 }
 
-// A stretch of a smoothed path with its marks; no two neighbouring points lie in one place.
+// A smoothed path with its marks; no two neighbouring points lie in one place.
 struct Inked {
     std::vector<InkPoint> points;
     std::vector<NibMark> marks;
+
+    // Where the path goes from one point to the next, as a vector of length 1.
+    Point direction(size_t i) const {
+        const Point d = points[i + 1].at - points[i].at;
+        return d * (1 / length(d));
+    }
 };
+
+std::vector<InkPoint> thinned(const std::vector<InkPoint>& points) {
+    std::vector<InkPoint> out;
+    out.reserve(points.size());
+    for (const InkPoint& p : points)
+        if (out.empty() || distance(out.back().at, p.at) > kFinestMm)
+            out.push_back(p);
+        else
+            out.back().pressure = std::max(out.back().pressure, p.pressure);
+    return out;
+}
 
 Inked inked(const Stroke& stroke) {
     Inked out;
-    for (const InkPoint& p : smoothed(stroke.points, kStepMm))
+    for (const InkPoint& p : smoothed(thinned(stroke.points), kStepMm))
         if (out.points.empty() || distance(out.points.back().at, p.at) > 1e-4) out.points.push_back(p);
     out.marks = nib_marks(stroke.pen, out.points);
     return out;
 }
 
-// The outline from one point of the path to another; round only at the path's own ends.
+// The outline from one point of the path to another; round only at the path's own ends. Outlines that follow one
+// another meet edge to edge.
 void add_outline(QPainterPath& path, const Inked& ink, size_t first, size_t last) {
+    const size_t end = ink.points.size() - 1;  // of the whole path
     const auto half_at = [&](size_t i) { return ink.marks[i].width_mm / 2; };
     if (first == 0) add_disc(path, ink.points.front().at, half_at(0));
-    if (last + 1 == ink.points.size() && last > 0) add_disc(path, ink.points.back().at, half_at(last));
+    if (last == end && last > 0) add_disc(path, ink.points.back().at, half_at(last));
     if (first == last) return;
-    const size_t n = last - first + 1;
-    const auto at = [&](size_t i) { return ink.points[first + i].at; };
-    std::vector<Point> directions(n - 1);
-    for (size_t i = 0; i + 1 < n; ++i) {
-        const Point d = at(i + 1) - at(i);
-        directions[i] = d * (1 / length(d));
-    }
     std::vector<QPointF> left, right;
-    for (size_t i = 0; i < n; ++i) {
-        const Point before = directions[i > 0 ? i - 1 : 0];
-        const Point after = directions[i < n - 1 ? i : n - 2];
-        const double half = half_at(first + i);
+    left.reserve(last - first + 1), right.reserve(last - first + 1);
+    for (size_t i = first; i <= last; ++i) {
+        const Point at = ink.points[i].at;
+        const Point before = ink.direction(i > 0 ? i - 1 : 0);
+        const Point after = ink.direction(i < end ? i : end - 1);
+        const double half = half_at(i);
         const double turn = std::abs(std::atan2(before.x * after.y - before.y * after.x, dot(before, after)));
         if (turn > kSharpTurn) {
             // Both edges turn at the disc instead of being pulled together.
-            add_disc(path, at(i), half);
+            add_disc(path, at, half);
             for (const Point d : {before, after}) {
-                left.push_back(edge(at(i), {d.y, -d.x}, half));
-                right.push_back(edge(at(i), {-d.y, d.x}, half));
+                left.push_back(edge(at, {d.y, -d.x}, half));
+                right.push_back(edge(at, {-d.y, d.x}, half));
             }
             continue;
         }
         const Point sum = before + after;
         const Point d = sum * (1 / std::max(length(sum), 1e-9));
-        left.push_back(edge(at(i), {d.y, -d.x}, half));
-        right.push_back(edge(at(i), {-d.y, d.x}, half));
+        left.push_back(edge(at, {d.y, -d.x}, half));
+        right.push_back(edge(at, {-d.y, d.x}, half));
     }
     path.moveTo(left.front());
     for (size_t i = 1; i < left.size(); ++i) path.lineTo(left[i]);
@@ -92,24 +108,18 @@ QPainterPath stroke_shape(const Stroke& stroke) {
     return path;
 }
 
-std::vector<ShapePart> shape_parts(const Stroke& stroke) {
+void shape_pieces(const Stroke& stroke, const std::function<void(const QPainterPath&, double)>& take) {
     const Inked ink = inked(stroke);
-    // Parts of one darkness lie in one path, so that a pencil line crossing itself is not darker there than it is
-    // drawn.
-    std::vector<ShapePart> parts;
     for (size_t first = 0; first < ink.points.size();) {
+        const int step = step_of(ink.marks[first]);
         size_t last = first + 1;
-        while (last < ink.points.size() && step_of(ink.marks[last]) == step_of(ink.marks[first])) ++last;
-        const double darkness = static_cast<double>(step_of(ink.marks[first])) / kDarknessSteps;
-        auto part = std::ranges::find(parts, darkness, &ShapePart::darkness);
-        if (part == parts.end()) {
-            part = parts.insert(parts.end(), {{}, darkness});
-            part->shape.setFillRule(Qt::WindingFill);
-        }
-        add_outline(part->shape, ink, first, std::min(last, ink.points.size() - 1));
+        while (last < ink.points.size() && last - first < kLongestPiece && step_of(ink.marks[last]) == step) ++last;
+        QPainterPath piece;
+        piece.setFillRule(Qt::WindingFill);
+        add_outline(piece, ink, first, std::min(last, ink.points.size() - 1));
+        take(piece, static_cast<double>(step) / kDarknessSteps);
         first = last;
     }
-    return parts;
 }
 
 QPainterPath stroke_tail(const Stroke& stroke, size_t first) {
@@ -118,7 +128,7 @@ QPainterPath stroke_tail(const Stroke& stroke, size_t first) {
     Stroke tail;
     tail.pen = stroke.pen;
     const size_t from = first > context ? first - context : 0;
-    tail.points.assign(stroke.points.begin() + static_cast<std::ptrdiff_t>(from), stroke.points.end());
+    tail.points = std::vector<InkPoint>(stroke.points.begin() + static_cast<std::ptrdiff_t>(from), stroke.points.end());
     return stroke_shape(tail);
 }
 

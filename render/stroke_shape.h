@@ -2,11 +2,12 @@
 //
 // The recorded points are smoothed (ink/stroke.h), the two edges run half the local width to either side, the ends are
 // round, and a disc fills the outside of every sharp turn. Edges are all turned the same way round, so that a stroke
-// crossing itself stays filled under the winding rule.
+// crossing itself stays filled under the winding rule. Points closer together than the finest screen shows are left
+// out of what is drawn.
 #pragma once
 
 #include <QPainterPath>
-#include <vector>
+#include <functional>
 
 #include "ink/stroke.h"
 
@@ -15,12 +16,9 @@ namespace fernleaf {
 // In mm. A stroke of one point is a dot as wide as the pen. Empty for a stroke without points.
 QPainterPath stroke_shape(const Stroke& stroke);
 
-// The same, cut where the stroke's darkness changes (ink/nib.h); one part for pens of one darkness.
-struct ShapePart {
-    QPainterPath shape;
-    double darkness = 1;  // 0 to 1
-};
-std::vector<ShapePart> shape_parts(const Stroke& stroke);
+// The same, one piece after another along the path: cut where the stroke's darkness (ink/nib.h; 0 to 1) changes, and
+// no longer than some hundred points. Pieces of one darkness, filled as one path, look as the whole does.
+void shape_pieces(const Stroke& stroke, const std::function<void(const QPainterPath& piece, double darkness)>& take);
 
 // What the points from first on add to the shape, for ink that is still being written; covers the same area as the
 // whole shape does there, up to smoothing.

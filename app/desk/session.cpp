@@ -170,8 +170,8 @@ int Session::upright(const cv::Mat& page, NotebookId notebook) {
 }
 
 const ReadWord* Session::word(WordPlace place) const {
-    if (!place.valid() || place.line >= static_cast<int>(reading_.lines.size())) return nullptr;
-    const auto& words = reading_.lines[static_cast<size_t>(place.line)].words;
+    if (!place.valid() || place.line >= static_cast<int>(reading_->lines.size())) return nullptr;
+    const auto& words = reading_->lines[static_cast<size_t>(place.line)].words;
     return place.word < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.word)] : nullptr;
 }
 
@@ -284,7 +284,7 @@ void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading readi
             apply(*page_, waiting.edit);
             this->mirror(waiting.edit);
         }
-    reading_ = std::move(reading);
+    reading_ = CopyOnWrite(std::move(reading));
     corrections_ = std::move(corrections);
     for (const Unsaved& waiting : unsaved_)
         if (waiting.page == page_->info.id)
@@ -370,8 +370,8 @@ void Session::take_corrections(const Edit& edit) {
             corrections_.erase(found);
     corrections_.insert(corrections_.end(), edit.said.begin(), edit.said.end());
     unsaid_.insert(unsaid_.end(), edit.unsaid.begin(), edit.unsaid.end());
-    forget(reading_, edit.unsaid);
-    apply_corrections(reading_, edit.said);
+    if (!edit.unsaid.empty()) forget(reading_.change(), edit.unsaid);
+    if (!edit.said.empty()) apply_corrections(reading_.change(), edit.said);
     reading_unsaved_ = true;
     save_timer_.start();
     emit reading_changed();
@@ -697,7 +697,7 @@ void Session::learn_copied_page() {
     if (!may_change()) return;
     reading_thread_->post([this, page = *page_, reading = reading_, hand = notebook_.hand] {
         const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
-        auto examples = copied_lines(page, files, reading, lines_to_copy());
+        auto examples = copied_lines(page, files, *reading, lines_to_copy());
         QMetaObject::invokeMethod(
             this,
             [this, hand, examples = std::move(examples)]() mutable {
@@ -776,8 +776,9 @@ void Session::pump_reader() {
         background_total_ = 0;
         return;
     }
-    const auto read = [this](std::shared_ptr<const Page> page, Reading earlier, std::vector<Correction> corrections,
-                             NotebookId notebook, const ReadJob& job, const CancelToken& cancel) {
+    const auto read = [this](std::shared_ptr<const Page> page, CopyOnWrite<Reading> earlier,
+                             std::vector<Correction> corrections, NotebookId notebook, const ReadJob& job,
+                             const CancelToken& cancel) {
         reading_busy_ = true;
         reading_thread_->post([this, page = std::move(page), earlier = std::move(earlier),
                                corrections = std::move(corrections), notebook, job, cancel] {
@@ -785,7 +786,7 @@ void Session::pump_reader() {
                 const auto preferences = library_->preferences(notebook);
                 const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
                 const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
-                return read_page(*page, files, *reader_, settings, earlier, corrections, cancel, {}, print_.get());
+                return read_page(*page, files, *reader_, settings, *earlier, corrections, cancel, {}, print_.get());
             }));
             QMetaObject::invokeMethod(
                 this,
@@ -865,7 +866,7 @@ void Session::pump_reader() {
             }
             const NotebookId notebook = loaded->page.info.notebook;
             const ReadJob job{loaded->page.info.id, -1, loaded->mark};
-            read(std::make_shared<const Page>(std::move(loaded->page)), std::move(loaded->earlier),
+            read(std::make_shared<const Page>(std::move(loaded->page)), CopyOnWrite(std::move(loaded->earlier)),
                  std::move(loaded->corrections), notebook, job, background_cancel_.token());
         });
 }
@@ -885,12 +886,13 @@ void Session::take_reading(const ReadJob& job, Reading reading, bool whole) {
     } else if (page_ && page_->info.id == job.page && !whole) {
         reading_wanted_ = true;
     } else if (page_ && page_->info.id == job.page) {
-        reading_ = std::move(reading);
+        reading_ = CopyOnWrite(std::move(reading));
         read_edition_ = job.edition;
-        apply_corrections(reading_, corrections_);  // some may have been made meanwhile
+        if (!corrections_.empty())
+            apply_corrections(reading_.change(), corrections_);  // some may have been made meanwhile
         if (job.edition != edition_) {
             reading_wanted_ = true;
-            forget(reading_, unsaid_);
+            if (!unsaid_.empty()) forget(reading_.change(), unsaid_);
         } else {
             unsaid_.clear();
         }
@@ -913,19 +915,20 @@ void Session::save_reading_now() {
     reading_unsaved_ = false;
     // Every change that it is a reading of was given to the same thread before.
     const ReadMark mark = reading_is_whole() ? kWholeNow : kNotWhole;
-    on_disk([this, id = page_->info.id, reading = reading_, mark] { return library_->save_reading(id, reading, mark); },
-            [this, id = page_->info.id](const Status& status) {
-                if (status) {
-                    told_unsaved_reading_ = false;
-                    return refresh_notebooks();
-                }
-                if (!std::exchange(told_unsaved_reading_, true) && unsaved_.empty())
-                    emit problem(
-                        tr("The reading could not be saved. %1 Fernleaf will try again.").arg(text_of(status.error())));
-                if (page_ && page_->info.id == id) reading_unsaved_ = true;
-                if (!page_ || page_->info.id != id) read_again_.push_back(id);
-                if (unsaved_.empty()) retry_timer_.start();
-            });
+    on_disk(
+        [this, id = page_->info.id, reading = reading_, mark] { return library_->save_reading(id, *reading, mark); },
+        [this, id = page_->info.id](const Status& status) {
+            if (status) {
+                told_unsaved_reading_ = false;
+                return refresh_notebooks();
+            }
+            if (!std::exchange(told_unsaved_reading_, true) && unsaved_.empty())
+                emit problem(
+                    tr("The reading could not be saved. %1 Fernleaf will try again.").arg(text_of(status.error())));
+            if (page_ && page_->info.id == id) reading_unsaved_ = true;
+            if (!page_ || page_->info.id != id) read_again_.push_back(id);
+            if (unsaved_.empty()) retry_timer_.start();
+        });
 }
 
 void Session::read_later(const std::vector<PageId>& pages) {

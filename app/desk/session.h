@@ -80,7 +80,7 @@ public:
     const Page* page() const { return page_ ? &*page_ : nullptr; }
     const Notebook& notebook() const { return notebook_; }
     int pages_in_notebook() const { return pages_in_notebook_; }
-    const Reading& reading() const { return reading_; }
+    const Reading& reading() const { return *reading_; }
     const ReadWord* word(WordPlace place) const;
     const Steps& steps() const { return steps_; }
     bool reading_in_progress() const { return reading_busy_; }
@@ -267,7 +267,7 @@ private:
     std::shared_ptr<Page> mirror_;
     Notebook notebook_;
     int pages_in_notebook_ = 0;
-    Reading reading_;
+    CopyOnWrite<Reading> reading_;  // shared with what reads and saves it
     std::vector<Correction> corrections_;
     std::vector<Correction> unsaid_;  // since the reading that is under way began
     Steps steps_;

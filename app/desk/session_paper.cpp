@@ -114,7 +114,7 @@ void Session::put_ink_back(PictureId id) {
                     Edit edit{"Put ink back"};
                     edit.removed.pictures = {bare};
                     edit.added.pictures = {another(whole, library_->new_element_id())};
-                    std::vector<std::vector<InkPoint>> ways;
+                    std::vector<InkPoints> ways;
                     for (Stroke& s : (*lifted)->strokes) ways.push_back(quantised(std::move(s)).points);
                     for (const Stroke& s : page_->strokes)
                         if (std::ranges::find(ways, s.points) != ways.end()) edit.removed.strokes.push_back(s);

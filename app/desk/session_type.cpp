@@ -67,7 +67,7 @@ void Session::set_in_type(const TypeWish& wish) {
         if (!wish.language.empty()) with.languages = {wish.language};
         const FileSource files = [this](const std::string& hash) { return library_->file(hash); };
         const Reading fresh =
-            read_page(page, files, *reader_, reader_->prepared(with), reading, corrections, {}, {}, print_.get());
+            read_page(page, files, *reader_, reader_->prepared(with), *reading, corrections, {}, {}, print_.get());
         const std::set<StrokeId> chosen(wish.ink.begin(), wish.ink.end());
         auto made = std::make_shared<Made>();
         made->setting = fernleaf::set_in_type(page, fresh, chosen.empty() ? nullptr : &chosen, text_width);

@@ -1,4 +1,5 @@
 // What hands and pens do besides writing: fingers, a resting hand, the pen's buttons and its other end.
+#include "wait_until.h"
 #include "window/settings_dialog.h"
 #include "window/window_fixture.h"
 
@@ -67,7 +68,7 @@ TEST_F(Hands, AFingerMovesThePageOnceAPenWasFelt) {
     start_with_page();
     pen_with(Qt::LeftButton, {20, 40}, {60, 40});
     ASSERT_EQ(page().strokes.size(), 1U);
-    QTest::qWait(900);  // the pen is gone again
+    WAIT_UNTIL(!ink()->pen_is_near());
     const double before = corner().y();
     swipe({200, 400}, {200, 340});
     EXPECT_EQ(page().strokes.size(), 1U) << "fingers write no more";

@@ -26,7 +26,7 @@ constexpr double kSmallEraserPx = 5, kMediumEraserPx = 10, kLargeEraserPx = 24; 
 constexpr double kEraserPxPerSpeed = 12;  // of radius for each px/ms, when the size follows the hand
 constexpr double kEraserSpeedMemoryMs = 60;
 constexpr double kClickSlopPx = 4;
-constexpr qint64 kPenNearMs = 700;
+constexpr int kPenNearMs = 700;
 constexpr double kWheelStep = 1.2;  // zoom for one notch
 constexpr double kClosestSampleMm = 0.04;
 
@@ -82,6 +82,7 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     });
     connect(&tiles_, &TileStore::ready, this,
             [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
+    pen_near_.setSingleShot(true);
     flash_timer_.setSingleShot(true);
     connect(&flash_timer_, &QTimer::timeout, this, [this] { flash({}); });
     update_cursor();
@@ -511,9 +512,9 @@ void InkLeaf::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
     // Where there is a pen, fingers move the page; while it is near, the hand that rests does nothing.
     const bool touch = event->device() && event->device()->type() == QInputDevice::DeviceType::TouchScreen;
-    if (touch && pen_near_.isValid() && pen_near_.elapsed() < kPenNearMs) return;
+    if (touch && pen_near_.isActive()) return;
     if (touch && hand_rest_->area().contains(event->position().toPoint())) return;
-    const bool pan = (touch && pen_near_.isValid()) || event->button() == Qt::MiddleButton ||
+    const bool pan = (touch && pen_felt_) || event->button() == Qt::MiddleButton ||
                      (event->button() == Qt::LeftButton && tool_ == Tool::choose);
     if (pan) {
         panning_ = true;
@@ -554,7 +555,8 @@ void InkLeaf::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void InkLeaf::tabletEvent(QTabletEvent* event) {
-    pen_near_.start();
+    pen_felt_ = true;
+    pen_near_.start(kPenNearMs);
     // A driver may send what is no number.
     const auto number = [](double value, double otherwise) { return std::isfinite(value) ? value : otherwise; };
     if (!std::isfinite(event->position().x()) || !std::isfinite(event->position().y())) return event->accept();

@@ -31,6 +31,7 @@ public:
 
     void set_tool(Tool tool);
     Tool tool() const { return tool_; }
+    bool pen_is_near() const { return pen_near_.isActive(); }  // then the hand that rests does nothing
     void set_pen(const Pen& pen) { pen_ = pen; }
     void set_eraser(const Eraser& eraser);
     void set_proof_marks(ProofMarks marks) { proof_marks_ = marks; }  // those that act
@@ -167,7 +168,8 @@ private:
     std::optional<Room> room_;  // being made
     QPointF room_from_, room_to_;
     QPointF last_px_;
-    QElapsedTimer pen_near_;  // since the pen was last felt; not valid before
+    bool pen_felt_ = false;  // ever
+    QTimer pen_near_;        // runs while the pen is felt, and a little longer
     bool panning_ = false, moved_ = false;
 
     WordPlace chosen_;

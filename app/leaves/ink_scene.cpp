@@ -16,9 +16,9 @@ Box inked(const Stroke& stroke) { return stroke.box().grown(widest_mark(stroke.p
 
 DrawnStroke::DrawnStroke(const Stroke& stroke) : stroke_(stroke), box_(inked(stroke)) {}
 
-void DrawnStroke::draw(QPainter& painter, const PageScheme& scheme) const {
+void DrawnStroke::draw(QPainter& painter, const PageScheme& scheme, const Box& clip) const {
     std::call_once(once_, [this] { look_.emplace(stroke_); });
-    look_->draw(painter, scheme);
+    look_->draw(painter, scheme, clip);
 }
 
 InkScene InkScene::of(const Page& page, const PageScheme& scheme) {
@@ -91,7 +91,8 @@ void InkScene::draw(QPainter& painter, const Box& clip) const {
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setPen(Qt::NoPen);
         for (const auto& shape : shapes)
-            if (lies_under(shape->stroke().pen) == under && shape->box().meets(clip)) shape->draw(painter, scheme);
+            if (lies_under(shape->stroke().pen) == under && shape->box().meets(clip))
+                shape->draw(painter, scheme, clip);
         painter.restore();
     };
     strokes(true);

@@ -19,7 +19,7 @@ public:
     StrokeId id() const { return stroke_.id; }
     const Box& box() const { return box_; }  // with the pen's width
     const Stroke& stroke() const { return stroke_; }
-    void draw(QPainter& painter, const PageScheme& scheme) const;
+    void draw(QPainter& painter, const PageScheme& scheme, const Box& clip) const;
 
 private:
     Stroke stroke_;

@@ -129,6 +129,7 @@ void LineLens::move_on(int direction) {
 
 // The pen has rested: when what it wrote last reaches the lens's end, the lens goes on to where writing goes on.
 void LineLens::written() {
+    emit rested();
     if (!session_.page() || session_.page()->strokes.empty()) return;
     const double right = session_.page()->strokes.back().box().right;
     const double page = session_.page()->info.width_mm;

@@ -30,6 +30,7 @@ public:
 
 signals:
     void moved();
+    void rested();  // the pen was lifted and did not come down again at once
 
 protected:
     void resizeEvent(QResizeEvent* event) override;

@@ -1,5 +1,7 @@
 #include "leaves/line_lens.h"
 
+#include <QSignalSpy>
+
 #include "wait_until.h"
 #include "window/window_fixture.h"
 
@@ -51,7 +53,8 @@ TEST_F(Lens, MovesOnNearItsEndAndToTheNextLineAtTheMargin) {
     open_lens();
     const Box first = lens()->area();
     write(0.3, 0.4, 0.4, 0.6);
-    QTest::qWait(700);
+    QSignalSpy rested(lens(), &LineLens::rested);
+    WAIT_UNTIL(rested.count() > 0);
     EXPECT_EQ(lens()->area(), first) << "there is room yet";
     write(0.8, 0.4, 0.9, 0.6);
     WAIT_UNTIL(lens()->area() != first);

@@ -4,14 +4,19 @@
 #include <QDateTime>
 #include <QDesktopServices>
 #include <QFileDialog>
-#include <QFontMetricsF>
 #include <QGuiApplication>
+#include <QHash>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <QSettings>
+#include <QTimer>
 #include <QUrl>
+#include <algorithm>
 #include <cmath>
+#include <map>
+#include <optional>
+#include <span>
 
 #include "exchange/contact.h"
 #include "look/theme.h"
@@ -26,16 +31,10 @@ constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
 constexpr double kTextToInk = 1.0;  // size of the type to the height of a written line, loops included
 constexpr int kCaptionPx = 14;
-constexpr qsizetype kMostMeasured = 20'000;
+constexpr size_t kMostMeasured = 5000;    // lines
+constexpr size_t kMostWordsAtOnce = 800;  // drawn in some 6 ms
+constexpr int kBandPauseMs = 2;
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
-
-QFont text_font(double px, bool italic = false, bool bold = false) {
-    QFont font(kTextFace);
-    font.setPixelSize(qRound(px));
-    font.setItalic(italic);
-    font.setBold(bold);
-    return font;
-}
 
 QPainterPath wave(double left, double right, double y) {
     QPainterPath path(QPointF(left, y));
@@ -45,6 +44,34 @@ QPainterPath wave(double left, double right, double y) {
     }
     return path;
 }
+
+// Lines by their height on the page, to find those that stand beside one.
+class LinesBeside {
+public:
+    explicit LinesBeside(const std::vector<ReadLine>& lines) {
+        for (const ReadLine& line : lines) {
+            by_top_.push_back(&line);
+            highest_ = std::max(highest_, line.box.height());
+        }
+        std::ranges::sort(by_top_, {}, top);
+    }
+
+    // Where the nearest one to its right begins, mm.
+    std::optional<double> left_of_next(const ReadLine& line) const {
+        std::optional<double> left;
+        for (auto at = std::ranges::upper_bound(by_top_, line.box.top - highest_, {}, top);
+             at != by_top_.end() && top(*at) < line.box.bottom; ++at)
+            if (const Box& other = (*at)->box; other.left > line.box.right && other.bottom > line.box.top)
+                left = std::min(left.value_or(other.left), other.left);
+        return left;
+    }
+
+private:
+    static double top(const ReadLine* line) { return line->box.top; }
+
+    std::vector<const ReadLine*> by_top_;
+    double highest_ = 0;  // mm
+};
 
 // What stands on the text leaf for a region that is no text.
 QString caption_of(RegionKind kind) {
@@ -153,55 +180,46 @@ void TextLeaf::lay_out() {
     const double room = sheet().width() - 2 * kSheetPaddingPx;
     const double x_scale = room / session_.page()->info.width_mm;
 
-    std::vector<QRectF> rows;  // of the lines set so far
+    const LinesBeside beside(lines);
+    std::vector<QRectF> rows;            // of the lines set so far
+    std::multimap<double, size_t> tops;  // of those rows
     for (size_t l = 0; l < lines.size(); ++l) {
         const ReadLine& line = lines[l];
+        if (line.kind != RegionKind::text) continue;
         double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);
         // How far it may reach: to the next line that stands beside it.
         double right = kSheetPaddingPx + room;
-        for (const ReadLine& other : lines) {
-            const bool beside =
-                other.box.left > line.box.right && other.box.top < line.box.bottom && other.box.bottom > line.box.top;
-            if (beside) right = std::min(right, kSheetPaddingPx + other.box.left * x_scale - 24);
-        }
-        if (line.kind != RegionKind::text) continue;
+        if (const auto next = beside.left_of_next(line))
+            right = std::min(right, kSheetPaddingPx + *next * x_scale - 24);
+        const double natural = measured(line, qRound(px)).width;
         double font_px = px;
-        const auto width = [&](double at_px) {
-            double sum = (static_cast<double>(line.words.size()) - 1) * advance(QStringLiteral(" "), qRound(at_px));
-            for (const ReadWord& w : line.words)
-                sum += advance(QString::fromStdString(w.text), qRound(at_px), w.italic, w.bold || line.heading != 0);
-            return sum;
-        };
-        const double natural = width(px);
         if (natural > right - left) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
         if (natural > right - left) font_px = px * std::max(kNarrowest, (right - left) / natural);
-        const QFontMetricsF metrics(text_font(font_px));
-        QRectF row(left, line.box.centre().y * view_.scale() - metrics.height() / 2, std::min(natural, right - left),
-                   metrics.height());
-        for (const QRectF& before : rows)
-            if (before.left() < row.right() && row.left() < before.right() && before.bottom() > row.top() &&
-                before.top() <= row.top())
+        const MeasuredLine& set = measured(line, qRound(font_px));
+        const TypeCase::Face face = type_.face({qRound(font_px)});
+        QRectF row(left, line.box.centre().y * view_.scale() - face.height / 2, std::min(natural, right - left),
+                   face.height);
+        for (auto at = tops.lower_bound(row.top() - kLargestPx * 2); at != tops.end() && at->first <= row.top(); ++at)
+            if (const QRectF& before = rows[at->second];
+                before.left() < row.right() && row.left() < before.right() && before.bottom() > row.top())
                 row.moveTop(before.bottom());
+        tops.emplace(row.top(), rows.size());
         rows.push_back(row);
+        const bool holds_useful =
+            std::ranges::any_of(useful_.found(), [l](const Useful& u) { return u.line == static_cast<int>(l); });
         double x = left;
-        const double space = advance(QStringLiteral(" "), qRound(font_px));
         for (size_t w = 0; w < line.words.size(); ++w) {
             const ReadWord& word = line.words[w];
             const WordPlace place{static_cast<int>(l), static_cast<int>(w)};
-            const QString text = QString::fromStdString(word.text);
-            const bool bold = word.bold || line.heading != 0;
-            const double wide = advance(text, qRound(font_px), word.italic, bold);
             words_.push_back({place,
-                              QRectF(x, row.top(), wide, row.height()),
-                              {x, row.top() + metrics.ascent()},
-                              font_px,
-                              text,
+                              QRectF(x, row.top(), set.words[w].wide, row.height()),
+                              {x, row.top() + face.ascent},
+                              set.words[w].style,
+                              set.words[w].text,
                               !word.corrected && word.certainty < kSureEnough,
                               word.corrected,
-                              useful_at(place) != nullptr,
-                              word.italic,
-                              bold});
-            x += wide + space;
+                              holds_useful && useful_at(place) != nullptr});
+            x += set.words[w].wide + face.space;
         }
     }
     // Drawings and math are named at their upper or lower edge, where no words stand.
@@ -218,25 +236,41 @@ void TextLeaf::lay_out() {
     }
 }
 
-// A page full of words is measured and drawn in more time than an event may take: each word is measured once, and only
-// what looks otherwise than before is drawn again.
-double TextLeaf::advance(const QString& word, int px, bool italic, bool bold) {
-    if (advances_.size() > kMostMeasured) advances_.clear();
-    const std::pair key(4 * px + 2 * int{italic} + int{bold}, word);
-    const auto found = advances_.constFind(key);
-    if (found != advances_.constEnd()) return *found;
-    const double wide = QFontMetricsF(text_font(px, italic, bold)).horizontalAdvance(word);
-    advances_.insert(key, wide);
-    return wide;
+const TextLeaf::MeasuredLine& TextLeaf::measured(const ReadLine& line, int px) {
+    std::string key = std::to_string(px) + (line.heading != 0 ? 'h' : ' ');
+    for (const ReadWord& w : line.words) {
+        key += static_cast<char>(1 + int{w.italic} + 2 * int{w.bold});
+        key += w.text;
+    }
+    const auto found = measured_.find(key);
+    if (found != measured_.end()) return found->second;
+    if (measured_.size() >= kMostMeasured) measured_.clear();
+    MeasuredLine set;
+    set.width = (static_cast<double>(line.words.size()) - 1) * type_.face({px}).space;
+    for (const ReadWord& w : line.words) {
+        const TypeCase::Style style{px, w.italic, w.bold || line.heading != 0};
+        const QString text = QString::fromStdString(w.text);
+        set.words.push_back({text, style, type_.word(text, style).advance});
+        set.width += set.words.back().wide;
+    }
+    return measured_.emplace(std::move(key), std::move(set)).first->second;
 }
 
+// Only what looks otherwise than before is drawn again: mostly one line in the middle.
 void TextLeaf::show_news() {
-    const std::vector<SetWord> before = words_;
+    const std::vector<SetWord> before = std::exchange(words_, {});
     const std::vector<Caption> captions = captions_;
     lay_out();
-    if (before.empty() || words_.empty() || captions != captions_) return update();
+    if (before.empty() || words_.empty() || captions != captions_) return draw_in_bands();
+    const auto alike = [](const SetWord& a, const SetWord& b) { return a.same(b); };
+    const auto [gone_from, new_from] = std::ranges::mismatch(before, words_, alike);
+    auto gone_to = before.end();
+    auto new_to = words_.end();
+    while (gone_to != gone_from && new_to != new_from && alike(*std::prev(gone_to), *std::prev(new_to)))
+        --gone_to, --new_to;
+    const std::span<const SetWord> gone(gone_from, gone_to), come(new_from, new_to);
     QRegion news;
-    const auto differ = [&](const std::vector<SetWord>& these, const std::vector<SetWord>& those) {
+    const auto differ = [&](std::span<const SetWord> these, std::span<const SetWord> those) {
         QHash<std::pair<int, int>, const SetWord*> at;
         for (const SetWord& w : those) at.insert({qRound(w.box.left()), qRound(w.box.top())}, &w);
         for (const SetWord& w : these) {
@@ -245,9 +279,24 @@ void TextLeaf::show_news() {
                 news += w.box.translated(sheet().topLeft()).adjusted(-6, -4, 6, 10).toAlignedRect();
         }
     };
-    differ(before, words_);
-    differ(words_, before);
+    if (gone.size() + come.size() > kMostWordsAtOnce) return draw_in_bands();
+    differ(gone, come);
+    differ(come, gone);
     update(news);
+}
+
+// A page of thousands of words is drawn a strip at a time, so that the pen is heard in between.
+void TextLeaf::draw_in_bands() {
+    const auto bands = static_cast<int>(1 + words_.size() / kMostWordsAtOnce);
+    if (bands == 1) return update();
+    band_from_ = 0;
+    draw_band((height() + bands - 1) / bands);
+}
+
+void TextLeaf::draw_band(int high) {
+    update(0, band_from_, width(), high);
+    band_from_ += high;
+    if (band_from_ < height()) QTimer::singleShot(kBandPauseMs, this, [this, high] { draw_band(high); });
 }
 
 void TextLeaf::find_useful() {
@@ -317,9 +366,10 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
             painter.setBrush(wash);
             painter.drawRoundedRect(word.box.adjusted(-3, -1, 3, 2), 5, 5);
         }
-        painter.setFont(text_font(word.font_px, word.italic, word.bold));
+        const TypeCase::Face& face = type_.face(word.style);
+        painter.setFont(face.font);
         painter.setPen(t.text);
-        painter.drawText(word.baseline, word.text);
+        painter.drawStaticText(word.baseline - QPointF(0, face.ascent), type_.word(word.text, word.style).glyphs);
         // Quietly: that more can be done with this.
         if (word.useful) {
             painter.setPen(QPen(t.act, 1.2));

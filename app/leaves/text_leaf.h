@@ -1,11 +1,14 @@
 // What the page says, in type, each line at the height of its ink. Words can be chosen and corrected here.
 #pragma once
 
-#include <QHash>
 #include <QWidget>
+#include <string>
+#include <unordered_map>
+#include <vector>
 
 #include "desk/session.h"
 #include "leaves/leaf_view.h"
+#include "leaves/set_type.h"
 #include "leaves/word_card.h"
 
 namespace fernleaf {
@@ -43,18 +46,30 @@ private:
         WordPlace place;
         QRectF box;  // px from the sheet's top left corner
         QPointF baseline;
-        double font_px = 16;
+        TypeCase::Style style;
         QString text;
-        bool unsure = false, corrected = false, useful = false, italic = false, bold = false;
+        bool unsure = false, corrected = false, useful = false;
         // Whether it looks like another on the leaf.
         bool same(const SetWord& o) const {
-            return box == o.box && font_px == o.font_px && text == o.text && unsure == o.unsure &&
-                   corrected == o.corrected && useful == o.useful && italic == o.italic && bold == o.bold;
+            return box == o.box && style == o.style && text == o.text && unsure == o.unsure &&
+                   corrected == o.corrected && useful == o.useful;
         }
+    };
+    // The words of a line as they are set at one size.
+    struct MeasuredLine {
+        struct Word {
+            QString text;
+            TypeCase::Style style;
+            double wide = 0;  // px
+        };
+        std::vector<Word> words;
+        double width = 0;  // px, spaces included
     };
     void lay_out();
     void show_news();
-    double advance(const QString& word, int px, bool italic = false, bool bold = false);
+    void draw_in_bands();
+    void draw_band(int high);
+    const MeasuredLine& measured(const ReadLine& line, int px);  // valid until the next call
     void place_card();
     void take(const QString& text);
     void choose(WordPlace place);
@@ -66,13 +81,15 @@ private:
     LeafView& view_;
     WordCard* card_;
     std::vector<SetWord> words_;
-    QHash<std::pair<int, QString>, double> advances_;  // px, of words by size and style
+    TypeCase type_;
+    std::unordered_map<std::string, MeasuredLine> measured_;  // by what a line says, its styles and its size
     struct Caption {
         QRectF box;
         QString text;
         friend bool operator==(const Caption&, const Caption&) = default;
     };
     std::vector<Caption> captions_;
+    int band_from_ = 0;  // where the next strip to be drawn begins, px
     double laid_scale_ = 0;
     int laid_width_ = 0;
     WordPlace chosen_, hovered_;

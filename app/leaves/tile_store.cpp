@@ -6,8 +6,15 @@ namespace fernleaf {
 namespace {
 
 constexpr size_t kMostTiles = 160;  // about 90 MB
-// Edits of more elements are drawn by the worker: the ink that stands until then is a few frames old.
-constexpr size_t kMostAtOnce = 60;
+// Larger edits are drawn by the worker: the ink that stands until then is a few frames old.
+constexpr size_t kMostAtOnce = 60, kMostPointsAtOnce = 10000;
+
+bool large(const Edit& edit) {
+    size_t points = 0;
+    for (const Elements* side : {&edit.added, &edit.removed})
+        for (const Stroke& s : side->strokes) points += s.points.size();
+    return edit.added.count() + edit.removed.count() > kMostAtOnce || points > kMostPointsAtOnce;
+}
 
 }  // namespace
 
@@ -73,7 +80,7 @@ void TileStore::apply(const Edit& edit) {
     const Box box = touched_by(edit);
     if (box.empty()) return;
     const QRectF mm = rect_of(box);
-    if (edit.added.count() + edit.removed.count() > kMostAtOnce) return draw_anew(mm);
+    if (large(edit)) return draw_anew(mm);
     const Elements& added = edit.added;
     const bool one_stroke = edit.removed.empty() && added.count() == 1 && added.strokes.size() == 1;
     const StrokeId newest = scene_.shapes.empty() ? 0 : scene_.shapes.back()->id();
@@ -88,7 +95,7 @@ void TileStore::apply(const Edit& edit) {
                 // The usual case, a stroke upon all others, needs nothing drawn again.
                 painter.setRenderHint(QPainter::Antialiasing);
                 painter.setPen(Qt::NoPen);
-                scene_.shapes.back()->draw(painter, scene_.scheme);
+                scene_.shapes.back()->draw(painter, scene_.scheme, box_of(tile));
             } else {
                 const double px = 1 / layer->scale;  // soft edges reach into the next pixel
                 const QRectF part = mm.adjusted(-px, -px, px, px).intersected(tile);

@@ -58,6 +58,26 @@ TEST_F(Tiles, AnEditIsSeenAtOnceAndLooksAsDrawnAnew) {
     EXPECT_EQ(settled(5), touched_up);
 }
 
+TEST_F(Tiles, ALargeEditIsDrawnByTheWorkerAndLooksAsDrawnAnew) {
+    settled(5);
+    Edit many{"Write"};
+    for (int i = 0; i < 100; ++i) many.added.strokes.push_back(bar(3 + i, 55 + 0.4 * i));
+    Stroke endless = bar(200, 80);
+    endless.points = {};
+    for (int i = 0; i < 20'000; ++i) endless.points.push_back({{10 + 80.0 * (i % 200) / 200, 5 + 10.0 * i / 20'000}});
+    for (const Edit& edit : {many, Edit{"Write", {{endless}}}}) {
+        const QImage before = shown(5);
+        tiles_.apply(edit);
+        EXPECT_TRUE(tiles_.waits());
+        EXPECT_EQ(shown(5), before) << "not on this thread";
+        page_.strokes.insert(page_.strokes.end(), edit.added.strokes.begin(), edit.added.strokes.end());
+        const QImage touched_up = settled(5);
+        EXPECT_NE(touched_up, before);
+        tiles_.show(InkScene::of(page_, light_page()));
+        EXPECT_EQ(settled(5), touched_up);
+    }
+}
+
 TEST_F(Tiles, ErasedInkLeavesNoSpeck) {
     const QImage before = settled(5.3);
     Stroke dot = bar(3, 80);

@@ -431,14 +431,8 @@ TEST_F(Typing, IsKeptThoughNoPauseIsMade) {
     take(Tool::text);
     click(30, 60);
     const auto on_disk = [&] { return !session_->library().load_page(id)->texts.empty(); };
-    QElapsedTimer since;
-    since.start();
-    // A key every few milliseconds: no pause is long enough to be one.
-    while (!on_disk() && !since.hasExpired(10'000)) {
-        type("a");
-        QTest::qWait(5);
-    }
-    EXPECT_TRUE(on_disk());
+    // Key upon key: no pause is long enough to be one.
+    WAIT_UNTIL((type("a"), on_disk()));
     EXPECT_TRUE(editor()->is_open());
 }
 

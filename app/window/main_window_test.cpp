@@ -100,6 +100,49 @@ TEST_F(Window, OnlyThePlaceThatChangesIsRepaintedWhileWriting) {
     tablet(QEvent::TabletRelease, 60, 60, 0, Pointer::Pen);
 }
 
+TEST_F(Window, TheHintOnAnEmptyPageGoesWithTheFirstTouch) {
+    start_with_page();
+    PaintWatch watch;
+    ink()->installEventFilter(&watch);
+    QTest::mousePress(ink(), Qt::LeftButton, {}, at(30, 150));
+    WAIT_UNTIL(watch.largest >= qint64{ink()->width()} * ink()->height() / 2);
+    QTest::mouseRelease(ink(), Qt::LeftButton, {}, at(30, 150));
+}
+
+TEST_F(Window, IsNoLargerThanWhatIsFreeOfTheScreen) {
+    start_with_page();
+    window_->hide();
+    window_->setGeometry(300, 300, 5000, 4000);
+    window_->show();
+    const QRect free = window_->screen()->availableGeometry();
+    WAIT_UNTIL(free.contains(window_->frameGeometry()));
+}
+
+TEST_F(Window, ALastingNoticeGivesWayToNothingLess) {
+    start_with_page();
+    NoticeBar& bar = *window_->notice();
+    bar.show_lasting("The disk is full.");
+    bar.show_notice("Saved.");
+    bar.show_problem("A page could not be read.");
+    EXPECT_EQ(bar.text(), "The disk is full.");
+    EXPECT_TRUE(bar.isVisible());
+    bar.end_lasting();
+    bar.show_notice("Saved.");
+    EXPECT_EQ(bar.text(), "Saved.");
+}
+
+TEST_F(Window, OneKeySetsChosenInkInType) {
+    start_with_page();
+    write_hill(30, 40);
+    session_->wait_idle();
+    take(Tool::lasso);
+    ink()->select_all();
+    ASSERT_FALSE(ink()->selection().chosen().strokes.empty());
+    QTest::keyClick(window_.get(), Qt::Key_T, Qt::ControlModifier);
+    WAIT_UNTIL(!session_->page()->texts.empty());
+    EXPECT_TRUE(session_->page()->strokes.empty()) << "set in its place";
+}
+
 TEST_F(Window, InkShowsWhereItWasWrittenAndGoesWhenErased) {
     start_with_page();
     mouse_stroke({{30, 40}, {60, 40}});

@@ -431,7 +431,7 @@ private:
         }
         if (stroke.points.empty()) return;
         if (strongest > 1)  // a range of force that the file does not tell
-            for (InkPoint& p : stroke.points) p.pressure = static_cast<float>(p.pressure / strongest);
+            for (InkPoint& p : stroke.points.change()) p.pressure = static_cast<float>(p.pressure / strongest);
         if (context.start_ms > 0)
             stroke.start_ms =
                 context.start_ms + static_cast<int64_t>(number(node.attribute("timeOffset").value()).value_or(0));
@@ -467,7 +467,7 @@ private:
         if (written.device_units) {
             const double unit = guessed_unit(sheet.strokes, extent);
             for (Stroke& s : sheet.strokes)
-                for (InkPoint& p : s.points) p.at = p.at * unit;
+                for (InkPoint& p : s.points.change()) p.at = p.at * unit;
             extent = {extent.left * unit, extent.top * unit, extent.right * unit, extent.bottom * unit};
         }
         if (extent.width() > kFarthestMm || extent.height() > kFarthestMm)
@@ -489,7 +489,7 @@ private:
         }
         if (shift != Point())
             for (Stroke& s : sheet.strokes)
-                for (InkPoint& p : s.points) p.at = p.at + shift;
+                for (InkPoint& p : s.points.change()) p.at = p.at + shift;
         return sheet;
     }
 

@@ -1,4 +1,5 @@
-// Scanners, through SANE.
+// Scanners, through SANE, in a process of their own (tools/scan): a scan that is cancelled, hangs or crashes does no
+// harm here.
 //
 //   for (const ScannerInfo& s : *scanners()) ...
 //   scan({.device = "test:0", .dpi = 300}, [&](const cv::Mat& sheet) { return keep(sheet); });
@@ -36,6 +37,7 @@ struct ScanWish {
 
 // Hands each sheet on as soon as it is scanned (CV_8UC3, BGR) and gives their number. When it fails, with one sentence
 // that tells what to do, or is cancelled, the sheets handed on before are whole. take may fail, which ends it, too.
+// Returns at the latest some seconds after it is cancelled.
 Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::Mat&)>& take,
                     const CancelToken& cancel = {}, const Progress& progress = {});
 

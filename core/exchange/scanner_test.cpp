@@ -2,6 +2,11 @@
 #include "exchange/scanner.h"
 
 #include <gtest/gtest.h>
+#include <unistd.h>
+
+#include <cstdlib>
+#include <filesystem>
+#include <fstream>
 
 namespace fernleaf {
 namespace {
@@ -79,6 +84,25 @@ TEST_F(Scanner, WhatGoesWrongIsToldAndWhatCameBeforeIsKept) {
     ASSERT_FALSE(full);
     EXPECT_EQ(full.error().message, "full");
     EXPECT_EQ(taken, 3U);
+}
+
+TEST_F(Scanner, AHelperThatCrashesOrTalksNonsenseIsOneError) {
+    for (const char* program : {"true", "false"}) {
+        const auto folder = std::filesystem::temp_directory_path() / ("fernleaf-helpers-" + std::to_string(getpid()));
+        std::filesystem::create_directories(folder);
+        std::filesystem::create_symlink(std::string("/bin/") + program, folder / "fernleaf-scan");
+        setenv("FERNLEAF_HELPERS", folder.c_str(), 1);
+        EXPECT_FALSE(scanners());
+        EXPECT_FALSE(run({.dpi = 20}));
+        std::filesystem::remove(folder / "fernleaf-scan");
+        std::ofstream(folder / "fernleaf-scan") << "#!/bin/sh\nprintf 'sheet\\t99999999\\t99999999\\n'\n";
+        std::filesystem::permissions(folder / "fernleaf-scan", std::filesystem::perms::owner_all);
+        EXPECT_FALSE(run({.dpi = 20})) << "sizes are checked";
+        std::filesystem::remove_all(folder);
+        EXPECT_FALSE(run({.dpi = 20})) << "and it may be missing";
+        unsetenv("FERNLEAF_HELPERS");
+    }
+    EXPECT_TRUE(sheets_.empty());
 }
 
 TEST_F(Scanner, ACancelledScanEndsAtOnce) {

@@ -59,7 +59,7 @@ Stroke piece_of(const Stroke& stroke, Stretch kept) {
     if (static_cast<double>(last) < kept.end) piece.points.push_back(at(stroke.points, kept.end));
     const uint32_t begin = piece.points.front().time_ms;
     piece.start_ms = stroke.start_ms != 0 ? stroke.start_ms + begin : 0;
-    for (InkPoint& p : piece.points) p.time_ms -= begin;
+    for (InkPoint& p : piece.points.change()) p.time_ms -= begin;
     return piece;
 }
 

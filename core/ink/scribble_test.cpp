@@ -63,7 +63,7 @@ TEST(Scribble, TakesDotsAndEmptyStrokes) {
     Stroke dot;
     dot.points = {{{1, 1}}};
     EXPECT_FALSE(is_scribble(dot));
-    dot.points.assign(50, {{1, 1}});
+    dot.points.change().assign(50, {{1, 1}});
     EXPECT_FALSE(is_scribble(dot));
 }
 

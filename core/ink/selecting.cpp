@@ -54,7 +54,7 @@ Affine Affine::then(const Affine& o) const {
 double Affine::growth() const { return std::sqrt(std::abs(xx * yy - xy * yx)); }
 
 Stroke transformed(Stroke stroke, const Affine& by) {
-    for (InkPoint& p : stroke.points) p.at = by(p.at);
+    for (InkPoint& p : stroke.points.change()) p.at = by(p.at);
     stroke.pen.width_mm = static_cast<float>(stroke.pen.width_mm * by.growth());
     return stroke;
 }

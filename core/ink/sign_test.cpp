@@ -12,7 +12,7 @@ namespace fernleaf {
 namespace {
 
 Stroke backwards(Stroke s) {
-    std::ranges::reverse(s.points);
+    std::ranges::reverse(s.points.change());
     return s;
 }
 

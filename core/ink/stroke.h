@@ -6,9 +6,11 @@
 #pragma once
 
 #include <cstdint>
+#include <initializer_list>
 #include <utility>
 #include <vector>
 
+#include "base/copy_on_write.h"
 #include "base/geometry.h"
 #include "ink/pen.h"
 
@@ -25,12 +27,39 @@ struct InkPoint {
     friend bool operator==(const InkPoint&, const InkPoint&) = default;
 };
 
+// A stroke's points, shared by its copies: a page, what is drawn of it and what is read of it hold them once. They are
+// read as a vector is; what changes them says so.
+class InkPoints {
+public:
+    InkPoints() = default;
+    InkPoints(std::vector<InkPoint> points) : held_(std::move(points)) {}
+    InkPoints(std::initializer_list<InkPoint> points) : held_(std::vector<InkPoint>(points)) {}
+    operator const std::vector<InkPoint>&() const { return *held_; }
+    auto begin() const { return held_->begin(); }
+    auto end() const { return held_->end(); }
+    size_t size() const { return held_->size(); }
+    bool empty() const { return held_->empty(); }
+    const InkPoint& operator[](size_t i) const { return (*held_)[i]; }
+    const InkPoint& front() const { return held_->front(); }
+    const InkPoint& back() const { return held_->back(); }
+
+    std::vector<InkPoint>& change() { return held_.change(); }  // this copy's own; earlier references are void
+    void push_back(const InkPoint& point) { change().push_back(point); }
+    void clear() { held_ = {}; }
+    friend bool operator==(const InkPoints& a, const InkPoints& b) {
+        return a.held_.shares_with(b.held_) || *a.held_ == *b.held_;
+    }
+
+private:
+    CopyOnWrite<std::vector<InkPoint>> held_;
+};
+
 struct Stroke {
     StrokeId id = 0;  // 0: not yet in a library
     Pen pen;
     int64_t start_ms = 0;  // since 1970, UTC; 0 where unknown
     int64_t order = 0;     // strokes with higher numbers lie above others; 0: its id is the number
-    std::vector<InkPoint> points;
+    InkPoints points;
 
     Box box() const;  // of the points, without the pen's width
     friend bool operator==(const Stroke&, const Stroke&) = default;

@@ -54,8 +54,12 @@ void apply(Page& page, const Edit& edit) {
     exchange(page.strokes, edit.added.strokes, edit.removed.strokes);
     exchange(page.pictures, edit.added.pictures, edit.removed.pictures);
     exchange(page.texts, edit.added.texts, edit.removed.texts);
-    if (edit.sheet) static_cast<Sheet&>(page.info) = edit.sheet->after;
-    make_room_below(page);
+    if (edit.sheet) {
+        static_cast<Sheet&>(page.info) = edit.sheet->after;
+        make_room_below(page);
+    } else {
+        make_room_below(page.info, edit.added);
+    }
 }
 
 void renumber(Edit& edit, const std::unordered_map<int64_t, int64_t>& ids) {

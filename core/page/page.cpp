@@ -86,14 +86,16 @@ SheetForPicture sheet_for_picture(double width_mm, double height_mm) {
     return {std::max(w, kLeastSheetMm), std::max(h, kLeastSheetMm), Box::of(0, 0, w, h)};
 }
 
-void make_room_below(Page& page) {
-    if (!page.info.endless) return;
+void make_room_below(Page& page) { make_room_below(page.info, page); }
+
+void make_room_below(PageInfo& sheet, const Elements& added) {
+    if (!sheet.endless) return;
     double bottom = 0;
-    for (const Stroke& s : page.strokes) bottom = std::max(bottom, s.box().bottom);
-    for (const Picture& p : page.pictures) bottom = std::max(bottom, p.box.bottom);
-    for (const TextBlock& t : page.texts) bottom = std::max(bottom, t.box().bottom);
+    for (const Stroke& s : added.strokes) bottom = std::max(bottom, s.box().bottom);
+    for (const Picture& p : added.pictures) bottom = std::max(bottom, p.box.bottom);
+    for (const TextBlock& t : added.texts) bottom = std::max(bottom, t.box().bottom);
     const double wanted = std::ceil((bottom + kEndlessRoomMm) / kEndlessStepMm) * kEndlessStepMm;
-    page.info.height_mm = std::max(page.info.height_mm, wanted);
+    sheet.height_mm = std::max(sheet.height_mm, wanted);
 }
 
 void insert_regions(Reading& reading, std::vector<ReadLine> news) {

@@ -121,11 +121,12 @@ std::optional<std::string> unsound(const Elements& elements);
 
 struct Page : Elements {
     PageInfo info;
-    size_t damaged = 0;  // elements that were on it and can't be read from the library any more
+    size_t damaged = 0;  // elements and corrections that can't be read from the library any more
 };
 
 // An endless sheet made long enough for what is on it, with room to go on.
 void make_room_below(Page& page);
+void make_room_below(PageInfo& sheet, const Elements& added);  // the same, when only these are new
 
 struct Alternative {
     std::string text;

@@ -210,9 +210,10 @@ Box part_of(const cv::Rect& box, cv::Size page) {
 
 void set_times(Stroke& stroke) {
     double way = 0;
-    for (size_t i = 1; i < stroke.points.size(); ++i) {
-        way += distance(stroke.points[i - 1].at, stroke.points[i].at);
-        stroke.points[i].time_ms = static_cast<uint32_t>(way / kPaceMmPerS * 1000);
+    std::vector<InkPoint>& points = stroke.points.change();
+    for (size_t i = 1; i < points.size(); ++i) {
+        way += distance(points[i - 1].at, points[i].at);
+        points[i].time_ms = static_cast<uint32_t>(way / kPaceMmPerS * 1000);
     }
 }
 

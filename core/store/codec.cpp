@@ -218,7 +218,7 @@ Result<std::vector<InkPoint>> decode_points(std::string_view bytes) {
 }
 
 Stroke quantised(Stroke stroke) {
-    for (InkPoint& p : stroke.points) {
+    for (InkPoint& p : stroke.points.change()) {
         p.at = {static_cast<double>(hundredths(p.at.x)) / kPerMm, static_cast<double>(hundredths(p.at.y)) / kPerMm};
         p.pressure = static_cast<float>(pressure_step(p.pressure)) / 255.0F;
         p.tilt_x = static_cast<float>(tilt_step(p.tilt_x));

@@ -116,6 +116,7 @@ TEST(Hostile, ABadListOfIdsEndsNothing) {
     EXPECT_TRUE(w.library->corrections(w.page)->empty());
     EXPECT_FALSE(w.library->undo(w.page));
     EXPECT_EQ(w.library->load_page(w.page)->strokes.size(), 3U);
+    EXPECT_EQ(w.library->load_page(w.page)->damaged, 1U) << "told when the page is opened";
     EXPECT_EQ(w.library->check()->size(), 3U);  // the correction and both edits
 }
 

@@ -419,6 +419,7 @@ Result<Page> Library::load_page_locked(PageId page) const {
     load(kStrokeRow, stroke_at, out.strokes);
     load(kPictureRow, picture_at, out.pictures);
     load(kTextRow, text_at, out.texts);
+    load_corrections(page, &out.damaged);
     make_room_below(out);
     if (Status status = db_->take_status(); !status) return status.error();
     return out;

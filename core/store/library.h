@@ -235,7 +235,7 @@ private:
     template <typename Kind>
     void insert_kind(const Row& row, PageId page, std::vector<Kind>& elements);
     std::unordered_map<int64_t, int64_t> other_ids(PageId page, const Elements& elements);
-    std::vector<Correction> load_corrections(PageId page) const;
+    std::vector<Correction> load_corrections(PageId page, size_t* damaged = nullptr) const;  // which it adds to
     int64_t insert_correction(PageId page, const Correction& correction);
     PageId insert_page(NotebookId notebook, const PageInfo& info);
     void insert_elements(PageId page, Elements& elements);

@@ -151,13 +151,16 @@ Result<std::vector<Correction>> Library::corrections(PageId page) const {
     return out;
 }
 
-std::vector<Correction> Library::load_corrections(PageId page) const {
+std::vector<Correction> Library::load_corrections(PageId page, size_t* damaged) const {
     std::vector<Correction> out;
     Statement s =
         db_->prepare("SELECT " + listed(kCorrectionRow) + " FROM correction WHERE page = ? AND live = 1 ORDER BY id");
     s.bind(page);
     while (s.step())
-        if (auto correction = correction_at(s)) out.push_back(*std::move(correction));
+        if (auto correction = correction_at(s))
+            out.push_back(*std::move(correction));
+        else if (damaged)
+            ++*damaged;
     return out;
 }
 

@@ -115,10 +115,10 @@ TEST(Library, FilledPagesArriveTogetherOrNotAtAll) {
     std::vector<FilledPage> pages(2);
     pages[0].content.strokes = {test_stroke(10, 20)};
     pages[1].content.strokes = {test_stroke(10, 20)};
-    pages[1].content.strokes[0].points[0].at.x = std::numeric_limits<double>::quiet_NaN();
+    pages[1].content.strokes[0].points.change()[0].at.x = std::numeric_limits<double>::quiet_NaN();
     EXPECT_FALSE(library->add_filled_pages(notebook, pages));
     EXPECT_EQ(library->pages(notebook)->size(), 1U);
-    pages[1].content.strokes[0].points[0].at.x = 3;
+    pages[1].content.strokes[0].points.change()[0].at.x = 3;
     const auto added = library->add_filled_pages(notebook, pages);
     ASSERT_TRUE(added);
     EXPECT_EQ(library->load_page(added->at(1))->strokes.size(), 1U);
@@ -129,7 +129,7 @@ TEST(Library, RefusesStrokesThatAreNowhere) {
     TemporaryLibrary library;
     const PageId page = library.page();
     Stroke nowhere = test_stroke(1, 2);
-    nowhere.points[1].at.x = std::numeric_limits<double>::infinity();
+    nowhere.points.change()[1].at.x = std::numeric_limits<double>::infinity();
     Edit edit{"Write", {{nowhere}}};
     EXPECT_FALSE(library->commit(page, edit));
     EXPECT_TRUE(library->load_page(page)->strokes.empty());
@@ -360,7 +360,7 @@ TEST(Library, RefusesElementsAtNoPlaceWhateverTheirKind) {
     EXPECT_FALSE(unsound(stroke));
     EXPECT_FALSE(unsound(text));
     EXPECT_FALSE(unsound(picture));
-    stroke.strokes[0].points[0].at.y = nan;
+    stroke.strokes[0].points.change()[0].at.y = nan;
     text.texts[0].width_mm = nan;
     picture.pictures[0].angle = nan;
     for (const Elements& bad : {stroke, text, picture}) {
