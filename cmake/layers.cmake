@@ -7,11 +7,15 @@ endfunction()
 
 # Tests run in shards, several side by side: starting a process for each takes longer than most of them.
 function(fernleaf_add_tests name shards)
+  set(longest 300)
+  if(FERNLEAF_SANITIZE OR FERNLEAF_TSAN)
+    set(longest 1800)
+  endif()
   math(EXPR last "${shards} - 1")
   foreach(shard RANGE ${last})
     math(EXPR number "${shard} + 1")
     add_test(NAME ${name}.${number} COMMAND ${name})
-    set_tests_properties(${name}.${number} PROPERTIES TIMEOUT 300 LABELS ${name}
+    set_tests_properties(${name}.${number} PROPERTIES TIMEOUT ${longest} LABELS ${name}
       ENVIRONMENT "GTEST_TOTAL_SHARDS=${shards};GTEST_SHARD_INDEX=${shard};GTEST_BRIEF=1")
   endforeach()
   add_dependencies(tests ${name})

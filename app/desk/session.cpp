@@ -275,6 +275,7 @@ void Session::open_page(PageId id) {
 
 void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading reading, std::vector<Correction> corrections,
                           Steps steps, Notebook notebook, int pages) {
+    save_reading_now();     // of the page that is left, if one came after it was asked to be
     read_cancel_.cancel();  // whatever is still being read was another page
     const bool other_notebook = open_notebook_ != notebook.id;
     page_ = std::move(page);

@@ -1,6 +1,9 @@
 #include "leaves/tool_tray.h"
 
 #include <QPainter>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <memory>
 
 #include "look/theme.h"
 #include "render/stroke_look.h"
@@ -11,6 +14,7 @@ namespace {
 constexpr int kAboveEdgePx = 14;
 constexpr int kCardGapPx = 10;
 constexpr int kButtonPx = 36, kNarrowPx = 30;
+constexpr int kMarginPx = 8, kTopPx = 5, kBetweenPx = 3, kGapPx = 5;
 
 QString icon_name(PenKind kind) {
     const char* const names[] = {"ballpoint", "fountain", "pencil", "highlighter"};
@@ -48,14 +52,11 @@ QIcon pen_icon(const Pen& pen) {
 ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     : LeafCard(&leaf), session_(session), leaf_(leaf), tools_(Tools::stored()) {
     setObjectName(QStringLiteral("toolTray"));
-    row_ = new QHBoxLayout(this);
-    row_->setContentsMargins(8, 5, 8, 5);
-    row_->setSpacing(3);
+    auto* frame = new QVBoxLayout(this);
+    frame->setContentsMargins(kMarginPx, kTopPx, kMarginPx, kTopPx);
+    row_ = new WrapRow(kBetweenPx);
+    frame->addLayout(row_);
     group_ = new QButtonGroup(this);
-    pen_row_ = new QHBoxLayout;
-    pen_row_->setSpacing(3);
-    row_->addLayout(pen_row_);
-    row_->addSpacing(8);
     eraser_ = add(QStringLiteral("eraser"), tr("Eraser  (E; again for its sizes and kinds)"), true);
     lasso_ =
         add(QStringLiteral("lasso"), tr("Lasso: draw about ink to take hold of it; with Shift a rectangle  (L)"), true);
@@ -68,10 +69,8 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     group_->addButton(text_);
     group_->addButton(room_);
     group_->addButton(choose_);
-    row_->addSpacing(8);
     undo_ = add(QStringLiteral("undo"), tr("Undo"), false);
     redo_ = add(QStringLiteral("redo"), tr("Redo"), false);
-    row_->addSpacing(8);
     lens_ = add(QStringLiteral("line-lens"), tr("Line lens: write large, it lands small  (F3)"), true);
     connect(lens_, &QToolButton::clicked, this, &ToolTray::lens_toggled);
     fit_ = add(QStringLiteral("fit-width"), tr("Fit the page's width  (Ctrl+0)"), false);
@@ -168,7 +167,7 @@ QToolButton* ToolTray::add(const QString& icon_name, const QString& tip, bool sw
     button->setIconSize({24, 24});
     button->setFixedSize(kButtonPx, kButtonPx);
     button->setStyleSheet(QStringLiteral("padding: 0;"));
-    row_->addWidget(button);
+    button->setParent(this);
     return button;
 }
 
@@ -189,7 +188,7 @@ void ToolTray::fill_pens() {
         pen->setStyleSheet(QStringLiteral("padding: 0;"));
         pen->setIcon(pen_icon(tools_.pens[static_cast<size_t>(i)]));
         pen->setContextMenuPolicy(Qt::CustomContextMenu);
-        pen_row_->addWidget(pen);
+        pen->setParent(this);
         group_->addButton(pen);
         pens_.push_back(pen);
         connect(pen, &QToolButton::clicked, this, [this, i] {
@@ -203,7 +202,25 @@ void ToolTray::fill_pens() {
             open_pen_card(i);
         });
     }
+    arrange();
     place();
+}
+
+// Pens come and go; what stands in the row is laid in anew.
+void ToolTray::arrange() {
+    while (const std::unique_ptr<QLayoutItem> item{row_->takeAt(0)}) continue;
+    const auto gap = [this] { row_->addItem(new QSpacerItem(kGapPx, 1)); };
+    const auto show = [this](QToolButton* button) {
+        row_->addWidget(button);
+        button->show();
+    };
+    for (QToolButton* pen : pens_) show(pen);
+    gap();
+    for (QToolButton* tool : {eraser_, lasso_, text_, room_, choose_}) show(tool);
+    gap();
+    for (QToolButton* step : {undo_, redo_}) show(step);
+    gap();
+    for (QToolButton* view : {lens_, fit_}) show(view);
 }
 
 void ToolTray::change_pens(std::vector<Pen> pens, int chosen) {
@@ -295,18 +312,17 @@ void ToolTray::place_card(QWidget* card, const QWidget* above) {
 }
 
 void ToolTray::place() {
-    // On a narrow leaf the tools stand closer, and what the keyboard also does makes room.
-    const int room = leaf_.width() - kAboveEdgePx;
-    for (const int step : {0, 1, 2}) {
-        for (QToolButton* b : findChildren<QToolButton*>()) b->setFixedWidth(step > 0 ? kNarrowPx : kButtonPx);
-        fit_->setVisible(step == 0);
-        undo_->setVisible(step < 2);
-        redo_->setVisible(step < 2);
-        pen_row_->activate();
-        row_->activate();
-        if (sizeHint().width() <= room) break;
+    // On a narrow leaf the tools stand closer, and on a still narrower one in several rows of about equal length.
+    const int room = leaf_.width() - kAboveEdgePx - 2 * kMarginPx;
+    for (const int button_px : {kButtonPx, kNarrowPx}) {
+        for (QToolButton* b : findChildren<QToolButton*>()) b->setFixedWidth(button_px);
+        row_->invalidate();
+        if (row_->sizeHint().width() <= room) break;
     }
-    adjustSize();
+    int width_px = std::min(row_->sizeHint().width(), std::max(room, 4 * kButtonPx));
+    const int height_px = row_->heightForWidth(width_px);
+    while (width_px > 4 * kButtonPx && row_->heightForWidth(width_px - kBetweenPx) == height_px) width_px -= kBetweenPx;
+    resize(width_px + 2 * kMarginPx, height_px + 2 * kTopPx);
     move((leaf_.width() - width()) / 2, leaf_.height() - height() - kAboveEdgePx);
     if (pen_card_->isVisible()) place_card(pen_card_, pens_[static_cast<size_t>(pen_card_->index())]);
     if (eraser_card_->isVisible()) place_card(eraser_card_, eraser_);

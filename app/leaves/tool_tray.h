@@ -3,7 +3,6 @@
 #pragma once
 
 #include <QButtonGroup>
-#include <QHBoxLayout>
 #include <QToolButton>
 
 #include "desk/tools.h"
@@ -11,6 +10,7 @@
 #include "leaves/ink_leaf.h"
 #include "leaves/leaf_card.h"
 #include "leaves/pen_card.h"
+#include "look/wrap_row.h"
 
 namespace fernleaf {
 
@@ -60,8 +60,8 @@ private:
     Tool tool_ = Tool::pen;
     Tool before_ = Tool::choose;
     int pen_ = 0;
-    QHBoxLayout* row_;
-    QHBoxLayout* pen_row_;
+    void arrange();
+    WrapRow* row_;
     QButtonGroup* group_;
     std::vector<QToolButton*> pens_;
     QToolButton* eraser_;

@@ -208,6 +208,23 @@ TEST_F(ToolsInHand, NothingIsWrittenThroughTheTrayAndItsCards) {
     EXPECT_TRUE(strokes().empty());
 }
 
+TEST_F(ToolsInHand, AllAreSeenOnANarrowLeafToo) {
+    start_with_page();
+    for (const QSize& size : {QSize(1280, 800), QSize(900, 560)}) {
+        window_->resize(size);
+        QCoreApplication::processEvents();
+        const QRect leaf = ink()->rect();
+        std::vector<QRect> seen;
+        for (const QToolButton* b : window_->spread()->tray()->findChildren<QToolButton*>()) {
+            ASSERT_TRUE(b->isVisible()) << b->toolTip().toStdString();
+            const QRect at(b->mapTo(ink(), QPoint(0, 0)), b->size());
+            EXPECT_TRUE(leaf.contains(at)) << b->toolTip().toStdString() << " in " << size.width();
+            for (const QRect& other : seen) EXPECT_FALSE(at.intersects(other)) << b->toolTip().toStdString();
+            seen.push_back(at);
+        }
+    }
+}
+
 TEST_F(ToolsInHand, OneKeyGoesBetweenTheLastTwoTools) {
     start_with_page();
     key(Qt::Key_3);

@@ -436,6 +436,16 @@ TEST_F(Typing, IsKeptThoughNoPauseIsMade) {
     EXPECT_TRUE(editor()->is_open());
 }
 
+TEST_F(Typing, IsKeptWhenTheWindowGoesWithoutBeingClosed) {
+    const PageId id = start_with_page();
+    take(Tool::text);
+    click(30, 60);
+    type("until the end");
+    window_.reset();
+    session_->wait_idle();
+    EXPECT_EQ(plain_text(session_->library().load_page(id)->texts.at(0)), "until the end");
+}
+
 TEST_F(Typing, IsKeptWhenTheFocusGoesElsewhere) {
     start_with_page();
     take(Tool::text);

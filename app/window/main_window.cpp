@@ -18,6 +18,7 @@
 #include <QVBoxLayout>
 #include <QWindow>
 
+#include "look/elided_label.h"
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
@@ -163,13 +164,19 @@ QToolButton* MainWindow::head_button(const QString& icon_name, const QString& ti
     return button;
 }
 
+// What is being typed is kept while there is a window to be told: afterwards only parts of one are left.
+MainWindow::~MainWindow() {
+    spread_->ink()->editor()->close_text();
+    hide();
+}
+
 QWidget* MainWindow::build_head() {
     auto* head = new QWidget;
     head->setObjectName(QStringLiteral("head"));
     auto* row = new QHBoxLayout(head);
     row->setContentsMargins(22, 8, 14, 8);
     row->setSpacing(4);
-    title_ = new QLabel;
+    title_ = new ElidedLabel;
     QFont font(kTextFace);
     font.setPixelSize(19);
     font.setWeight(QFont::DemiBold);

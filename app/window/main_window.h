@@ -20,6 +20,7 @@ class MainWindow : public QMainWindow {
 
 public:
     explicit MainWindow(Session& session, QWidget* parent = nullptr);
+    ~MainWindow() override;
 
     Spread* spread() const { return spread_; }
     NotebookList* notebook_list() const { return notebook_list_; }

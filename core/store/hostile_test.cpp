@@ -351,6 +351,18 @@ TEST(Unread, IsKeptUntilAReadingOfWhatIsThereIsSaved) {
     EXPECT_EQ(w.library->unread()->size(), 1U);
 }
 
+TEST(Unread, AReadingThatIsNotWholeMakesAPageUnreadThatWasRead) {
+    Written w;
+    ASSERT_TRUE(w.library->save_reading(w.page, test_reading({{"frost", "first"}})));
+    const ReadMark mark = *w.library->unread_mark(w.page);
+    ASSERT_TRUE(w.library->save_reading(w.page, {}, mark));
+    EXPECT_TRUE(w.library->unread()->empty()) << "it was read before, and now again";
+    ASSERT_TRUE(w.library->save_reading(w.page, {}, kNotWhole));
+    EXPECT_EQ(*w.library->unread(), std::vector{w.page});
+    ASSERT_TRUE(w.library->save_reading(w.page, {}, mark));
+    EXPECT_EQ(*w.library->unread(), std::vector{w.page}) << "something came after that mark";
+}
+
 TEST(Unread, OtherLanguagesMakeANotebookUnread) {
     Written w;
     ASSERT_TRUE(w.library->save_reading(w.page, {}));

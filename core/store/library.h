@@ -25,9 +25,10 @@
 #include "page/intake.h"
 #include "page/page.h"
 #include "store/database.h"
-#include "store/records.h"
 
 namespace fernleaf {
+
+struct Row;  // store/records.h
 
 struct Hit {
     PageId page = 0;
@@ -65,7 +66,7 @@ struct Binned {
 
 // Tells changes of a page apart; see Library::save_reading.
 using ReadMark = int64_t;
-constexpr ReadMark kNotWhole = 0, kWholeNow = -1;
+constexpr ReadMark kNotWhole = 0, kWholeNow = -1, kUnmarked = -2;
 constexpr int kMostTries = 3;
 
 constexpr NotebookId kPersonsWords = 0;
@@ -176,7 +177,8 @@ public:
     // Damaged lines are left out; the page is to be read then.
     Result<Reading> reading(PageId page) const;
     // whole: kWholeNow, when it is a reading of all that was committed so far; a mark that unread_mark() gave, when it
-    // is one of what was on the page then; kNotWhole keeps the page among those to be read.
+    // is one of what was on the page then (kUnmarked: which was read before); kNotWhole: the page is to be read, though
+    // it was read before.
     Status save_reading(PageId page, const Reading& reading, ReadMark whole = kWholeNow);
     // Pages of which something is still to be read with what their notebook asks for, those that wait longest first;
     // without those in the bin and those whose reading went wrong.

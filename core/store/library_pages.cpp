@@ -7,6 +7,7 @@
 #include "page/moving.h"
 #include "store/codec.h"
 #include "store/library.h"
+#include "store/records.h"
 
 namespace fernleaf {
 namespace {

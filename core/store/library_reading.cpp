@@ -62,7 +62,12 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
     }
     if (whole == kWholeNow)
         db_->prepare("DELETE FROM unread WHERE page = ?").bind(page).run();
-    else if (whole != kNotWhole)
+    else if (whole == kNotWhole)
+        db_->prepare("INSERT INTO unread (page, mark) VALUES (?, ?) ON CONFLICT (page) DO NOTHING")
+            .bind(page)
+            .bind(next_mark_++)
+            .run();
+    else
         db_->prepare("DELETE FROM unread WHERE page = ? AND mark = ?").bind(page).bind(whole).run();
     db_->prepare("UPDATE unread SET tries = 0 WHERE page = ?").bind(page).run();
     return transaction.commit();
@@ -102,7 +107,7 @@ Result<std::vector<PageId>> Library::unread() const {
 Result<ReadMark> Library::unread_mark(PageId page) const {
     const Turn turn(mutex_, db_);
     Statement s = db_->prepare("SELECT mark FROM unread WHERE page = ?");
-    const ReadMark mark = s.bind(page).step() ? s.integer(0) : kNotWhole;
+    const ReadMark mark = s.bind(page).step() ? s.integer(0) : kUnmarked;
     if (Status status = db_->take_status(); !status) return status.error();
     return mark;
 }
