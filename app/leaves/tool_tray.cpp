@@ -312,13 +312,16 @@ void ToolTray::place_card(QWidget* card, const QWidget* above) {
 }
 
 void ToolTray::place() {
-    // On a narrow leaf the tools stand closer, and on a still narrower one in several rows of about equal length.
+    // On a narrow leaf the tools stand closer, then what a key also does makes room; on a still narrower one all stand
+    // in several rows of about equal length.
     const int room = leaf_.width() - kAboveEdgePx - 2 * kMarginPx;
-    for (const int button_px : {kButtonPx, kNarrowPx}) {
+    const auto fits = [&](int button_px, bool with_fit) {
         for (QToolButton* b : findChildren<QToolButton*>()) b->setFixedWidth(button_px);
+        fit_->setVisible(with_fit);
         row_->invalidate();
-        if (row_->sizeHint().width() <= room) break;
-    }
+        return row_->sizeHint().width() <= room;
+    };
+    if (!fits(kButtonPx, true) && !fits(kNarrowPx, true) && !fits(kNarrowPx, false)) fits(kNarrowPx, true);
     int width_px = std::min(row_->sizeHint().width(), std::max(room, 4 * kButtonPx));
     const int height_px = row_->heightForWidth(width_px);
     while (width_px > 4 * kButtonPx && row_->heightForWidth(width_px - kBetweenPx) == height_px) width_px -= kBetweenPx;

@@ -27,7 +27,9 @@ QLayoutItem* WrapRow::takeAt(int index) {
 QSize WrapRow::sizeHint() const {
     QSize out(0, 0);
     for (const auto& item : items_)
-        if (!item->isEmpty()) {
+        if (item->spacerItem()) {
+            out.rwidth() += item->sizeHint().width();
+        } else if (!item->isEmpty()) {
             const QSize size = item->sizeHint();
             out = {out.width() + size.width() + (out.width() > 0 ? spacing() : 0),
                    std::max(out.height(), size.height())};
@@ -59,6 +61,7 @@ int WrapRow::place(const QRect& area, bool move) const {
         height = 0;
     };
     for (const auto& item : items_) {
+        if (item->spacerItem() && !row.empty()) x += item->sizeHint().width();
         if (item->isEmpty()) continue;
         const QSize wish = item->sizeHint(), size(std::min(wish.width(), area.width()), wish.height());
         if (!row.empty() && x + size.width() > area.x() + area.width()) end_row();

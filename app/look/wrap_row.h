@@ -1,4 +1,4 @@
-// A row of widgets that goes on in another row where it is too narrow.
+// A row of widgets that goes on in another row where it is too narrow. Spacers part groups in it, and begin no row.
 #pragma once
 
 #include <QLayout>

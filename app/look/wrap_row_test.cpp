@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <QWidget>
+#include <memory>
 
 namespace fernleaf {
 namespace {
@@ -53,6 +54,17 @@ TEST_F(Wrapped, WhatIsHiddenTakesNoPlace) {
     lay(150);
     EXPECT_EQ(widgets_[1]->pos(), QPoint(0, 0));
     EXPECT_EQ(widgets_[2]->pos(), QPoint(70, 0));
+}
+
+TEST_F(Wrapped, SpacersPartGroupsAndBeginNoRow) {
+    std::unique_ptr<QLayoutItem> last(row_->takeAt(2));
+    row_->addItem(new QSpacerItem(15, 1));
+    row_->addItem(last.release());
+    EXPECT_EQ(row_->sizeHint(), QSize(275, 20));
+    lay(275);
+    EXPECT_EQ(widgets_[2]->pos(), QPoint(195, 0));
+    lay(274);
+    EXPECT_EQ(widgets_[2]->pos(), QPoint(0, 30));
 }
 
 }  // namespace

@@ -8,6 +8,7 @@
 #include "base/quantile.h"
 #include "paper/cleaning.h"
 #include "paper/full_ink.h"
+#include "paper/lab.h"
 #include "paper/pen_blur.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
@@ -153,7 +154,7 @@ uint32_t rgb_of(const cv::Vec3d& bgr) {
 cv::Vec3d lab_of(const cv::Vec3d& bgr) {
     cv::Mat one(1, 1, CV_32FC3);
     one.at<cv::Vec3f>(0) = bgr / 255;
-    cv::cvtColor(one, one, cv::COLOR_BGR2Lab);
+    to_lab(one, one);
     return one.at<cv::Vec3f>(0);
 }
 

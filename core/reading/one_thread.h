@@ -1,5 +1,5 @@
-// oneDNN and tesseract share their work among OpenMP's threads; a reader works on one, beside other work. Tesseract asks
-// for a number of threads of its own, which only the depth of nesting forbids.
+// oneDNN and tesseract share their work among OpenMP's threads; a reader works on one, beside other work. Tesseract
+// asks for a number of threads of its own, which only the depth of nesting forbids.
 #pragma once
 
 #include <omp.h>

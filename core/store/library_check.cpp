@@ -2,8 +2,10 @@
 #include <fcntl.h>
 #include <sys/syscall.h>
 #include <unistd.h>
+#include <map>
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "base/file.h"
@@ -100,7 +102,13 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
         while (s.step())
             if (s.text(0) != "ok") wrong.push_back("database: " + s.text(0));
         Statement keys = db_->prepare("PRAGMA foreign_key_check");
-        while (keys.step()) wrong.push_back("database: a row of " + keys.text(0) + " refers to nothing");
+        std::map<std::string, size_t> loose;  // rows of each table that refer to nothing
+        while (keys.step()) ++loose[keys.text(0)];
+        for (const auto& [table, rows] : loose)
+            wrong.push_back(
+                "database: " +
+                (rows == 1 ? "a row of " + table + " refers" : std::to_string(rows) + " rows of " + table + " refer") +
+                " to nothing");
     }
     Statement files = db_->prepare("SELECT hash FROM file");
     while (files.step() && !cancel.cancelled()) {

@@ -1,8 +1,8 @@
 // What pages say: readings, what is still to be read, corrections, and finding.
 #include <algorithm>
-#include <functional>
-#include <map>
 #include <set>
+#include <unordered_map>
+#include <unordered_set>
 
 #include "base/now.h"
 #include "base/text.h"
@@ -180,18 +180,21 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
     const Turn turn(mutex_, db_);
     struct Match {
         double certainty = 0;
-        std::set<int64_t> positions;
+        std::vector<int64_t> positions;
     };
-    // Lines that hold each phrase, then the pages that hold them all.
-    std::map<int64_t, Match> lines;
-    std::map<int64_t, size_t> phrases_of_page;
+    // Lines that hold each phrase, then the pages that hold them all. A word may stand in very many lines: which page
+    // each is on is looked up only where there are several phrases to be on it.
+    std::unordered_map<int64_t, Match> lines;
+    std::unordered_map<int64_t, size_t> phrases_of_page;
+    const bool several = query.phrases.size() > 1;
     Statement first = db_->prepare(
-        "SELECT t.line, t.position, t.certainty, l.page FROM term t JOIN reading_line l ON l.id = t.line "
-        "WHERE t.word >= ? AND t.word < ?");
+        several ? "SELECT t.line, t.position, t.certainty, l.page FROM term t JOIN reading_line l ON l.id = t.line "
+                  "WHERE t.word >= ? AND t.word < ?"
+                : "SELECT line, position, certainty FROM term WHERE word >= ? AND word < ?");
     Statement follow =
         db_->prepare("SELECT max(certainty) FROM term WHERE line = ? AND position = ? AND word >= ? AND word < ?");
     for (const Phrase& phrase : query.phrases) {
-        std::set<int64_t> pages;
+        std::unordered_set<int64_t> pages;
         const auto end_of = [&](size_t i) {
             const bool prefix = i + 1 == phrase.words.size() && !phrase.whole;
             return prefix ? next_word(phrase.words[i]) : phrase.words[i] + '\x01';
@@ -212,10 +215,11 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
                 certainty = std::min(certainty, follow.real(0));
             }
             if (i < phrase.words.size()) continue;
-            pages.insert(first.integer(3));
+            if (several) pages.insert(first.integer(3));
             Match& match = lines[line];
             match.certainty = std::max(match.certainty, certainty);
-            for (size_t k = 0; k < phrase.words.size(); ++k) match.positions.insert(position + static_cast<int64_t>(k));
+            for (size_t k = 0; k < phrase.words.size(); ++k)
+                match.positions.push_back(position + static_cast<int64_t>(k));
         }
         for (const int64_t page : pages) ++phrases_of_page[page];
     }
@@ -225,11 +229,16 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
         "SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
         "JOIN notebook n ON n.id = p.notebook WHERE l.id = ? AND p.binned = 0 AND n.binned = 0");
     // The surest first, so that no line beyond the limit has to be unpacked.
-    std::vector<std::pair<int64_t, Match>> order(lines.begin(), lines.end());
-    std::ranges::stable_sort(order, std::greater{}, [](const auto& entry) { return entry.second.certainty; });
-    for (const auto& [line, match] : order) {
-        if (hits.size() >= limit) break;
-        if (!s.reset().bind(line).step() || phrases_of_page[s.integer(0)] < query.phrases.size()) continue;
+    std::vector<std::pair<double, int64_t>> order;  // certainty, and the line: of equals the older first
+    order.reserve(lines.size());
+    for (const auto& [line, match] : lines) order.emplace_back(match.certainty, -line);
+    std::ranges::make_heap(order);
+    for (; !order.empty() && hits.size() < limit; order.pop_back()) {
+        std::ranges::pop_heap(order);
+        const int64_t line = -order.back().second;
+        const Match& match = lines[line];
+        if (!s.reset().bind(line).step()) continue;
+        if (several && phrases_of_page[s.integer(0)] < query.phrases.size()) continue;
         if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) continue;
         if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms))
             continue;
@@ -248,7 +257,7 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
             int width = 1;
             for (const Term& t : terms_of(one)) width = std::max(width, t.position + 1);
             for (int k = 0; k < width; ++k)
-                if (match.positions.contains(position + k)) found.insert(w);
+                if (std::ranges::find(match.positions, position + k) != match.positions.end()) found.insert(w);
             position += width;
         }
         for (const size_t w : found) hit.boxes.push_back(read.words[w].box);
