@@ -12,8 +12,6 @@
 #include <cstdlib>
 #include <filesystem>
 
-extern char** environ;
-
 namespace fernleaf {
 namespace {
 

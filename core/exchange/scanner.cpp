@@ -120,7 +120,7 @@ Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::M
                     const Progress& progress) {
     std::vector<std::string> arguments{"scan", wish.device, std::to_string(wish.dpi), wish.colour ? "colour" : "grey",
                                        wish.feeder ? "feeder" : "glass"};
-    for (const auto& [name, value] : wish.options) arguments.push_back(name + "=" + value);
+    for (const auto& [name, value] : wish.options) arguments.emplace_back(name).append("=").append(value);
     const auto helper = HelperProcess::start("fernleaf-scan", arguments);
     if (!helper) return helper.error();
     Telling telling(**helper);
