@@ -6,8 +6,6 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include <QPointingDevice>
-#include <QTabletEvent>
 #include <csignal>
 #include <cstdio>
 #include <cstring>
@@ -21,13 +19,6 @@
 using namespace fernleaf;
 
 namespace {
-
-void send(QWidget* ink, QEvent::Type type, QPointF at) {
-    static const QPointingDevice pen(QStringLiteral("pen"), 1, QInputDevice::DeviceType::Stylus,
-                                     QPointingDevice::PointerType::Pen, QInputDevice::Capability::Position, 1, 2);
-    QTabletEvent event(type, &pen, at, ink->mapToGlobal(at), 0.5, 0, 0, 0, 0, 0, {}, Qt::LeftButton, Qt::LeftButton);
-    QCoreApplication::sendEvent(ink, &event);
-}
 
 // Writes words without end; tells the ids of strokes when all that was written is saved.
 int write_until_killed(int argc, char** argv, const std::filesystem::path& directory, unsigned seed) {
@@ -47,9 +38,9 @@ int write_until_killed(int argc, char** argv, const std::filesystem::path& direc
         const QPointF from(60 + static_cast<double>(random() % 500), 60 + static_cast<double>(random() % 500));
         for (int strokes = 1 + static_cast<int>(random() % 6); strokes > 0; --strokes) {
             const QPointF begin = from + QPointF(9.0 * strokes, 0);
-            send(ink, QEvent::TabletPress, begin);
-            for (int i = 1; i <= 12; ++i) send(ink, QEvent::TabletMove, begin + QPointF(i % 4, 1.6 * i));
-            send(ink, QEvent::TabletRelease, begin + QPointF(0, 20));
+            send_pen(ink, QEvent::TabletPress, begin);
+            for (int i = 1; i <= 12; ++i) send_pen(ink, QEvent::TabletMove, begin + QPointF(i % 4, 1.6 * i));
+            send_pen(ink, QEvent::TabletRelease, begin + QPointF(0, 20));
             QCoreApplication::processEvents();
         }
         if (random() % 3 == 0) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 30);

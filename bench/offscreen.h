@@ -4,18 +4,30 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QEvent>
-#include <algorithm>
+#include <QPointingDevice>
+#include <QTabletEvent>
+#include <QWidget>
 #include <map>
 #include <string>
+#include <vector>
 
 #include "look/theme.h"
 #include "render/fonts.h"
 
 namespace fernleaf {
 
+// What a tablet's pen sends.
+inline void send_pen(QWidget* to, QEvent::Type type, QPointF at) {
+    static const QPointingDevice pen(QStringLiteral("pen"), 1, QInputDevice::DeviceType::Stylus,
+                                     QPointingDevice::PointerType::Pen,
+                                     QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 2);
+    QTabletEvent event(type, &pen, at, to->mapToGlobal(at), 0.5, 0, 0, 0, 0, 0, {}, Qt::LeftButton, Qt::LeftButton);
+    QCoreApplication::sendEvent(to, &event);
+}
+
 inline double ms_of(const QElapsedTimer& timer) { return static_cast<double>(timer.nsecsElapsed()) / 1e6; }
 
-// Remembers which kinds of event held the UI thread, and for how long at most.
+// Remembers how long each kind of event held the UI thread.
 class TimedApplication : public QApplication {
 public:
     using QApplication::QApplication;
@@ -25,14 +37,14 @@ public:
         QElapsedTimer timer;
         timer.start();
         const bool taken = QApplication::notify(receiver, event);
-        longest_[kind].push_back(ms_of(timer));
+        durations_[kind].push_back(ms_of(timer));
         return taken;
     }
-    const std::map<std::string, std::vector<double>>& durations() const { return longest_; }
-    void forget() { longest_.clear(); }
+    const std::map<std::string, std::vector<double>>& durations() const { return durations_; }
+    void forget() { durations_.clear(); }
 
 private:
-    std::map<std::string, std::vector<double>> longest_;
+    std::map<std::string, std::vector<double>> durations_;
 };
 
 class OffscreenApplication {

@@ -1,10 +1,8 @@
 // The real window, offscreen: pen event to finished repaint on a page of 5,000 strokes, and pen-up to reading shown.
 #include <malloc.h>
-#include <QEventLoop>
-#include <QPointingDevice>
-#include <QTabletEvent>
-#include <QTimer>
 
+#include <QEventLoop>
+#include <QTimer>
 #include <cstdio>
 
 #include "bench/figures.h"
@@ -14,18 +12,6 @@
 #include "window/main_window.h"
 
 using namespace fernleaf;
-
-namespace {
-
-void send(QWidget* ink, QEvent::Type type, QPointF at) {
-    static const QPointingDevice pen(QStringLiteral("pen"), 1, QInputDevice::DeviceType::Stylus,
-                                     QPointingDevice::PointerType::Pen,
-                                     QInputDevice::Capability::Position | QInputDevice::Capability::Pressure, 1, 2);
-    QTabletEvent event(type, &pen, at, ink->mapToGlobal(at), 0.5, 0, 0, 0, 0, 0, {}, Qt::LeftButton, Qt::LeftButton);
-    QCoreApplication::sendEvent(ink, &event);
-}
-
-}  // namespace
 
 int main(int argc, char** argv) {
     OffscreenApplication application(argc, argv);
@@ -93,11 +79,11 @@ int main(int argc, char** argv) {
     for (int s = 0; s < 40; ++s) {
         const QPointF from(60 + 8 * s, 100 + 12 * s);
         due_ms = std::max(due_ms, ms_of(clock));
-        when_due([&] { send(ink, QEvent::TabletPress, from); });
+        when_due([&] { send_pen(ink, QEvent::TabletPress, from); });
         for (int i = 1; i <= 40; ++i)
             moves.push_back(
-                when_due([&] { send(ink, QEvent::TabletMove, from + QPointF(2 * i, 6 * std::sin(0.4 * i))); }));
-        ups.push_back(when_due([&] { send(ink, QEvent::TabletRelease, from + QPointF(80, 0)); }));
+                when_due([&] { send_pen(ink, QEvent::TabletMove, from + QPointF(2 * i, 6 * std::sin(0.4 * i))); }));
+        ups.push_back(when_due([&] { send_pen(ink, QEvent::TabletRelease, from + QPointF(80, 0)); }));
     }
     std::printf(
         "pen move due to finished repaint, reading under way: median %.2f ms, 99th percentile %.2f ms, worst %.2f ms "

@@ -50,8 +50,7 @@ void StrokeLook::keep(const QPainterPath& shape, double darkness) {
     Piece piece;
     piece.left = static_cast<float>(box.left()), piece.top = static_cast<float>(box.top());
     piece.right = static_cast<float>(box.right()), piece.bottom = static_cast<float>(box.bottom());
-    // One more than there are, so that rounding leads to no number beyond the last.
-    piece.step = static_cast<float>(std::max({box.width(), box.height(), 1e-3}) / (kMostSteps - 1));
+    piece.step = static_cast<float>(std::max({box.width(), box.height(), 1e-3}) / kMostSteps);
     piece.darkness = static_cast<float>(darkness);
     piece.begin = static_cast<uint32_t>(numbers_.size());
     size_t length_at = 0;

@@ -304,9 +304,11 @@ void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading readi
     load_pictures_again();
     if (other_notebook) refresh_notebooks();
     if (page_->damaged > 0)
-        emit problem(tr("Damaged and left out of this page: %1. The rest is safe. To repair the library, run "
-                        "“fernleaf-cli check --repair”; it keeps a copy of the damaged one.")
-                         .arg(counted(static_cast<qsizetype>(page_->damaged), tr("item"), tr("items"))));
+        emit problem(
+            tr("Damaged and left out of this page: %1. The rest is safe. To repair the library, close Fernleaf and run "
+               "“fernleaf-cli check --repair --library %2”. It keeps a copy of the damaged library.")
+                .arg(counted(static_cast<qsizetype>(page_->damaged), tr("item"), tr("items")),
+                     QString::fromStdString(library_->directory().string())));
     want_reading();
 }
 
@@ -806,18 +808,18 @@ void Session::pump_reader() {
     if (page_ && reading_wanted_ && !reading_begun_ && !asked_ && !read_only()) {
         // A picture that ended the program while it was read is not read again by itself.
         reading_busy_ = true;
-        on_disk(
-            [this, id = page_->info.id]() -> Result<bool> { return library_->begin_reading(id); },
-            [this, id = page_->info.id](const Result<bool>& may) {
-                reading_busy_ = false;
-                const bool here = page_ && page_->info.id == id;
-                if (here) reading_begun_ = true;
-                if (here && may && !*may) {
-                    reading_wanted_ = false;
-                    emit notice(tr("This page could not be read before. To try again, choose “Read this page now”."));
-                }
-                pump_reader();
-            });
+        on_disk([this, id = page_->info.id]() -> Result<bool> { return library_->begin_reading(id); },
+                [this, id = page_->info.id](const Result<bool>& may) {
+                    reading_busy_ = false;
+                    const bool here = page_ && page_->info.id == id;
+                    if (here) reading_begun_ = true;
+                    if (here && may && !*may) {
+                        reading_wanted_ = false;
+                        emit notice(
+                            tr("This page could not be read last time. To try again, choose “Read this page now”."));
+                    }
+                    pump_reader();
+                });
         return;
     }
     if (page_ && reading_wanted_) {

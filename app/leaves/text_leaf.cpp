@@ -191,11 +191,14 @@ void TextLeaf::lay_out() {
         double right = kSheetPaddingPx + room;
         if (const auto next = beside.left_of_next(line))
             right = std::min(right, kSheetPaddingPx + *next * x_scale - 24);
-        const double natural = measured(line, qRound(px)).width;
+        const MeasuredLine* set = &measured(line, qRound(px));
+        const double natural = set->width;
         double font_px = px;
         if (natural > right - left) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
-        if (natural > right - left) font_px = px * std::max(kNarrowest, (right - left) / natural);
-        const MeasuredLine& set = measured(line, qRound(font_px));
+        if (natural > right - left) {
+            font_px = px * std::max(kNarrowest, (right - left) / natural);
+            set = &measured(line, qRound(font_px));
+        }
         const TypeCase::Face face = type_.face({qRound(font_px)});
         QRectF row(left, line.box.centre().y * view_.scale() - face.height / 2, std::min(natural, right - left),
                    face.height);
@@ -212,14 +215,14 @@ void TextLeaf::lay_out() {
             const ReadWord& word = line.words[w];
             const WordPlace place{static_cast<int>(l), static_cast<int>(w)};
             words_.push_back({place,
-                              QRectF(x, row.top(), set.words[w].wide, row.height()),
+                              QRectF(x, row.top(), set->words[w].wide, row.height()),
                               {x, row.top() + face.ascent},
-                              set.words[w].style,
-                              set.words[w].text,
+                              set->words[w].style,
+                              set->words[w].text,
                               !word.corrected && word.certainty < kSureEnough,
                               word.corrected,
                               holds_useful && useful_at(place) != nullptr});
-            x += set.words[w].wide + face.space;
+            x += set->words[w].wide + face.space;
         }
     }
     // Drawings and math are named at their upper or lower edge, where no words stand.

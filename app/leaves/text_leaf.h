@@ -8,7 +8,7 @@
 
 #include "desk/session.h"
 #include "leaves/leaf_view.h"
-#include "leaves/set_type.h"
+#include "leaves/type_case.h"
 #include "leaves/word_card.h"
 
 namespace fernleaf {

@@ -159,7 +159,7 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
 }
 
 QToolButton* ToolTray::add(const QString& icon_name, const QString& tip, bool switchable) {
-    auto* button = new QToolButton;
+    auto* button = new QToolButton(this);
     button->setProperty("icon_name", icon_name);
     button->setToolTip(tip);
     button->setAccessibleName(tip);
@@ -167,7 +167,6 @@ QToolButton* ToolTray::add(const QString& icon_name, const QString& tip, bool sw
     button->setIconSize({24, 24});
     button->setFixedSize(kButtonPx, kButtonPx);
     button->setStyleSheet(QStringLiteral("padding: 0;"));
-    button->setParent(this);
     return button;
 }
 
@@ -178,7 +177,7 @@ void ToolTray::fill_pens() {
     }
     pens_.clear();
     for (int i = 0; i < static_cast<int>(tools_.pens.size()); ++i) {
-        auto* pen = new QToolButton;
+        auto* pen = new QToolButton(this);
         const QString name = described(tools_.pens[static_cast<size_t>(i)]);
         pen->setToolTip(tr("%1  (%2; again to change it)").arg(name).arg(i + 1));
         pen->setAccessibleName(name);
@@ -188,7 +187,6 @@ void ToolTray::fill_pens() {
         pen->setStyleSheet(QStringLiteral("padding: 0;"));
         pen->setIcon(pen_icon(tools_.pens[static_cast<size_t>(i)]));
         pen->setContextMenuPolicy(Qt::CustomContextMenu);
-        pen->setParent(this);
         group_->addButton(pen);
         pens_.push_back(pen);
         connect(pen, &QToolButton::clicked, this, [this, i] {

@@ -1,8 +1,10 @@
 // A line of text that ends in "…" where there is no room for all of it; the whole then comes with the pointer.
 #pragma once
 
+#include <QHelpEvent>
 #include <QLabel>
 #include <QPainter>
+#include <QToolTip>
 
 namespace fernleaf {
 
@@ -15,12 +17,18 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override {
-        const QString shown = fontMetrics().elidedText(text(), Qt::ElideRight, contentsRect().width());
-        setToolTip(shown == text() ? QString() : text());
         QPainter painter(this);
         painter.setPen(palette().color(foregroundRole()));
-        painter.drawText(contentsRect(), Qt::AlignLeft | Qt::AlignVCenter, shown);
+        painter.drawText(contentsRect(), Qt::AlignLeft | Qt::AlignVCenter, shown());
     }
+    bool event(QEvent* event) override {
+        if (event->type() != QEvent::ToolTip) return QLabel::event(event);
+        QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), shown() == text() ? QString() : text(), this);
+        return true;
+    }
+
+private:
+    QString shown() const { return fontMetrics().elidedText(text(), Qt::ElideRight, contentsRect().width()); }
 };
 
 }  // namespace fernleaf

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <charconv>
 #include <chrono>
-#include <cstdlib>
 #include <cstring>
 #include <optional>
 #include <string_view>
@@ -92,6 +91,13 @@ private:
 
 const Error kGone{"The scanner service stopped working. Scan the rest."};
 
+// 0 to 1; the desktop's language, which std::atof listens to, says nothing of how the helper writes numbers.
+double part_of(const std::string& field) {
+    double part = 0;
+    std::from_chars(field.data(), field.data() + field.size(), part);
+    return std::clamp(part, 0.0, 1.0);
+}
+
 Error told(const Telling::Message& message) {
     return message.kind == "error" && !message.fields.empty() ? Error{message.fields[0]} : kGone;
 }
@@ -136,7 +142,7 @@ Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::M
         const auto message = telling.next();
         if (!message) continue;
         if (message->kind == "progress" && message->fields.size() == 1) {
-            if (progress && !failed) progress(std::clamp(std::atof(message->fields[0].c_str()), 0.0, 1.0));
+            if (progress && !failed) progress(part_of(message->fields[0]));
         } else if (message->kind == "sheet") {
             if (failed) continue;
             if (Status status = take(message->sheet); !status)

@@ -548,8 +548,10 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
         auto kept = edit_at(s);
         if (!kept)
             return Error{
-                "What was done before is damaged in the library and can't be taken back. Mend the library "
-                "with fernleaf-cli check --repair."};
+                "The last step is damaged in the library and can't be undone. To repair the library, close Fernleaf "
+                "and "
+                "run fernleaf-cli check --repair --library " +
+                directory_.string() + "."};
         row = *std::move(kept);
     }
     edit.label = row.label;

@@ -1,4 +1,4 @@
-#include "leaves/set_type.h"
+#include "leaves/type_case.h"
 
 #include <QFontMetricsF>
 
