@@ -50,7 +50,7 @@ public:
             way += length;
         }
         s.points.push_back({through.back()});
-        if (any(4) == 0) std::ranges::reverse(s.points);
+        if (any(4) == 0) std::ranges::reverse(s.points.change());
         return s;
     }
 

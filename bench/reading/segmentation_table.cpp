@@ -42,7 +42,7 @@ public:
             if (box.right > left + widest) break;
             std::set<StrokeId> word;
             for (Stroke& s : strokes) {
-                for (InkPoint& p : s.points) p.at.y += slope * (p.at.x - left);
+                for (InkPoint& p : s.points.change()) p.at.y += slope * (p.at.x - left);
                 word.insert(add(std::move(s), line_));
             }
             page.words.push_back(std::move(word));

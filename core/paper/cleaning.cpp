@@ -31,17 +31,20 @@ constexpr double kJudgedMegapixels = 12;
 // The deviation of the Gaussian that the picture's edges seem to be blurred by, px: an edge so blurred rises by its
 // height over sqrt(2 pi) deviations a pixel at its steepest. 0 without edges.
 double blur_px(const cv::Mat& pixels) {
-    cv::Mat grey, low, high, dx, dy, slope;
+    // Each is written over by what is made of it: they are as large as all else that is in memory.
+    cv::Mat grey, low, rise, slope, dy;
     cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
     cv::GaussianBlur(grey, grey, {}, 0.6);  // noise has no edges
     const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {kEdgePx, kEdgePx});
     cv::erode(grey, low, around);
-    cv::dilate(grey, high, around);
-    cv::Sobel(grey, dx, CV_32F, 1, 0, 3, 1 / 8.0);
+    cv::dilate(grey, rise, around);
+    cv::subtract(rise, low, rise);
+    low.release();
+    cv::Sobel(grey, slope, CV_32F, 1, 0, 3, 1 / 8.0);
     cv::Sobel(grey, dy, CV_32F, 0, 1, 3, 1 / 8.0);
-    cv::magnitude(dx, dy, slope);
+    cv::magnitude(slope, dy, slope);
+    dy.release();
     cv::dilate(slope, slope, around);
-    const cv::Mat rise = high - low;
     std::vector<double> blurs;
     for (int y = kEdgePx; y < grey.rows - kEdgePx; y += 3)
         for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)

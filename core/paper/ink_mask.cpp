@@ -109,15 +109,24 @@ double dot_beside_stroke(const PenBlur& pen) {
 // Where strokes lie on rules both take their share of the light: without the rules' it is as dark as the strokes make
 // it. How dark a rule is under a stroke is seen beside it; by its middle, or by all of it with its soft border.
 cv::Mat without_rules(const cv::Mat& dark, const cv::Mat& rules, const cv::Mat& crossed, bool by_middle) {
-    cv::Mat weight, out = dark.clone();
-    dark.convertTo(weight, CV_32F, 1 / 255.0);
-    weight = by_middle ? cv::Mat(weight.mul(weight)) : cv::Mat(dark.size(), CV_32F, cv::Scalar(1));
-    weight.setTo(0, rules == 0);
-    const cv::Mat beside = mean_about(dark, weight, dark.size(), kAlongRule, {}, kFarFromRules);
+    // It changes slowly along a rule: half the size tells it as well.
+    const cv::Size half((dark.cols + 1) / 2, (dark.rows + 1) / 2);
+    cv::Mat weights(half, CV_32F, cv::Scalar(0)), values(half, CV_32F, cv::Scalar(0)), out = dark.clone();
+    for (int y = 0; y < dark.rows; ++y) {
+        const uchar *on_rule = rules.ptr<uchar>(y), *depth = dark.ptr<uchar>(y);
+        for (int x = 0; x < dark.cols; ++x) {
+            if (on_rule[x] == 0) continue;
+            const float value = depth[x], weight = by_middle ? value * value / (255 * 255) : 1;
+            float &all = weights.at<float>(y / 2, x / 2), &mean = values.at<float>(y / 2, x / 2);
+            all += weight / 4;
+            if (all > 0) mean += (value - mean) * weight / 4 / all;
+        }
+    }
+    const cv::Mat beside = mean_about(values, weights, half, kAlongRule / 2, {}, kFarFromRules);
     for (int y = 0; y < out.rows; ++y)
         for (int x = 0; x < out.cols; ++x) {
             if (crossed.at<uchar>(y, x) == 0) continue;
-            const double left = (255 - dark.at<uchar>(y, x)) / (255 - std::min(beside.at<float>(y, x), 200.0F));
+            const double left = (255 - dark.at<uchar>(y, x)) / (255 - std::min(beside.at<float>(y / 2, x / 2), 200.0F));
             out.at<uchar>(y, x) = cv::saturate_cast<uchar>(255 * (1 - left));
         }
     return out;
@@ -125,12 +134,13 @@ cv::Mat without_rules(const cv::Mat& dark, const cv::Mat& rules, const cv::Mat& 
 
 // What the paper's grain is as dark as, where nothing is written.
 double grain_of(const cv::Mat& soft, const cv::Mat& ink, const InkMask& out) {
-    cv::Mat away;
-    cv::distanceTransform(255 - ink, away, cv::DIST_L2, 3);
+    cv::Mat half, away;
+    cv::resize(ink, half, {(ink.cols + 1) / 2, (ink.rows + 1) / 2}, 0, 0, cv::INTER_AREA);
+    cv::distanceTransform(half == 0, away, cv::DIST_L2, 3);
     std::vector<uchar> grain;
     for (int y = 0; y < soft.rows; y += 2)
         for (int x = 0; x < soft.cols; x += 2)
-            if (away.at<float>(y, x) > kBarePaper * out.stroke_px && out.rules.at<uchar>(y, x) == 0)
+            if (2 * away.at<float>(y / 2, x / 2) > kBarePaper * out.stroke_px && out.rules.at<uchar>(y, x) == 0)
                 grain.push_back(soft.at<uchar>(y, x));
     return quantile(std::move(grain), kMostGrain);
 }
@@ -186,10 +196,10 @@ InkMask ink_mask(const cv::Mat& grey) {
     const double least = std::max<double>(kFaintest, 0.75 * otsu);
     cv::threshold(soft, ink, least, 255, cv::THRESH_BINARY);
     cv::threshold(soft, faint, std::min<double>(kFaintestRule, least), 255, cv::THRESH_BINARY);
-    const PrintedRules rows = rules_across(faint, ink, soft), columns = rules_across(faint.t(), ink.t(), soft.t());
+    const PrintedRules rows = rules_across(faint, ink, soft), columns = rules_down(faint, ink, soft);
     // Where rules cross one another nothing else need cross them.
-    out.rules = rows.free | columns.free.t() | (rows.all & columns.all.t());
-    const cv::Mat crossed = (rows.all | rows.under | columns.all.t() | columns.under.t()) & ~out.rules;
+    out.rules = rows.free | columns.free | (rows.all & columns.all);
+    const cv::Mat crossed = (rows.all | rows.under | columns.all | columns.under) & ~out.rules;
     if (cv::countNonZero(crossed) > 0) {
         // By its middle a rule goes wholly; of strokes that takes too much.
         const cv::Mat least_dark = without_rules(out.dark, out.rules, crossed, true);
@@ -232,7 +242,7 @@ InkMask ink_mask(const cv::Mat& grey) {
     const cv::Rect inner(kMarginPx, kMarginPx, grey.cols - 2 * kMarginPx, grey.rows - 2 * kMarginPx);
     const double of_rules = cv::mean(soft, out.rules)[0];
     cv::Mat crossings;
-    cv::dilate(rows.all & columns.all.t(), crossings, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
+    cv::dilate(rows.all & columns.all, crossings, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
     for (const InkPiece& piece : all) {
         if (piece.area < kFaintDot * nib) continue;
         // What is left of a rule is small, or thinner than any pen.

@@ -1,6 +1,7 @@
 #include "paper/picture_file.h"
 
 #include <poppler-document.h>
+#include <poppler-font.h>
 #include <poppler-global.h>
 #include <poppler-image.h>
 #include <poppler-page-renderer.h>
@@ -264,6 +265,9 @@ std::vector<KeptWord> kept_text(const std::string& bytes, int frame) {
     if (picture_kind(bytes) != PictureKind::pdf) return out;
     const auto document = open_pdf(bytes);
     if (!document || frame < 0 || frame >= (*document)->pages()) return out;
+    // Without a font there is no text: that is told at once, while looking for words draws all of the page.
+    const std::unique_ptr<poppler::font_iterator> fonts((*document)->create_font_iterator(frame));
+    if (fonts->next().empty()) return out;
     const std::unique_ptr<poppler::page> page((*document)->create_page(frame));
     if (!page) return out;
     const SheetSize size = pdf_size(*page);

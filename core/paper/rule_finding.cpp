@@ -28,10 +28,16 @@ constexpr double kEdgeTrust = 0.4;                // where only one of its edges
 constexpr double kNothing = -1, kCrossed = -0.3;  // what a place counts where nothing is to be seen, or ink
 constexpr double kLeastGain = 10, kMostLoss = 14;
 
+// How far each column is shifted down by a slope.
+std::vector<int> shifts(int columns, double slope) {
+    std::vector<int> out(static_cast<size_t>(columns));
+    for (int x = 0; x < columns; ++x) out[static_cast<size_t>(x)] = static_cast<int>(std::lround(slope * x));
+    return out;
+}
+
 // Each column shifted down by slope times its place.
 cv::Mat sheared(const cv::Mat& mask, double slope) {
-    std::vector<int> shift(static_cast<size_t>(mask.cols));
-    for (int x = 0; x < mask.cols; ++x) shift[static_cast<size_t>(x)] = static_cast<int>(std::lround(slope * x));
+    const std::vector<int> shift = shifts(mask.cols, slope);
     cv::Mat out(mask.size(), CV_8U, cv::Scalar(0));
     // Whole runs of columns with one shift at a time.
     for (int begin = 0, end = 0; begin < mask.cols; begin = end) {
@@ -45,21 +51,71 @@ cv::Mat sheared(const cv::Mat& mask, double slope) {
     return out;
 }
 
-// What belongs to runs along rows of at least this length; a run may step by a pixel where a rule is not quite
-// straight.
-cv::Mat runs(const cv::Mat& mask, int length) {
-    cv::Mat thick, out(mask.size(), CV_8U, cv::Scalar(0));
-    cv::dilate(mask, thick, cv::getStructuringElement(cv::MORPH_RECT, {1, 3}));
-    for (int y = 0; y < thick.rows; ++y) {
-        const uchar* row = thick.ptr<uchar>(y);
-        for (int x = 0; x < thick.cols; ++x) {
-            if (row[x] == 0) continue;
-            const int begin = x;
-            while (x < thick.cols && row[x] != 0) ++x;
-            if (x - begin >= length) out(cv::Rect(begin, y, x - begin, 1)).setTo(255);
+// Calls use(begin, end) for the runs of at least this length among so many places. Such a run holds one of the places
+// that lie its length apart: only these, and what is about those that are set, need be looked at.
+template <class IsSet, class Use>
+void for_each_run(int places, int length, const IsSet& is_set, const Use& use) {
+    int clear = 0;  // what lies before it belongs to no further run
+    for (int x = length - 1; x < places;) {
+        if (!is_set(x)) {
+            clear = x + 1;
+            x += length;
+            continue;
         }
+        int begin = x, end = x + 1;
+        while (begin > clear && is_set(begin - 1)) --begin;
+        while (end < places && is_set(end)) ++end;
+        if (end - begin >= length) use(begin, end);
+        clear = end + 1;
+        x = end + length;
+    }
+}
+
+// A pixel more above and below: so a run may step by one where a rule is not quite straight. With a row added above and
+// one below.
+cv::Mat thickened(const cv::Mat& mask) {
+    cv::Mat out;
+    cv::copyMakeBorder(mask, out, 1, 1, 0, 0, cv::BORDER_CONSTANT, cv::Scalar(0));
+    cv::dilate(out, out, cv::getStructuringElement(cv::MORPH_RECT, {1, 3}));
+    return out;
+}
+
+// What belongs to runs along rows of at least this length.
+cv::Mat runs(const cv::Mat& mask, int length) {
+    const cv::Mat thick = thickened(mask);
+    cv::Mat out(mask.size(), CV_8U, cv::Scalar(0));
+    for (int y = 0; y < mask.rows; ++y) {
+        const uchar* row = thick.ptr<uchar>(y + 1);
+        for_each_run(
+            mask.cols, length, [&](int x) { return row[x] != 0; },
+            [&](int begin, int end) { out(cv::Rect(begin, y, end - begin, 1)).setTo(255); });
     }
     return out & mask;
+}
+
+// How much of the rows of a sheared mask belongs to such runs: the sum of squares, so that a few full rows count for
+// more than many with a little.
+double filling_of_rows(const cv::Mat& mask, const cv::Mat& thick, double slope, int length) {
+    const std::vector<int> shift = shifts(mask.cols, slope);
+    double out = 0;
+    for (int y = 0; y < mask.rows; ++y) {
+        const auto row_of = [&](int x) { return y - shift[static_cast<size_t>(x)]; };
+        double filled = 0;
+        for_each_run(
+            mask.cols, length,
+            [&](int x) {
+                const int row = row_of(x) + 1;
+                return row >= 0 && row < thick.rows && thick.at<uchar>(row, x) != 0;
+            },
+            [&](int begin, int end) {
+                for (int x = begin; x < end; ++x) {
+                    const int row = row_of(x);
+                    filled += row >= 0 && row < mask.rows && mask.at<uchar>(row, x) != 0;
+                }
+            });
+        out += filled * filled;
+    }
+    return out;
 }
 
 // Of a rule, in one column.
@@ -96,44 +152,75 @@ void take(const std::vector<Cut>& cuts, int first, double usual, const cv::Mat& 
     }
 }
 
-// Of rules along one slope, at least so long.
-PrintedRules straight_across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark, double length_px,
-                             double shrink) {
-    const auto length_in = [&](const cv::Mat& m) { return static_cast<int>(length_px * m.cols / faint.cols); };
-    // At the right slope the rules fill few rows, and those wholly. It is looked for in copies, the smaller first.
+// What is darker than paper, in a copy in which a slope is looked for.
+struct Copy {
+    cv::Mat mask, thick;  // thick: with a row added above and one below
+    double scale = 1;
+
+    // shrunk_faint: by that scale.
+    Copy(const cv::Mat& shrunk_faint, double by) : scale(by) {
+        cv::threshold(shrunk_faint, mask, kFaintHere, 255, cv::THRESH_BINARY);
+        thick = thickened(mask);
+    }
+    // Of a part of the picture.
+    double filling(cv::Range rows, cv::Range columns, double slope, double length_px) const {
+        const auto here = [this](cv::Range range, int all) {
+            return cv::Range(std::min(all, static_cast<int>(range.start * scale)),
+                             std::min(all, static_cast<int>(range.end * scale)));
+        };
+        const cv::Range y = here(rows, mask.rows), x = here(columns, mask.cols);
+        return filling_of_rows(mask(y, x), thick(cv::Range(y.start, y.end + 2), x), slope,
+                               std::max(1, static_cast<int>(length_px * scale)));
+    }
+};
+
+// The slope along which rules of at least this length go through a part of the picture; nothing where there are none.
+// It is looked for in copies, the coarser first: at the right slope the rules fill few rows, and those wholly.
+std::optional<double> slope_of_rules(const Copy& coarse, const Copy& fine, cv::Range rows, cv::Range columns,
+                                     double length_px) {
     double slope = 0, most = 0;
-    const auto look = [&](double scale, double from, double to, double step) {
-        cv::Mat small;
-        cv::threshold(shrunk(faint, scale), small, kFaintHere, 255, cv::THRESH_BINARY);
+    const auto look = [&](const Copy& copy, double from, double to, double step) {
         most = 0;
         for (double s = from; s < to + 1e-9; s += step) {
-            cv::Mat rows;
-            cv::reduce(runs(sheared(small, s), length_in(small)) / 255, rows, 1, cv::REDUCE_SUM, CV_64F);
-            const double filled = rows.dot(rows);
+            const double filled = copy.filling(rows, columns, s, length_px);
             if (filled > most) most = filled, slope = s;
         }
     };
-    look(shrink / 2, -kMostSlope, kMostSlope, 3 * kSlopeStep);
-    if (most > 0) look(shrink, slope - 3 * kSlopeStep, slope + 3 * kSlopeStep, kSlopeStep);
+    look(coarse, -kMostSlope, kMostSlope, 3 * kSlopeStep);
+    if (most > 0) look(fine, slope - 3 * kSlopeStep, slope + 3 * kSlopeStep, kSlopeStep);
+    return most > 0 ? std::optional(slope) : std::nullopt;
+}
+
+// Of rules along one slope, at least so long.
+PrintedRules straight_across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark, double slope,
+                             int length_px) {
     PrintedRules out(faint.size());
-    if (most <= 0) return out;
     const cv::Mat straight = sheared(faint, slope), written = sheared(ink, slope), depth = sheared(dark, slope);
-    const cv::Mat rules = runs(straight, length_in(faint));
-    cv::Mat labels, stats, centres;
-    const int count = cv::connectedComponentsWithStats(rules, labels, stats, centres);
-    for (int i = 1; i < count; ++i) {
-        const cv::Rect box(stats.at<int>(i, cv::CC_STAT_LEFT), stats.at<int>(i, cv::CC_STAT_TOP),
-                           stats.at<int>(i, cv::CC_STAT_WIDTH), stats.at<int>(i, cv::CC_STAT_HEIGHT));
-        if (box.height > 4 * kRuleThicknessPx) continue;
-        std::vector<Cut> cuts;
-        for (int x = box.x; x < box.br().x; ++x) {
-            Cut cut{box.y, box.br().y - 1, 0};
-            while (cut.top < cut.bottom && labels.at<int>(cut.top, x) != i) ++cut.top;
-            while (cut.bottom > cut.top && labels.at<int>(cut.bottom, x) != i) --cut.bottom;
-            for (int y = cut.top; y <= cut.bottom; ++y) cut.darkest = std::max<int>(cut.darkest, depth.at<uchar>(y, x));
-            cuts.push_back(cut);
+    const cv::Mat rules = runs(straight, length_px);
+    // Rules fill few rows: what touches lies in rows next to one another.
+    cv::Mat filled, labels, stats, centres;
+    cv::reduce(rules, filled, 1, cv::REDUCE_MAX);
+    for (int begin = 0, end = 0; begin < rules.rows; begin = end) {
+        const bool any = filled.at<uchar>(begin) != 0;
+        while (end < rules.rows && (filled.at<uchar>(end) != 0) == any) ++end;
+        if (!any) continue;
+        const int count = cv::connectedComponentsWithStats(rules.rowRange(begin, end), labels, stats, centres);
+        for (int i = 1; i < count; ++i) {
+            const cv::Rect box(stats.at<int>(i, cv::CC_STAT_LEFT), stats.at<int>(i, cv::CC_STAT_TOP),
+                               stats.at<int>(i, cv::CC_STAT_WIDTH), stats.at<int>(i, cv::CC_STAT_HEIGHT));
+            if (box.height > 4 * kRuleThicknessPx) continue;
+            std::vector<Cut> cuts;
+            for (int x = box.x; x < box.br().x; ++x) {
+                int top = box.y, bottom = box.br().y - 1;
+                while (top < bottom && labels.at<int>(top, x) != i) ++top;
+                while (bottom > top && labels.at<int>(bottom, x) != i) --bottom;
+                Cut cut{begin + top, begin + bottom, 0};
+                for (int y = cut.top; y <= cut.bottom; ++y)
+                    cut.darkest = std::max<int>(cut.darkest, depth.at<uchar>(y, x));
+                cuts.push_back(cut);
+            }
+            take(cuts, box.x, bare_darkness(cuts), written, rules, out);
         }
-        take(cuts, box.x, bare_darkness(cuts), written, rules, out);
     }
     for (cv::Mat* mask : {&out.free, &out.all, &out.under}) *mask = sheared(*mask, -slope) & faint;
     return out;
@@ -259,29 +346,69 @@ private:
     PrintedRules& out_;
 };
 
+// A part of the picture and the slope of the rules that go through it.
+struct RuledPart {
+    cv::Range rows, columns;
+    double slope = 0;
+};
+
+double least_length(int width) { return std::max(kRuleShare * width, kLeastRulePx); }
+
+// shrink: makes a copy of what is darker than paper, scaled by a factor of 1 or less.
+template <class Shrink>
+std::vector<RuledPart> ruled_parts(cv::Size size, const Shrink& shrink) {
+    const double scale = std::min(1.0, static_cast<double>(kSlopePx) / size.width);
+    const cv::Mat small = shrink(scale);
+    const Copy coarse(shrunk(small, 0.5), scale / 2), fine(small, scale);
+    const auto range = [](double begin, double share, int all) {
+        const int first = static_cast<int>(begin * all);
+        return cv::Range(first, std::min(all, first + static_cast<int>(share * all) + 1));
+    };
+    std::vector<RuledPart> out;
+    for (double left = 0; left < 1 - kStrip + kStripStep / 2; left += kStripStep)
+        for (double top = 0; top < 1 - kBand + kBandStep / 2; top += kBandStep) {
+            const cv::Range columns = range(left, kStrip, size.width), rows = range(top, kBand, size.height);
+            if (const auto slope = slope_of_rules(coarse, fine, rows, columns, least_length(size.width)))
+                out.push_back({rows, columns, *slope});
+        }
+    return out;
+}
+
+PrintedRules rules_in(const std::vector<RuledPart>& parts, const cv::Mat& faint, const cv::Mat& ink,
+                      const cv::Mat& dark) {
+    PrintedRules out(faint.size());
+    for (const auto& [rows, columns, slope] : parts) {
+        const PrintedRules found = straight_across(faint(rows, columns), ink(rows, columns), dark(rows, columns), slope,
+                                                   static_cast<int>(least_length(faint.cols)));
+        out.free(rows, columns) |= found.free;
+        out.all(rows, columns) |= found.all;
+        out.under(rows, columns) |= found.under;
+    }
+    Follower(faint, ink, dark, out).follow_all();
+    out.free -= out.under, out.all -= out.under;
+    return out;
+}
+
 }  // namespace
 
 PrintedRules::PrintedRules(cv::Size size) : free(size, CV_8U, cv::Scalar(0)), all(free.clone()), under(free.clone()) {}
 
 PrintedRules rules_across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
-    const double length = std::max(kRuleShare * faint.cols, kLeastRulePx);
-    const double shrink = std::min(1.0, static_cast<double>(kSlopePx) / faint.cols);
+    const std::vector<RuledPart> parts = ruled_parts(faint.size(), [&](double by) { return shrunk(faint, by); });
+    if (parts.empty()) return PrintedRules(faint.size());
+    return rules_in(parts, faint, ink, dark);
+}
+
+PrintedRules rules_down(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark) {
+    // Only copies are turned before it is known that there are any.
+    const std::vector<RuledPart> parts =
+        ruled_parts({faint.rows, faint.cols}, [&](double by) { return cv::Mat(shrunk(faint, by).t()); });
     PrintedRules out(faint.size());
-    const auto range = [](double begin, double share, int all) {
-        const int first = static_cast<int>(begin * all);
-        return cv::Range(first, std::min(all, first + static_cast<int>(share * all) + 1));
-    };
-    for (double left = 0; left < 1 - kStrip + kStripStep / 2; left += kStripStep)
-        for (double top = 0; top < 1 - kBand + kBandStep / 2; top += kBandStep) {
-            const cv::Range columns = range(left, kStrip, faint.cols), rows = range(top, kBand, faint.rows);
-            const PrintedRules found =
-                straight_across(faint(rows, columns), ink(rows, columns), dark(rows, columns), length, shrink);
-            out.free(rows, columns) |= found.free;
-            out.all(rows, columns) |= found.all;
-            out.under(rows, columns) |= found.under;
-        }
-    Follower(faint, ink, dark, out).follow_all();
-    out.free -= out.under, out.all -= out.under;
+    if (parts.empty()) return out;
+    const PrintedRules across = rules_in(parts, faint.t(), ink.t(), dark.t());
+    cv::transpose(across.free, out.free);
+    cv::transpose(across.all, out.all);
+    cv::transpose(across.under, out.under);
     return out;
 }
 

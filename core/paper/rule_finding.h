@@ -1,6 +1,6 @@
 // Rules printed on paper: lines and squares to write on, frames and lines of forms.
 //
-// They are long thin runs along one slope, across a page or (turned) down it, fainter than ink or not. Where the page
+// They are long thin runs along one slope, across a page or down it, fainter than ink or not. Where the page
 // curls they are followed on from their ends, by a filter that foretells place and slope from what it saw so far
 // (Benedict & Bordner 1962).
 #pragma once
@@ -21,8 +21,9 @@ struct PrintedRules {
     cv::Mat under;  // a stroke lies on the rule
 };
 
-// Those across. CV_8U, of one size: faint: 255 for what is darker than paper at all; ink: for what is as dark as ink;
-// dark: how dark all is.
+// Those across, and those down. CV_8U, of one size: faint: 255 for what is darker than paper at all; ink: for what is
+// as dark as ink; dark: how dark all is.
 PrintedRules rules_across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark);
+PrintedRules rules_down(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark);
 
 }  // namespace fernleaf

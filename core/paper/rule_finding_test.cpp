@@ -65,6 +65,18 @@ TEST(RuleFinding, WhatIsDarkerThanARuleLiesOnIt) {
     }
 }
 
+TEST(RuleFinding, ThoseDownAPageAreThoseAcrossItTurned) {
+    Drawn page;
+    for (int y = 150; y < kHeight; y += 60) rule(page, y);
+    const PrintedRules across = page.rules();
+    const cv::Mat turned = page.dark.t();
+    const PrintedRules down = rules_down(turned > kFaintestRule, turned > 2 * kFaintestRule, turned);
+    ASSERT_GT(cv::countNonZero(across.free), 0);
+    EXPECT_EQ(cv::countNonZero(down.free != across.free.t()), 0);
+    EXPECT_EQ(cv::countNonZero(down.all != across.all.t()), 0);
+    EXPECT_EQ(cv::countNonZero(rules_down(page.dark > kFaintestRule, page.dark > 100, page.dark).all), 0);
+}
+
 TEST(RuleFinding, WhereARuleEndsNothingIsFollowed) {
     Drawn page;
     page.dark(cv::Rect(300, 400, 600, 3)) = kRuleDark;

@@ -13,6 +13,7 @@ constexpr double kInkPx = 9;         // thinner dark things are ink, of a pictur
 constexpr double kShortest = 0.035;  // of the picture's longer side: a segment that counts
 constexpr double kSameTurn = 0.05;   // radians: segments of one line
 constexpr double kSameOffsetPx = 5;  // of its ends from the line
+constexpr double kLeastRange = 4;    // of 255: of a channel with less the detector takes nothing for an edge
 
 struct Segment {
     Point a, b;
@@ -100,6 +101,9 @@ std::vector<EdgeLine> edge_lines(const EdgePicture& picture, size_t most) {
             channels[c].convertTo(grey, CV_8U, 2.55);
         else
             channels[c].convertTo(grey, CV_8U, 4, 128);
+        double darkest = 0, brightest = 0;
+        cv::minMaxLoc(grey, &darkest, &brightest);
+        if (brightest - darkest < kLeastRange) continue;
         std::ranges::move(segments_in(grey, kShortest * std::max(w, h)), std::back_inserter(segments));
     }
     std::ranges::sort(segments, std::greater{}, &Segment::length);

@@ -239,9 +239,15 @@ public:
                     i != k && meet(lines_[i], lines_[k], corner_[i * n + k]) && frame.contains(corner_[i * n + k]);
     }
 
-    // All fours of lines that can be a sheet, the likeliest first, judged by their borders.
-    std::vector<Candidate> candidates() const {
+    // The likeliest fours of lines that can be a sheet, judged by their borders: at most so many, the best first.
+    std::vector<Candidate> candidates(size_t most) const {
         std::vector<Candidate> out;
+        const auto keep_best = [&] {
+            if (out.size() <= most) return;
+            std::ranges::nth_element(out, out.begin() + static_cast<std::ptrdiff_t>(most), std::greater{},
+                                     &Candidate::score);
+            out.resize(most);
+        };
         const size_t n = lines_.size();
         const double least = kLeastSide * std::max(picture_.lab.cols, picture_.lab.rows);
         struct Crossing {
@@ -264,7 +270,9 @@ public:
                         if (auto candidate =
                                 closed(i, across[p].line, k, across[q].line, across[p].part, across[q].part))
                             out.push_back(*candidate);
+                if (out.size() > 2 * most) keep_best();  // in a picture of noise there are millions
             }
+        keep_best();
         std::ranges::sort(out, std::greater{}, &Candidate::score);
         return out;
     }
@@ -578,8 +586,7 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     const EdgePicture seeking = edge_picture(pixels, kSeekingPx, true);
     const std::vector<EdgeLine> lines = edge_lines(seeking, kMostSegments);
     const Search search(seeking, lines, pixels);
-    std::vector<Candidate> judged = search.candidates();
-    if (judged.size() > kMostJudged) judged.resize(kMostJudged);
+    std::vector<Candidate> judged = search.candidates(kMostJudged);
     for (const std::array<Point, 4>& patch : sheet_patches(seeking))
         if (const auto candidate = search.candidate(patch)) judged.push_back(*candidate);
     for (Candidate& candidate : judged) search.judge(candidate);
@@ -591,7 +598,7 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
             smoothest = std::min(smoothest, std::max(kSmoothestTold, c.roughness));
     const auto rough = [&](const Candidate& c) { return c.roughness > kRougher * smoothest + kRoughMore; };
 
-    const EdgePicture tracing = edge_picture(pixels, kTracingPx);
+    std::optional<EdgePicture> tracing;  // made when there is a border to follow
     std::vector<std::array<Point, 4>> taken;
     for (const Candidate& best : judged) {
         if (out.size() == most || best.score < (out.empty() ? kLeastScore : kLeastFurther)) break;
@@ -616,8 +623,9 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
             continue;
         taken.push_back(candidate.corners);
         SheetOutline outline{candidate.corners, {}};
-        outline = traced(tracing, scaled(outline, tracing.scale / seeking.scale));
-        out.push_back({scaled(outline, 1 / tracing.scale), std::clamp(candidate.score, 0.0, 1.0)});
+        if (!tracing) tracing = edge_picture(pixels, kTracingPx);
+        outline = traced(*tracing, scaled(outline, tracing->scale / seeking.scale));
+        out.push_back({scaled(outline, 1 / tracing->scale), std::clamp(candidate.score, 0.0, 1.0)});
     }
     return out;
 }

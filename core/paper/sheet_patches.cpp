@@ -8,6 +8,7 @@ namespace {
 
 constexpr int kPatchLevels = 16;      // at which patches are cut out of the background
 constexpr double kLeastSolid = 0.88;  // of its quadrilateral, which a patch must fill
+constexpr double kLeastRange = 1;     // of colours (CIE76): a channel with less shows none
 
 // The corners of a convex outline that is nearly a quadrilateral: of its sides all but four are given up, each where
 // that adds the least area.
@@ -58,6 +59,9 @@ std::vector<std::array<Point, 4>> sheet_patches(const EdgePicture& picture) {
     cv::blur(channels[0], light, cv::Size(picture.lab.cols / 2, picture.lab.rows / 2));
     channels.push_back(channels[0] - light);
     for (const cv::Mat& channel : channels) {
+        double least = 0, most = 0;
+        cv::minMaxLoc(channel, &least, &most);
+        if (most - least < kLeastRange) continue;
         cv::Mat grey;
         cv::normalize(channel, grey, 0, 255, cv::NORM_MINMAX, CV_8U);
         for (int level = 1; level < kPatchLevels; ++level)

@@ -13,11 +13,12 @@ namespace fernleaf {
 namespace {
 
 constexpr int kLongSidePx = 1700;
-constexpr size_t kMostLines = 4;                     // a way; the longest, and of those the beginnings
-constexpr int kMostColumns = 360;                    // of a line's picture
-constexpr double kClearly = 1.35;                    // times as good as the page as it is
-constexpr double kLeastLetters = 6;                  // read for certain: fewer tell nothing
-constexpr double kSure = 0.75, kEnoughLetters = 12;  // read so well, it stands upright
+constexpr size_t kMostLines = 4;                      // a way; the longest, and of those the beginnings
+constexpr int kMostColumns = 360;                     // of a line's picture
+constexpr double kClearly = 1.35;                     // times as good as the page as it is
+constexpr double kLeastLetters = 6;                   // read for certain: fewer tell nothing
+constexpr double kSure = 0.75, kEnoughLetters = 12;   // read so well, it stands upright
+constexpr double kPartTop = 0.05, kPartBottom = 0.4;  // of the page's height
 
 // The letters in some lines, and those of them that are certain: each counted by how certain its word is.
 struct Letters {
@@ -57,11 +58,16 @@ Letters letters_in(const std::vector<LinePicture>& lines, bool upside_down, cons
 
 int upright_turns(const cv::Mat& page, const Reader& reader, const ReadSettings& settings) {
     if (!may_hold_writing(page)) return 0;
-    cv::Mat aside;
+    const auto stands = [](const Letters& l) { return l.all > kEnoughLetters && l.certain > kSure * l.all; };
     const cv::Mat small = shrunk(page, factor_to(page, kLongSidePx));
+    // Most pages stand upright, and a part of one shows it.
+    const cv::Mat part =
+        small.rowRange(static_cast<int>(kPartTop * small.rows), static_cast<int>(kPartBottom * small.rows));
+    if (stands(letters_in(some_lines(part), false, reader, settings))) return 0;
     const std::vector<LinePicture> lines = some_lines(small);
     const Letters upright = letters_in(lines, false, reader, settings);
-    if (upright.all > kEnoughLetters && upright.certain > kSure * upright.all) return 0;
+    if (stands(upright)) return 0;
+    cv::Mat aside;
     cv::rotate(small, aside, cv::ROTATE_90_CLOCKWISE);
     const std::vector<LinePicture> others = some_lines(aside);
     const std::array<double, 4> letters{upright.certain, letters_in(others, false, reader, settings).certain,

@@ -1,5 +1,5 @@
 // A thin hold on SQLite. The first error sticks until it is taken, and nothing runs after it: a run of statements is
-// checked once, at its end, and a transaction with an error in it rolls back whole.
+// checked once, at its end, and a transaction with an error in it rolls back whole. One thread at a time.
 //
 //   Transaction transaction(db);
 //   db.prepare("INSERT INTO page (title) VALUES (?)").bind(title).run();

@@ -177,91 +177,125 @@ int64_t Library::insert_correction(PageId page, const Correction& correction) {
 }
 
 Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
+    if (query.phrases.empty()) return std::vector<Hit>{};
     const Turn turn(mutex_, db_);
-    struct Match {
+    // Where a phrase stands; a word may stand in very many lines.
+    struct Place {
         double certainty = 0;
-        std::vector<int64_t> positions;
+        int64_t line = 0, position = 0;  // of its first word
+        size_t words = 1;
     };
-    // Lines that hold each phrase, then the pages that hold them all. A word may stand in very many lines: which page
-    // each is on is looked up only where there are several phrases to be on it.
-    std::unordered_map<int64_t, Match> lines;
-    std::unordered_map<int64_t, size_t> phrases_of_page;
-    const bool several = query.phrases.size() > 1;
-    Statement first = db_->prepare(
-        several ? "SELECT t.line, t.position, t.certainty, l.page FROM term t JOIN reading_line l ON l.id = t.line "
-                  "WHERE t.word >= ? AND t.word < ?"
-                : "SELECT line, position, certainty FROM term WHERE word >= ? AND word < ?");
+    std::vector<std::vector<Place>> places_of;  // each phrase
+    Statement first = db_->prepare("SELECT line, position, certainty FROM term WHERE word >= ? AND word < ?");
     Statement follow =
         db_->prepare("SELECT max(certainty) FROM term WHERE line = ? AND position = ? AND word >= ? AND word < ?");
     for (const Phrase& phrase : query.phrases) {
-        std::unordered_set<int64_t> pages;
+        std::vector<Place>& places = places_of.emplace_back();
         const auto end_of = [&](size_t i) {
             const bool prefix = i + 1 == phrase.words.size() && !phrase.whole;
             return prefix ? next_word(phrase.words[i]) : phrase.words[i] + '\x01';
         };
         first.reset().bind(phrase.words[0]).bind(end_of(0));
         while (first.step()) {
-            const int64_t line = first.integer(0);
-            const int64_t position = first.integer(1);
-            double certainty = first.real(2);
+            Place place{first.real(2), first.integer(0), first.integer(1), phrase.words.size()};
             size_t i = 1;
             for (; i < phrase.words.size(); ++i) {
                 follow.reset()
-                    .bind(line)
-                    .bind(position + static_cast<int64_t>(i))
+                    .bind(place.line)
+                    .bind(place.position + static_cast<int64_t>(i))
                     .bind(phrase.words[i])
                     .bind(end_of(i));
                 if (!follow.step() || follow.real(0) <= 0) break;
-                certainty = std::min(certainty, follow.real(0));
+                place.certainty = std::min(place.certainty, follow.real(0));
             }
-            if (i < phrase.words.size()) continue;
-            if (several) pages.insert(first.integer(3));
-            Match& match = lines[line];
-            match.certainty = std::max(match.certainty, certainty);
-            for (size_t k = 0; k < phrase.words.size(); ++k)
-                match.positions.push_back(position + static_cast<int64_t>(k));
+            if (i == phrase.words.size()) places.push_back(place);
         }
-        for (const int64_t page : pages) ++phrases_of_page[page];
     }
+    // All phrases must be on the page. Its lines are looked up for the pages that hold the rarest: few, as a rule.
+    if (places_of.size() > 1) {
+        std::ranges::sort(places_of, {}, &std::vector<Place>::size);
+        std::unordered_map<int64_t, int64_t> page_of;  // a line
+        std::unordered_map<int64_t, size_t> phrases_on;
+        Statement its_page = db_->prepare("SELECT page FROM reading_line WHERE id = ?");
+        Statement its_lines = db_->prepare("SELECT id FROM reading_line WHERE page = ?");
+        for (const Place& place : places_of.front()) {
+            if (page_of.contains(place.line) || !its_page.reset().bind(place.line).step()) continue;
+            const int64_t page = its_page.integer(0);
+            its_lines.reset().bind(page);
+            while (its_lines.step()) page_of[its_lines.integer(0)] = page;
+        }
+        for (size_t i = 0; i < places_of.size(); ++i)
+            for (const Place& place : places_of[i])
+                if (const auto on = page_of.find(place.line); on != page_of.end())
+                    if (size_t& phrases = phrases_on[on->second]; phrases == i) ++phrases;
+        for (std::vector<Place>& places : places_of)
+            std::erase_if(places, [&](const Place& place) {
+                const auto on = page_of.find(place.line);
+                return on == page_of.end() || phrases_on[on->second] < places_of.size();
+            });
+    }
+    std::vector<Place> places = std::move(places_of.front());
+    for (size_t i = 1; i < places_of.size(); ++i) std::ranges::copy(places_of[i], std::back_inserter(places));
 
-    std::vector<Hit> hits;
+    struct Line {
+        Hit hit;
+        std::vector<ReadWord> words;
+        std::set<int64_t> positions;  // of what was found
+    };
+    std::vector<Line> found;
+    std::unordered_map<int64_t, std::optional<size_t>> looked_at;  // which line is which of these, if any
     Statement s = db_->prepare(
         "SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
         "JOIN notebook n ON n.id = p.notebook WHERE l.id = ? AND p.binned = 0 AND n.binned = 0");
-    // The surest first, so that no line beyond the limit has to be unpacked.
-    std::vector<std::pair<double, int64_t>> order;  // certainty, and the line: of equals the older first
-    order.reserve(lines.size());
-    for (const auto& [line, match] : lines) order.emplace_back(match.certainty, -line);
-    std::ranges::make_heap(order);
-    for (; !order.empty() && hits.size() < limit; order.pop_back()) {
-        std::ranges::pop_heap(order);
-        const int64_t line = -order.back().second;
-        const Match& match = lines[line];
-        if (!s.reset().bind(line).step()) continue;
-        if (several && phrases_of_page[s.integer(0)] < query.phrases.size()) continue;
-        if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) continue;
+    const auto line_at = [&](const Place& place) -> std::optional<Line> {
+        if (!s.reset().bind(place.line).step()) return std::nullopt;
+        if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) return std::nullopt;
         if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms))
-            continue;
+            return std::nullopt;
         auto words = decode_words(s.text(4));
-        if (!words) continue;
+        if (!words) return std::nullopt;
+        return Line{{s.integer(0), s.integer(1), s.text(2), static_cast<int>(s.integer(3)), {}, place.certainty, {}},
+                    *std::move(words),
+                    {}};
+    };
+    // The surest first, of equals the older, so that no line beyond the limit has to be unpacked.
+    const auto less_sure = [](const Place& a, const Place& b) {
+        return a.certainty != b.certainty ? a.certainty < b.certainty : a.line > b.line;
+    };
+    std::ranges::make_heap(places, less_sure);
+    for (auto end = places.end(); end != places.begin() && found.size() < limit; --end) {
+        std::ranges::pop_heap(places.begin(), end, less_sure);
+        const auto [entry, unseen] = looked_at.try_emplace(std::prev(end)->line);
+        if (!unseen) continue;
+        if (auto line = line_at(*std::prev(end))) {
+            entry->second = found.size();
+            found.push_back(*std::move(line));
+        }
+    }
+    for (const Place& place : places) {
+        const auto entry = looked_at.find(place.line);
+        if (entry == looked_at.end() || !entry->second) continue;
+        for (size_t k = 0; k < place.words; ++k)
+            found[*entry->second].positions.insert(place.position + static_cast<int64_t>(k));
+    }
+
+    std::vector<Hit> hits;
+    for (Line& line : found) {
         ReadLine read;
-        read.words = *std::move(words);
-        Hit hit{s.integer(0), s.integer(1),    s.text(2), static_cast<int>(s.integer(3)),
-                read.text(),  match.certainty, {}};
+        read.words = std::move(line.words);
+        line.hit.line = read.text();
         // Positions lead back to words: a word's terms stand from its own position on.
-        std::set<size_t> found;
         int position = 0;
-        for (size_t w = 0; w < read.words.size(); ++w) {
+        for (const ReadWord& word : read.words) {
             ReadLine one;
-            one.words = {read.words[w]};
+            one.words = {word};
             int width = 1;
             for (const Term& t : terms_of(one)) width = std::max(width, t.position + 1);
-            for (int k = 0; k < width; ++k)
-                if (std::ranges::find(match.positions, position + k) != match.positions.end()) found.insert(w);
+            const auto from = line.positions.lower_bound(position);
+            if (from != line.positions.end() && *from < position + width) line.hit.boxes.push_back(word.box);
             position += width;
         }
-        for (const size_t w : found) hit.boxes.push_back(read.words[w].box);
-        hits.push_back(std::move(hit));
+        hits.push_back(std::move(line.hit));
     }
     if (Status status = db_->take_status(); !status) return status.error();
     std::ranges::stable_sort(hits, [](const Hit& a, const Hit& b) {

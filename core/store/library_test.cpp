@@ -193,6 +193,36 @@ TEST(Library, TheLimitKeepsTheSurestHits) {
     EXPECT_NEAR(hits->at(4).certainty, 0.80, 1e-9);
 }
 
+TEST(Library, SeveralWordsMayStandInDifferentLinesOfAPage) {
+    TemporaryLibrary library;
+    const auto page_with = [&](const std::vector<std::string>& lines) {
+        Reading reading;
+        for (const std::string& word : lines) reading.lines.push_back(test_reading({{word, "x"}}).lines[0]);
+        const PageId page = library.page();
+        EXPECT_TRUE(library->save_reading(page, reading));
+        return page;
+    };
+    const PageId both = page_with({"frost", "the", "cider"});
+    page_with({"the", "the"});
+    page_with({"frost", "frost", "pump"});
+    const auto found = [&](const std::string& text) {
+        std::vector<std::pair<PageId, std::string>> out;
+        const auto hits = *library->find(*parse_query(text));
+        for (const Hit& hit : hits) {
+            EXPECT_EQ(hit.boxes.size(), 1U) << text;
+            out.emplace_back(hit.page, hit.line);
+        }
+        std::ranges::sort(out);
+        return out;
+    };
+    const std::vector<std::pair<PageId, std::string>> lines{{both, "frost"}, {both, "the"}};
+    EXPECT_EQ(found("the frost"), lines);
+    EXPECT_EQ(found("frost the"), lines);
+    EXPECT_EQ(found("frost the cider").size(), 3U);
+    EXPECT_TRUE(found("frost the pump").empty());
+    EXPECT_EQ(found("frost frost").size(), 3U) << "the same word twice is one";
+}
+
 TEST(Library, KeepsFilesOnceAndUnaltered) {
     TemporaryLibrary library;
     const auto hash = library->add_file("bytes of a scan");
