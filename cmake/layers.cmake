@@ -1,8 +1,14 @@
-# Tests are compiled quickly rather than fast to run: what they test is compiled as it is shipped.
+# Tests are compiled quickly rather than fast to run: what they test is compiled as it is shipped. HEADERS are compiled
+# once beside the usual ones; LIKE: those that another program of tests has compiled.
 function(fernleaf_compile_quickly name)
+  cmake_parse_arguments(PARSE_ARGV 1 quick "" "LIKE" "HEADERS")
   # At this level GCC 12 sees writing past the end in std::string's own copying (bug 105329 and its kin).
   target_compile_options(${name} PRIVATE $<$<CONFIG:Release>:-O1 -Wno-array-bounds -Wno-stringop-overflow -Wno-stringop-overread>)
-  target_precompile_headers(${name} PRIVATE <gtest/gtest.h> <algorithm> <filesystem> <functional> <map> <memory> <string> <vector> ${ARGN})
+  if(quick_LIKE)
+    target_precompile_headers(${name} REUSE_FROM ${quick_LIKE})
+  else()
+    target_precompile_headers(${name} PRIVATE <gtest/gtest.h> <algorithm> <filesystem> <functional> <map> <memory> <string> <vector> ${quick_HEADERS})
+  endif()
 endfunction()
 
 # Tests run in shards, several side by side: starting a process for each takes longer than most of them.
@@ -53,9 +59,9 @@ function(fernleaf_layer name)
   set_property(GLOBAL APPEND PROPERTY fernleaf_${layer_GROUP}_layers fernleaf_${name})
 endfunction()
 
-# One program of the tests of a group of folders. LINKS: what only its tests use.
+# One program of the tests of a group of folders. LINKS: what only its tests use. LIKE: as for fernleaf_compile_quickly.
 function(fernleaf_core_tests group shards)
-  cmake_parse_arguments(PARSE_ARGV 2 tests "" "" "LINKS")
+  cmake_parse_arguments(PARSE_ARGV 2 tests "" "LIKE" "LINKS")
   if(NOT FERNLEAF_TESTS)
     return()
   endif()
@@ -64,21 +70,21 @@ function(fernleaf_core_tests group shards)
   add_executable(${group}_test ${sources})
   target_link_libraries(${group}_test PRIVATE ${layers} fernleaf_options GTest::gtest_main ${tests_LINKS})
   target_compile_definitions(${group}_test PRIVATE FERNLEAF_SOURCE_DIR="${CMAKE_SOURCE_DIR}")
-  fernleaf_compile_quickly(${group}_test)
+  fernleaf_compile_quickly(${group}_test LIKE ${tests_LIKE})
   fernleaf_add_tests(${group}_test ${shards})
 endfunction()
 
-# A test program that needs a QGuiApplication: it brings its own main, which runs it without a display. HEADERS are
-# compiled once for all of its sources; worth it for many.
+# A test program that needs a QGuiApplication: it brings its own main, which runs it without a display. HEADERS and LIKE:
+# as for fernleaf_compile_quickly.
 function(fernleaf_gui_test name)
   if(NOT FERNLEAF_TESTS)
     return()
   endif()
-  cmake_parse_arguments(PARSE_ARGV 1 test "" "SHARDS" "SOURCES;LINKS;HEADERS")
+  cmake_parse_arguments(PARSE_ARGV 1 test "" "SHARDS;LIKE" "SOURCES;LINKS;HEADERS")
   add_executable(${name} ${test_SOURCES} ${CMAKE_SOURCE_DIR}/tests/gui_test_main.cpp)
   target_link_libraries(${name} PRIVATE ${test_LINKS} fernleaf_options GTest::gtest Qt6::Widgets Qt6::Test)
   target_include_directories(${name} PRIVATE ${CMAKE_SOURCE_DIR}/tests)
   target_compile_definitions(${name} PRIVATE FERNLEAF_SOURCE_DIR="${CMAKE_SOURCE_DIR}")
-  fernleaf_compile_quickly(${name} ${test_HEADERS})
+  fernleaf_compile_quickly(${name} LIKE ${test_LIKE} HEADERS ${test_HEADERS})
   fernleaf_add_tests(${name} ${test_SHARDS})
 endfunction()

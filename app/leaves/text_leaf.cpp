@@ -10,7 +10,6 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QSettings>
-#include <QTimer>
 #include <QUrl>
 #include <algorithm>
 #include <cmath>
@@ -32,9 +31,9 @@ constexpr double kTextToPitch = 0.74;
 constexpr double kTextToInk = 1.0;  // size of the type to the height of a written line, loops included
 constexpr int kCaptionPx = 14;
 constexpr size_t kMostMeasured = 5000;    // lines
-constexpr size_t kMostWordsAtOnce = 800;  // drawn in some 6 ms
-constexpr int kBandPauseMs = 2;
-constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
+constexpr size_t kMostWordsAtOnce = 200;  // measured in some 4 ms, drawn in 5 to 10
+constexpr int kPauseMs = 2;               // in which the pen is heard
+constexpr double kNarrowest = 0.62;       // a line too long for its place is set smaller, but no smaller than this
 
 QPainterPath wave(double left, double right, double y) {
     QPainterPath path(QPointF(left, y));
@@ -102,6 +101,10 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     setMinimumWidth(200);
     setAccessibleName(tr("Text leaf: what the page says"));
+    measuring_.setSingleShot(true);
+    band_pause_.setSingleShot(true);
+    connect(&measuring_, &QTimer::timeout, this, &TextLeaf::set_in_type);
+    connect(&band_pause_, &QTimer::timeout, this, &TextLeaf::draw_next_band);
     connect(&view_, &LeafView::changed, this, [this] {
         if (view_.scale() != laid_scale_) lay_out();
         place_card();
@@ -110,10 +113,12 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
     connect(&session_, &Session::page_opened, this, [this] {
         chosen_ = hovered_ = {};
         card_->hide();
+        if (to_check_ != session_.page()->info.id) to_check_ = 0;
+        words_.clear();
+        captions_.clear();
         find_useful();
-        lay_out();
-        update();
-        if (std::exchange(to_check_, 0) == session_.page()->info.id) choose_unsure_after({});
+        set_in_type();
+        if (measuring_.isActive()) update();  // the page before goes at once
     });
     connect(&session_, &Session::next_unsure_page, this, [this](PageId page) {
         choose({});
@@ -130,14 +135,7 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
             [](const Useful& useful) { QDesktopServices::openUrl(QUrl(QString::fromStdString(useful.value))); });
     connect(&session_, &Session::reading_changed, this, [this] {
         find_useful();
-        show_news();
-        if (!session_.word(chosen_)) {
-            chosen_ = {};
-            card_->hide();
-        } else if (!card_->field()->hasFocus()) {
-            if (card_->isVisible()) set_chosen(chosen_);  // it may say something else now
-            place_card();
-        }
+        set_in_type();
     });
     connect(card_, &WordCard::taken, this, &TextLeaf::take);
     connect(card_, &WordCard::join_wanted, this, [this] { session_.join_with_next(chosen_); });
@@ -154,15 +152,44 @@ QRectF TextLeaf::sheet() const {
     return {margin, view_.origin().y(), width() - 2 * margin, session_.page()->info.height_mm * view_.scale()};
 }
 
-void TextLeaf::lay_out() {
-    words_.clear();
-    captions_.clear();
-    laid_scale_ = view_.scale();
-    laid_width_ = width();
+// The words of thousands of lines are measured a few at a time.
+void TextLeaf::set_in_type() {
+    measuring_.stop();
     if (!session_.page()) return;
+    if (!measure_some()) return measuring_.start(kPauseMs);
+    show_news();
+    if (!session_.word(chosen_)) {
+        chosen_ = {};
+        card_->hide();
+    } else if (!card_->field()->hasFocus()) {
+        if (card_->isVisible()) set_chosen(chosen_);  // it may say something else now
+        place_card();
+    }
+    if (to_check_ == session_.page()->info.id) {
+        to_check_ = 0;
+        choose_unsure_after({});
+    }
+}
+
+// Whether all lines are.
+bool TextLeaf::measure_some() {
     const auto& lines = session_.reading().lines;
-    std::vector<double> heights, middles, distances;
+    if (lines.size() > kMostMeasured) return true;  // they are not kept
+    const int px = qRound(type_px());
+    size_t words = 0;
     for (const ReadLine& line : lines) {
+        if (line.kind != RegionKind::text || measured_.contains(measured_as(line, px))) continue;
+        if (words > kMostWordsAtOnce) return false;
+        measured(line, px);
+        words += line.words.size();
+    }
+    return true;
+}
+
+// As large as the writing, but no larger than lets the lines stand beside their ink.
+double TextLeaf::type_px() const {
+    std::vector<double> heights, middles, distances;
+    for (const ReadLine& line : session_.reading().lines) {
         if (line.kind != RegionKind::text) continue;
         heights.push_back(line.box.height());
         middles.push_back(line.box.centre().y);
@@ -174,9 +201,17 @@ void TextLeaf::lay_out() {
         if (middles[i] - middles[i - 1] > usual / 2) distances.push_back(middles[i] - middles[i - 1]);
     std::ranges::sort(distances);
     const double pitch = distances.empty() ? 2 * usual : distances[distances.size() / 2];
-    // As large as the writing, but no larger than lets the lines stand beside their ink.
-    const double px =
-        std::clamp(std::min(kTextToInk * usual, kTextToPitch * pitch) * view_.scale(), kSmallestPx, kLargestPx);
+    return std::clamp(std::min(kTextToInk * usual, kTextToPitch * pitch) * view_.scale(), kSmallestPx, kLargestPx);
+}
+
+void TextLeaf::lay_out() {
+    words_.clear();
+    captions_.clear();
+    laid_scale_ = view_.scale();
+    laid_width_ = width();
+    if (!session_.page()) return;
+    const auto& lines = session_.reading().lines;
+    const double px = type_px();
     const double room = sheet().width() - 2 * kSheetPaddingPx;
     const double x_scale = room / session_.page()->info.width_mm;
 
@@ -239,12 +274,17 @@ void TextLeaf::lay_out() {
     }
 }
 
-const TextLeaf::MeasuredLine& TextLeaf::measured(const ReadLine& line, int px) {
+std::string TextLeaf::measured_as(const ReadLine& line, int px) {
     std::string key = std::to_string(px) + (line.heading != 0 ? 'h' : ' ');
     for (const ReadWord& w : line.words) {
         key += static_cast<char>(1 + int{w.italic} + 2 * int{w.bold});
         key += w.text;
     }
+    return key;
+}
+
+const TextLeaf::MeasuredLine& TextLeaf::measured(const ReadLine& line, int px) {
+    std::string key = measured_as(line, px);
     const auto found = measured_.find(key);
     if (found != measured_.end()) return found->second;
     if (measured_.size() >= kMostMeasured) measured_.clear();
@@ -288,18 +328,19 @@ void TextLeaf::show_news() {
     update(news);
 }
 
-// A page of thousands of words is drawn a strip at a time, so that the pen is heard in between.
+// A page of thousands of words is drawn a strip at a time, each when the one before is drawn, so that the pen is heard
+// in between.
 void TextLeaf::draw_in_bands() {
     const auto bands = static_cast<int>(1 + words_.size() / kMostWordsAtOnce);
     if (bands == 1) return update();
-    band_from_ = 0;
-    draw_band((height() + bands - 1) / bands);
+    band_pause_.stop();
+    band_ = QRect(0, 0, width(), (height() + bands - 1) / bands);
+    update(band_);
 }
 
-void TextLeaf::draw_band(int high) {
-    update(0, band_from_, width(), high);
-    band_from_ += high;
-    if (band_from_ < height()) QTimer::singleShot(kBandPauseMs, this, [this, high] { draw_band(high); });
+void TextLeaf::draw_next_band() {
+    band_.translate(0, band_.height());
+    update(band_);
 }
 
 void TextLeaf::find_useful() {
@@ -348,6 +389,12 @@ QRectF TextLeaf::place_of(WordPlace place) const {
 }
 
 void TextLeaf::paintEvent(QPaintEvent* event) {
+    if (event->rect().contains(band_ & rect())) {
+        if (band_.bottom() < rect().bottom())
+            band_pause_.start(kPauseMs);
+        else
+            band_ = {};
+    }
     QPainter painter(this);
     const Theme& t = theme();
     painter.fillRect(event->rect(), t.desk);
@@ -396,7 +443,7 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     painter.setPen(t.quiet_text);
     for (const Caption& caption : captions_)
         painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);
-    if (words_.empty() && captions_.empty()) {
+    if (words_.empty() && captions_.empty() && !measuring_.isActive()) {
         const bool blank = session_.page()->strokes.empty() && session_.page()->pictures.empty();
         const QString text = blank ? tr("What is written on the left appears here in type, line beside line.")
                              : session_.reading_in_progress() ? tr("Reading …")

@@ -1,6 +1,7 @@
 // What the page says, in type, each line at the height of its ink. Words can be chosen and corrected here.
 #pragma once
 
+#include <QTimer>
 #include <QWidget>
 #include <string>
 #include <unordered_map>
@@ -65,10 +66,14 @@ private:
         std::vector<Word> words;
         double width = 0;  // px, spaces included
     };
+    void set_in_type();
+    bool measure_some();
+    double type_px() const;
     void lay_out();
     void show_news();
     void draw_in_bands();
-    void draw_band(int high);
+    void draw_next_band();
+    static std::string measured_as(const ReadLine& line, int px);
     const MeasuredLine& measured(const ReadLine& line, int px);  // valid until the next call
     void place_card();
     void take(const QString& text);
@@ -89,7 +94,9 @@ private:
         friend bool operator==(const Caption&, const Caption&) = default;
     };
     std::vector<Caption> captions_;
-    int band_from_ = 0;  // where the next strip to be drawn begins, px
+    QTimer measuring_;   // until the next lines are measured
+    QTimer band_pause_;  // until the next strip is drawn
+    QRect band_;         // the strip that waits to be drawn
     double laid_scale_ = 0;
     int laid_width_ = 0;
     WordPlace chosen_, hovered_;

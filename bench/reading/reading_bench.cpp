@@ -2,9 +2,10 @@
 //
 //   reading_bench                              the demo hands writing the demo's texts
 //   reading_bench DIRECTORY [LINES] [TABLE…]   the hands of a directory (training/demo_hands.py --all) writing the
-//                                              sentences of DIRECTORY/lines.CODE.txt; tables: hands, languages,
-//                                              literal, teaching, segmentation, boxes, notebook, outside; all of them
-//                                              when none is named
+//                                              sentences of DIRECTORY/lines.CODE.txt, and the pages of numbers in
+//                                              DIRECTORY/digits (training/real_digits.py); tables: hands, languages,
+//                                              literal, digits, teaching, segmentation, boxes, notebook, outside; all
+//                                              of them when none is named
 #include <cstdio>
 #include <fstream>
 #include <set>
@@ -50,6 +51,8 @@ int main(int argc, char** argv) {
     if (wants("hands")) hands_table(hands, texts["en"], *reader);
     if (wants("languages") && texts.size() > 1) language_table(hands, texts, *reader);
     if (wants("literal") && !literal.empty()) literal_table(hands, literal, *reader);
+    if (wants("digits") && std::filesystem::is_directory(directory / "digits"))
+        digits_table(directory / "digits", *reader, **PrintSkills::load(models_directory()));
     if (wants("teaching") && !demo) teaching_table(hands, texts["en"], *reader);
     if (wants("segmentation")) segmentation_table(hands, *reader);
     if (wants("boxes")) boxes_table(hands, texts["en"], *reader);

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "demo/hand.h"
+#include "paper/printed_text.h"
 #include "reading/reader.h"
 
 namespace fernleaf {
@@ -21,6 +22,9 @@ void hands_table(const Hands& hands, const std::vector<std::string>& texts, cons
 void language_table(const Hands& hands, const Texts& texts, const Reader& reader);
 // Names, codes and foreign words, at several leans.
 void literal_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
+// Pages of numbers in the digits of real people (training/real_digits.py): how they are read, at two leans, and which
+// of them are taken to stand upright.
+void digits_table(const std::filesystem::path& directory, const Reader& reader, PrintSkills& print);
 void teaching_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader);
 void segmentation_table(const Hands& hands, const Reader& reader);
 // How far from its ink a word is said to begin and end, in widths of a letter.

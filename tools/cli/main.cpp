@@ -1,4 +1,6 @@
 // fernleaf-cli: the command line to the same core as the window. `fernleaf-cli --help` tells its use.
+#include <malloc.h>
+
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
 #include <iostream>
@@ -9,7 +11,17 @@
 
 using namespace fernleaf;
 
+namespace {
+
+// Pictures of some megabytes come and go by the dozen for each page: the allocator keeps their memory rather than give
+// it back and have it cleared again each time.
+constexpr int kKeptPictureBytes = 16 << 20, kKeptBytes = 128 << 20;
+
+}  // namespace
+
 int main(int argc, char** argv) {
+    mallopt(M_MMAP_THRESHOLD, kKeptPictureBytes);
+    mallopt(M_TRIM_THRESHOLD, kKeptBytes);
     CLI::App app("Reads, keeps, finds and exports handwriting.", "fernleaf-cli");
     app.require_subcommand(1);
     ReadOptions read;
