@@ -74,17 +74,17 @@ function(fernleaf_core_tests group shards)
   fernleaf_add_tests(${group}_test ${shards})
 endfunction()
 
-# A test program that needs a QGuiApplication: it brings its own main, which runs it without a display. HEADERS and LIKE:
-# as for fernleaf_compile_quickly.
+# A test program that needs a QGuiApplication: it brings its own main, which runs it without a display. HEADERS: as for
+# fernleaf_compile_quickly; Qt defines a directory for each such program, so they can't share them.
 function(fernleaf_gui_test name)
   if(NOT FERNLEAF_TESTS)
     return()
   endif()
-  cmake_parse_arguments(PARSE_ARGV 1 test "" "SHARDS;LIKE" "SOURCES;LINKS;HEADERS")
+  cmake_parse_arguments(PARSE_ARGV 1 test "" "SHARDS" "SOURCES;LINKS;HEADERS")
   add_executable(${name} ${test_SOURCES} ${CMAKE_SOURCE_DIR}/tests/gui_test_main.cpp)
   target_link_libraries(${name} PRIVATE ${test_LINKS} fernleaf_options GTest::gtest Qt6::Widgets Qt6::Test)
   target_include_directories(${name} PRIVATE ${CMAKE_SOURCE_DIR}/tests)
   target_compile_definitions(${name} PRIVATE FERNLEAF_SOURCE_DIR="${CMAKE_SOURCE_DIR}")
-  fernleaf_compile_quickly(${name} LIKE ${test_LIKE} HEADERS ${test_HEADERS})
+  fernleaf_compile_quickly(${name} HEADERS ${test_HEADERS})
   fernleaf_add_tests(${name} ${test_SHARDS})
 endfunction()

@@ -326,7 +326,7 @@ void Session::load_pictures_again() {
             copy, [this](const std::string& hash) { return library_->file(hash); }, kPicturePx));
         QMetaObject::invokeMethod(
             this,
-            [this, id = copy.info.id, images] {
+            [this, id = copy.info.id, images = std::move(images)] {
                 if (page_ && page_->info.id == id) emit pictures_ready(images);
             },
             Qt::QueuedConnection);
@@ -388,7 +388,7 @@ void Session::save(PageId page, Edit edit) {
                                 : guarded([&] { return library_->commit(page, done->edit, &done->renewed); });
         holding_ = !done->status && done->status.error().passing;
         QMetaObject::invokeMethod(
-            this, [this, page, done] { saved(page, *done); }, Qt::QueuedConnection);
+            this, [this, page, done = std::move(done)] { saved(page, *done); }, Qt::QueuedConnection);
     });
 }
 
@@ -449,7 +449,7 @@ void Session::save_again() {
         if (over && last) holding_ = false;
         QMetaObject::invokeMethod(
             this,
-            [this, page = waiting.page, done, over] {
+            [this, page = waiting.page, done = std::move(done), over] {
                 if (!over) return retry_timer_.start();
                 unsaved_.pop_front();
                 saved(page, *done);
@@ -793,7 +793,7 @@ void Session::pump_reader() {
             }));
             QMetaObject::invokeMethod(
                 this,
-                [this, job, whole = !cancel.cancelled(), reading] {
+                [this, job, whole = !cancel.cancelled(), reading = std::move(reading)] {
                     reading_busy_ = false;
                     if (*reading)
                         take_reading(job, std::move(**reading), whole);

@@ -318,7 +318,8 @@ void Session::on_disk(Job job, Then then) {
     disk_->post([this, job = std::move(job), then = std::move(then)]() mutable {
         auto result = std::make_shared<decltype(job())>(guarded(job));
         QMetaObject::invokeMethod(
-            this, [then = std::move(then), result]() mutable { then(*result); }, Qt::QueuedConnection);
+            this, [then = std::move(then), result = std::move(result)]() mutable { then(*result); },
+            Qt::QueuedConnection);
     });
 }
 

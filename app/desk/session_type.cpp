@@ -95,7 +95,7 @@ void Session::set_in_type(const TypeWish& wish) {
         if (!differs) made->edited.clear();
         QMetaObject::invokeMethod(
             this,
-            [this, made, wish, id = page.info.id, edition] {
+            [this, made = std::move(made), wish, id = page.info.id, edition] {
                 if (!page_ || page_->info.id != id) return;
                 if (made->setting.blocks.empty()) return emit notice(tr("No writing was found there to set in type."));
                 if (wish.place == TypePlace::clipboard) {

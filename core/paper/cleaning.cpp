@@ -20,6 +20,7 @@ constexpr int kThresholdMm10 = 60;  // tenths of a mm: the neighbourhood that bl
 constexpr double kInkShare = 0.82;  // of the paper's light: darker is ink
 
 constexpr int kEdgePx = 17;            // across the neighbourhood in which an edge's height and slope are looked for
+constexpr int kStripPx = 300;          // rows that are looked through at a time, a multiple of three
 constexpr int kLeastRise = 24;         // grey levels
 constexpr size_t kLeastEdges = 60;     // places
 constexpr double kMostBlurMm = 0.3;    // more, and the strokes of letters run together
@@ -31,25 +32,26 @@ constexpr double kJudgedMegapixels = 12;
 // The deviation of the Gaussian that the picture's edges seem to be blurred by, px: an edge so blurred rises by its
 // height over sqrt(2 pi) deviations a pixel at its steepest. 0 without edges.
 double blur_px(const cv::Mat& pixels) {
-    // Each is written over by what is made of it: they are as large as all else that is in memory.
-    cv::Mat grey, low, rise, slope, dy;
-    cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
-    cv::GaussianBlur(grey, grey, {}, 0.6);  // noise has no edges
     const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {kEdgePx, kEdgePx});
-    cv::erode(grey, low, around);
-    cv::dilate(grey, rise, around);
-    cv::subtract(rise, low, rise);
-    low.release();
-    cv::Sobel(grey, slope, CV_32F, 1, 0, 3, 1 / 8.0);
-    cv::Sobel(grey, dy, CV_32F, 0, 1, 3, 1 / 8.0);
-    cv::magnitude(slope, dy, slope);
-    dy.release();
-    cv::dilate(slope, slope, around);
     std::vector<double> blurs;
-    for (int y = kEdgePx; y < grey.rows - kEdgePx; y += 3)
-        for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)
-            if (rise.at<uchar>(y, x) >= kLeastRise)
-                blurs.push_back(rise.at<uchar>(y, x) / (slope.at<float>(y, x) * std::sqrt(2 * std::numbers::pi)));
+    // A strip at a time: what is made of all of a large picture would take more memory than all else.
+    for (int top = kEdgePx; top < pixels.rows - kEdgePx; top += kStripPx) {
+        const int bottom = std::min(top + kStripPx, pixels.rows - kEdgePx);
+        cv::Mat grey, low, high, dx, dy, slope;
+        cv::cvtColor(pixels.rowRange(top - kEdgePx, bottom + kEdgePx), grey, cv::COLOR_BGR2GRAY);
+        cv::GaussianBlur(grey, grey, {}, 0.6);  // noise has no edges
+        cv::erode(grey, low, around);
+        cv::dilate(grey, high, around);
+        cv::Sobel(grey, dx, CV_32F, 1, 0, 3, 1 / 8.0);
+        cv::Sobel(grey, dy, CV_32F, 0, 1, 3, 1 / 8.0);
+        cv::magnitude(dx, dy, slope);
+        cv::dilate(slope, slope, around);
+        const cv::Mat rise = high - low;
+        for (int y = kEdgePx; y < grey.rows - kEdgePx; y += 3)
+            for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)
+                if (rise.at<uchar>(y, x) >= kLeastRise)
+                    blurs.push_back(rise.at<uchar>(y, x) / (slope.at<float>(y, x) * std::sqrt(2 * std::numbers::pi)));
+    }
     return blurs.size() < kLeastEdges ? 0 : median(std::move(blurs));
 }
 

@@ -274,10 +274,7 @@ InkMask ink_mask(const cv::Mat& grey) {
 }
 
 InkMask ink_of_page(const cv::Mat& pixels) {
-    cv::Mat grey = pixels;
-    if (pixels.channels() == 3) cv::cvtColor(pixels, grey, cv::COLOR_BGR2GRAY);
-    const double shrink = std::min(1.0, static_cast<double>(kInkWidthPx) / grey.cols);
-    return ink_mask(shrunk(grey, shrink));
+    return ink_mask(shrunk_grey(pixels, std::min(1.0, static_cast<double>(kInkWidthPx) / pixels.cols)));
 }
 
 }  // namespace fernleaf

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <opencv2/imgproc.hpp>
+#include <utility>
 
 #include "page/moving.h"
 #include "paper/picture_file.h"
@@ -103,10 +104,10 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
                             const ReadSettings& settings, uint64_t source, const CancelToken& cancel,
                             const Progress& progress, PrintSkills* print) {
     PictureReading out;
-    const auto laid = picture_to_read(bytes, picture);
+    auto laid = picture_to_read(bytes, picture);
     if (!laid) return out;
     out.looked_at = true;
-    cv::Mat pixels = *laid;
+    cv::Mat pixels = std::exchange(*laid, {});
     if (!picture.treatment.laid_anew()) {
         const std::vector<KeptWord> words = kept_text(bytes, picture.frame);
         for (const KeptWord& word : words) {
@@ -124,10 +125,11 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     const cv::Rect shown = cv::Rect(whole) & cv::Rect(0, 0, pixels.cols, pixels.rows);
     if (shown.empty()) return out;
     const ScannedPage scanned = scan_page(pixels(shown));
+    const double wide = pixels.cols, high = pixels.rows;
+    pixels.release();  // up to a quarter of a gigabyte, which nothing needs while lines are read
     const std::vector<AnyLineReading> readings = read_scanned(scanned, reader, print, settings, cancel, progress);
     const auto place = [&](double x, double y, double w, double h) {
-        return place_of(picture, Box::of((shown.x + x) / pixels.cols, (shown.y + y) / pixels.rows, w / pixels.cols,
-                                         h / pixels.rows));
+        return place_of(picture, Box::of((shown.x + x) / wide, (shown.y + y) / high, w / wide, h / high));
     };
     for (size_t i = 0; i < scanned.lines.size(); ++i) {
         const ScanLine& scan = scanned.lines[i];

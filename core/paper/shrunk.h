@@ -24,6 +24,27 @@ inline cv::Mat shrunk(const cv::Mat& pixels, double by) {
     return out;
 }
 
+// The same of a picture of colours or greys, CV_8U, in grey. A large one is halved strip by strip on the way: of so
+// many pixels there need not be a grey copy.
+inline cv::Mat shrunk_grey(const cv::Mat& pixels, double by) {
+    const auto grey_of = [](const cv::Mat& part) {
+        cv::Mat grey = part;
+        if (part.channels() == 3) cv::cvtColor(part, grey, cv::COLOR_BGR2GRAY);
+        return grey;
+    };
+    if (by > 0.5 || pixels.cols < 2 || pixels.rows < 2) return shrunk(grey_of(pixels), by);
+    constexpr int kStripRows = 256;
+    cv::Mat half(pixels.rows / 2, pixels.cols / 2, CV_8U), out;
+    for (int top = 0; top < half.rows; top += kStripRows) {
+        cv::Mat strip = half.rowRange(top, std::min(half.rows, top + kStripRows));
+        cv::resize(grey_of(pixels(cv::Rect(0, 2 * top, 2 * half.cols, 2 * strip.rows))), strip, strip.size(), 0, 0,
+                   cv::INTER_AREA);
+    }
+    const auto side = [by](int px) { return std::max(1, static_cast<int>(std::lround(by * px))); };
+    cv::resize(half, out, {side(pixels.cols), side(pixels.rows)}, 0, 0, cv::INTER_AREA);
+    return out;
+}
+
 // The factor that brings a picture's longer side down to so many px; 1 for smaller ones.
 inline double factor_to(const cv::Mat& pixels, int longest_px) {
     return std::min(1.0, static_cast<double>(longest_px) / std::max({1, pixels.cols, pixels.rows}));
