@@ -310,7 +310,7 @@ TEST_F(Intake, SheetsFromAScannerWaitInTheTray) {
     session_->wait_idle();
     EXPECT_EQ(entries().size(), 10U) << "all sheets of its feeder";
     EXPECT_TRUE(std::ranges::all_of(entries(), &IntakeEntry::looked_at));
-    EXPECT_TRUE(problems.empty());
+    EXPECT_TRUE(problems.empty()) << problems.front().toStdString();
     session_->intake().scan({"nothing:0", 30, true, false, {}});
     session_->wait_idle();
     ASSERT_EQ(problems.size(), 1U);
