@@ -33,16 +33,8 @@ constexpr int kCaptionPx = 14;
 constexpr size_t kMostMeasured = 5000;    // lines
 constexpr size_t kMostWordsAtOnce = 200;  // measured in some 4 ms, drawn in 5 to 10
 constexpr int kPauseMs = 2;               // in which the pen is heard
-constexpr double kNarrowest = 0.62;       // a line too long for its place is set smaller, but no smaller than this
-
-QPainterPath wave(double left, double right, double y) {
-    QPainterPath path(QPointF(left, y));
-    for (double x = left; x < right; x += 6) {
-        path.quadTo(QPointF(x + 1.5, y - 2), QPointF(x + 3, y));
-        path.quadTo(QPointF(x + 4.5, y + 2), QPointF(x + 6, y));
-    }
-    return path;
-}
+constexpr int kWavePx = 6, kWaves = 10, kWaveHigh = 6;
+constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
 // Lines by their height on the page, to find those that stand beside one.
 class LinesBeside {
@@ -388,6 +380,26 @@ QRectF TextLeaf::place_of(WordPlace place) const {
     return found == words_.end() ? QRectF() : found->box.translated(sheet().topLeft());
 }
 
+// Drawn once: a page may hold hundreds of unsure words.
+const QPixmap& TextLeaf::wave() {
+    const QColor colour = theme().unsure;
+    if (wave_.devicePixelRatio() == devicePixelRatioF() && wave_colour_ == colour && !wave_.isNull()) return wave_;
+    wave_ = QPixmap((QSizeF(kWavePx * kWaves, kWaveHigh) * devicePixelRatioF()).toSize());
+    wave_.setDevicePixelRatio(devicePixelRatioF());
+    wave_.fill(Qt::transparent);
+    wave_colour_ = colour;
+    QPainterPath path(QPointF(-kWavePx, kWaveHigh / 2.0));
+    for (double x = -kWavePx; x <= kWavePx * kWaves; x += kWavePx) {
+        path.quadTo(QPointF(x + 1.5, kWaveHigh / 2.0 - 2), QPointF(x + 3, kWaveHigh / 2.0));
+        path.quadTo(QPointF(x + 4.5, kWaveHigh / 2.0 + 2), QPointF(x + 6, kWaveHigh / 2.0));
+    }
+    QPainter painter(&wave_);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(colour, 1.3));
+    painter.drawPath(path);
+    return wave_;
+}
+
 void TextLeaf::paintEvent(QPaintEvent* event) {
     if (event->rect().contains(band_ & rect())) {
         if (band_.bottom() < rect().bottom())
@@ -431,9 +443,8 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
             painter.drawLine(QPointF(word.box.left(), word.baseline.y() + 4),
                              QPointF(word.box.right(), word.baseline.y() + 4));
         } else if (word.unsure) {
-            painter.setPen(QPen(t.unsure, 1.3));
-            painter.setBrush(Qt::NoBrush);
-            painter.drawPath(wave(word.box.left(), word.box.right() - 3, word.baseline.y() + 5));
+            painter.drawTiledPixmap(
+                QRectF(word.box.left(), word.baseline.y() + 5 - kWaveHigh / 2.0, word.box.width(), kWaveHigh), wave());
         }
     }
     QFont italic(kTextFace);

@@ -1,6 +1,7 @@
 // What the page says, in type, each line at the height of its ink. Words can be chosen and corrected here.
 #pragma once
 
+#include <QPixmap>
 #include <QTimer>
 #include <QWidget>
 #include <string>
@@ -81,12 +82,15 @@ private:
     WordPlace word_at(QPointF px) const;
     WordPlace beside(WordPlace from, int dx, int dy) const;
     QRectF sheet() const;
+    const QPixmap& wave();
 
     Session& session_;
     LeafView& view_;
     WordCard* card_;
     std::vector<SetWord> words_;
     TypeCase type_;
+    QPixmap wave_;  // some of the line below unsure words
+    QColor wave_colour_;
     std::unordered_map<std::string, MeasuredLine> measured_;  // by what a line says, its styles and its size
     struct Caption {
         QRectF box;
