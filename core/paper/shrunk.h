@@ -15,12 +15,17 @@ inline bool may_hold_writing(const cv::Mat& pixels) {
     return pixels.cols >= kLeastPicturePx && pixels.rows >= kLeastPicturePx;
 }
 
-// The picture scaled by a factor of 1 or less, averaged; no side becomes less than a pixel. By 1: the picture itself.
+// Of a picture scaled by a factor: no side becomes less than a pixel.
+inline cv::Size shrunk_size(cv::Size size, double by) {
+    const auto side = [by](int px) { return std::max(1, static_cast<int>(std::lround(by * px))); };
+    return {side(size.width), side(size.height)};
+}
+
+// The picture scaled by a factor of 1 or less, averaged. By 1: the picture itself.
 inline cv::Mat shrunk(const cv::Mat& pixels, double by) {
     if (by >= 1 || pixels.empty()) return pixels;
-    const auto side = [by](int px) { return std::max(1, static_cast<int>(std::lround(by * px))); };
     cv::Mat out;
-    cv::resize(pixels, out, {side(pixels.cols), side(pixels.rows)}, 0, 0, cv::INTER_AREA);
+    cv::resize(pixels, out, shrunk_size(pixels.size(), by), 0, 0, cv::INTER_AREA);
     return out;
 }
 
@@ -40,8 +45,7 @@ inline cv::Mat shrunk_grey(const cv::Mat& pixels, double by) {
         cv::resize(grey_of(pixels(cv::Rect(0, 2 * top, 2 * half.cols, 2 * strip.rows))), strip, strip.size(), 0, 0,
                    cv::INTER_AREA);
     }
-    const auto side = [by](int px) { return std::max(1, static_cast<int>(std::lround(by * px))); };
-    cv::resize(half, out, {side(pixels.cols), side(pixels.rows)}, 0, 0, cv::INTER_AREA);
+    cv::resize(half, out, shrunk_size(pixels.size(), by), 0, 0, cv::INTER_AREA);
     return out;
 }
 

@@ -549,8 +549,7 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
         if (!kept)
             return Error{
                 "The last step is damaged in the library and can't be undone. To repair the library, close Fernleaf "
-                "and "
-                "run fernleaf-cli check --repair --library " +
+                "and run fernleaf-cli check --repair --library " +
                 directory_.string() + "."};
         row = *std::move(kept);
     }

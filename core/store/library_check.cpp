@@ -2,7 +2,6 @@
 #include <fcntl.h>
 #include <sys/syscall.h>
 #include <unistd.h>
-#include <map>
 
 #include <algorithm>
 #include <map>

@@ -2,7 +2,6 @@
 #include <algorithm>
 #include <set>
 #include <unordered_map>
-#include <unordered_set>
 
 #include "base/now.h"
 #include "base/text.h"
