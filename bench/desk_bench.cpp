@@ -11,10 +11,10 @@
 
 #include "demo/demo_library.h"
 #include "demo/hand.h"
+#include "document/edit.h"
 #include "ink/erasing.h"
 #include "ink/scribble.h"
 #include "ink/selecting.h"
-#include "page/edit.h"
 #include "proof_table.h"
 #include "store/library.h"
 

@@ -11,7 +11,7 @@
 #include "demo/hand.h"
 #include "figures.h"
 #include "ink/underline.h"
-#include "page/proof_mark.h"
+#include "transcript/proof_mark.h"
 
 using namespace fernleaf;
 

@@ -5,6 +5,7 @@
 #include "ink/nib.h"
 #include "paper/sheet_picture.h"
 #include "paper/shrunk.h"
+#include "render/divider_look.h"
 #include "render/stroke_look.h"
 #include "render/text_look.h"
 
@@ -61,42 +62,64 @@ PictureImages load_pictures(const Page& page, const FileSource& files, int most_
     return images;
 }
 
-void paint_pictures(QPainter& painter, const std::vector<Picture>& pictures, const PictureImages& images) {
+namespace {
+
+// One for each kind of element.
+
+void draw_element(QPainter& painter, const Picture& picture, const ElementLook& look) {
+    const auto found = look.images.find(picture.id);
+    if (found == look.images.end()) return;
+    const QImage& image = found->second;
+    const QRectF part(picture.crop.left * image.width(), picture.crop.top * image.height(),
+                      picture.crop.width() * image.width(), picture.crop.height() * image.height());
+    const Point c = picture.box.centre();
     painter.save();
     painter.setRenderHints(QPainter::SmoothPixmapTransform | QPainter::Antialiasing);
-    for (const Picture& picture : pictures) {
-        const auto found = images.find(picture.id);
-        if (found == images.end()) continue;
-        const QImage& image = found->second;
-        const QRectF part(picture.crop.left * image.width(), picture.crop.top * image.height(),
-                          picture.crop.width() * image.width(), picture.crop.height() * image.height());
-        const Point c = picture.box.centre();
-        painter.save();
-        painter.translate(c.x, c.y);
-        painter.rotate(picture.angle);
-        painter.translate(-c.x, -c.y);
-        painter.drawImage(rect_of(picture.box), image, part);
-        painter.restore();
-    }
+    painter.translate(c.x, c.y);
+    painter.rotate(picture.angle);
+    painter.translate(-c.x, -c.y);
+    painter.drawImage(rect_of(picture.box), image, part);
     painter.restore();
 }
 
-void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme,
-                   const Box& clip) {
-    paint_pictures(painter, page.pictures, images);
-    const auto strokes = [&](bool under) {
+void draw_element(QPainter& painter, const TextBlock& text, const ElementLook& look) {
+    draw_text(painter, text, look.scheme);
+}
+
+void draw_element(QPainter& painter, const Divider& divider, const ElementLook& look) {
+    draw_divider(painter, divider, look.scheme);
+}
+
+void draw_element(QPainter& painter, const Stroke& stroke, const ElementLook& look) {
+    StrokeLook(stroke).draw(painter, look.scheme);
+}
+
+}  // namespace
+
+void paint_elements(QPainter& painter, const Elements& elements, const ElementLook& look) {
+    paint_elements(painter, elements, look, [&](bool under) {
+        for (const Stroke& stroke : elements.strokes)
+            if (lies_under(stroke.pen) == under && drawn_box(stroke).meets(look.clip))
+                draw_element(painter, stroke, look);
+    });
+}
+
+void paint_elements(QPainter& painter, const Elements& elements, const ElementLook& look,
+                    const std::function<void(bool under)>& strokes) {
+    const auto ink = [&](bool under) {
         painter.save();
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setPen(Qt::NoPen);
-        for (const Stroke& stroke : page.strokes)
-            if (lies_under(stroke.pen) == under && stroke.box().grown(widest_mark(stroke.pen)).meets(clip))
-                StrokeLook(stroke).draw(painter, scheme);
+        strokes(under);
         painter.restore();
     };
-    strokes(true);
-    for (const TextBlock& text : page.texts)
-        if (text.box().meets(clip)) draw_text(painter, text, scheme);
-    strokes(false);
+    const auto draw = [&](const auto& e) {
+        if (drawn_box(e).meets(look.clip)) draw_element(painter, e, look);
+    };
+    for_each_in_layer(elements, PaintLayer::pictures, draw);
+    ink(true);
+    for_each_in_layer(elements, PaintLayer::objects, draw);
+    ink(false);
 }
 
 QRectF rect_of(const Box& box) { return {box.left, box.top, box.width(), box.height()}; }

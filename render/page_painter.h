@@ -3,17 +3,22 @@
 //   painter.scale(pixels_per_mm, pixels_per_mm);
 //   const PageScheme scheme = scheme_on(light_page(), page.info.colour);
 //   paint_paper(painter, page.info, scheme, pictures);
-//   paint_content(painter, page, pictures, scheme, clip);
+//   paint_elements(painter, page, {scheme, pictures, clip});
 #pragma once
 
 #include <QColor>
 #include <QImage>
 #include <QPainter>
+#include <functional>
 #include <map>
 
 #include "base/result.h"
-#include "page/page.h"
-#include "paper/page_reading.h"
+#include "document/file_source.h"
+#include "document/page.h"
+
+namespace cv {
+class Mat;
+}
 
 namespace fernleaf {
 
@@ -45,9 +50,19 @@ QImage image_of(const cv::Mat& bgr);
 
 // The painter's unit must be the millimetre, its origin the page's top left corner.
 void paint_paper(QPainter& painter, const Sheet& sheet, const PageScheme& scheme, const PictureImages& images = {});
-void paint_pictures(QPainter& painter, const std::vector<Picture>& pictures, const PictureImages& images);
-void paint_content(QPainter& painter, const Page& page, const PictureImages& images, const PageScheme& scheme,
-                   const Box& clip);
+
+// What elements are drawn with: only those that meet the clip, mm.
+struct ElementLook {
+    PageScheme scheme;
+    const PictureImages& images;
+    Box clip;
+};
+
+// Elements of every kind in their order. Who keeps strokes ready to be drawn draws them himself, those that lie under
+// all others (highlighters) and the others apart; then none of the elements' own are drawn.
+void paint_elements(QPainter& painter, const Elements& elements, const ElementLook& look);
+void paint_elements(QPainter& painter, const Elements& elements, const ElementLook& look,
+                    const std::function<void(bool under)>& strokes);
 
 QRectF rect_of(const Box& box);
 Box box_of(const QRectF& rect);

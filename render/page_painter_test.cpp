@@ -23,7 +23,7 @@ QImage painted(const Page& page, const PictureImages& images, const PageScheme& 
     QPainter painter(&image);
     painter.scale(2, 2);
     paint_paper(painter, page.info, scheme);
-    paint_content(painter, page, images, scheme, clip);
+    paint_elements(painter, page, {scheme, images, clip});
     return image;
 }
 

@@ -4,7 +4,7 @@
 #include <QPdfWriter>
 #include <QSaveFile>
 
-#include "page/sheets.h"
+#include "document/sheets.h"
 #include "render/fonts.h"
 #include "render/page_painter.h"
 
@@ -78,7 +78,7 @@ Status write_pdf(const std::filesystem::path& path, const std::vector<PageWithRe
                 painter.translate(0, -sheet.top);
                 painter.setClipRect(rect_of(sheet));
                 paint_paper(painter, page.info, scheme, images);
-                paint_content(painter, page, images, scheme, sheet);
+                paint_elements(painter, page, {scheme, images, sheet});
                 add_words(painter, pages[i].reading, sheet);
             }
             if (progress) progress(static_cast<double>(i + 1) / static_cast<double>(pages.size()));

@@ -7,8 +7,9 @@
 
 #include "base/cancel.h"
 #include "base/result.h"
-#include "page/page.h"
-#include "paper/page_reading.h"
+#include "document/file_source.h"
+#include "document/page.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 

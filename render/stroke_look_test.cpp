@@ -29,7 +29,8 @@ QImage drawn(const std::vector<Stroke>& strokes) {
     painter.scale(kPxPerMm, kPxPerMm);
     Page page;
     page.strokes = strokes;
-    paint_content(painter, page, {}, light_page(), Box::of(0, 0, 20, 20));
+    const PageScheme scheme = light_page();
+    paint_elements(painter, page, {scheme, {}, Box::of(0, 0, 20, 20)});
     return image;
 }
 

@@ -11,7 +11,7 @@
 #include <QTextDocument>
 #include <memory>
 
-#include "page/text_block.h"
+#include "document/text/text_block.h"
 
 namespace fernleaf {
 

@@ -33,7 +33,8 @@ TEST(TextLook, WordsAreDrawnWhereTheyAreSaidToStand) {
     QPainter painter(&image);
     painter.scale(10, 10);
     paint_paper(painter, page.info, light_page());
-    paint_content(painter, page, {}, light_page(), Box::of(0, 0, 148, 210));
+    const PageScheme scheme = light_page();
+    paint_elements(painter, page, {scheme, {}, Box::of(0, 0, 148, 210)});
     painter.end();
     int within = 0;
     for (const PlacedWord& word : page.texts[0].words) {

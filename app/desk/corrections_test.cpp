@@ -30,7 +30,7 @@ protected:
 TEST_F(Corrections, AreTakenBackAndMadeAgain) {
     session_->correct({0, 0}, "Hallow");
     EXPECT_TRUE(said().starts_with("Hallow")) << "at once";
-    EXPECT_EQ(session_->steps().undo, "Correct");
+    EXPECT_EQ(session_->undo_state().undo, "Correct");
     session_->correct({0, 0}, "Hello");
     session_->wait_idle();
     undo();
@@ -61,7 +61,7 @@ TEST_F(Corrections, JoinedWordsComeApartAgain) {
     session_->join_with_next({0, 0});
     EXPECT_EQ(said().find(' '), std::string::npos);
     session_->wait_idle();
-    EXPECT_EQ(session_->steps().undo, "Join words");
+    EXPECT_EQ(session_->undo_state().undo, "Join words");
     undo();
     EXPECT_EQ(said(), before_);
 }
@@ -74,11 +74,11 @@ TEST_F(Corrections, LinesArePartedAndJoinedAgain) {
         all.push_back(s.id);
         if (s.box().left > 60) second.push_back(s.id);
     }
-    session_->say_kind(second, Said::one_line);
+    session_->say_kind(second, InkClass::one_line);
     session_->wait_idle();
     EXPECT_EQ(lines(), 2U);
-    EXPECT_EQ(session_->steps().undo, "This is one line");
-    session_->say_kind(all, Said::one_line);
+    EXPECT_EQ(session_->undo_state().undo, "This is one line");
+    session_->say_kind(all, InkClass::one_line);
     session_->wait_idle();
     EXPECT_EQ(lines(), 1U);
     EXPECT_EQ(said(), before_);
@@ -89,7 +89,7 @@ TEST_F(Corrections, LinesArePartedAndJoinedAgain) {
 TEST_F(Corrections, WhatWasCalledADrawingIsReadAgain) {
     std::vector<StrokeId> ink;
     for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
-    session_->say_kind(ink, Said::drawing);
+    session_->say_kind(ink, InkClass::drawing);
     session_->wait_idle();
     EXPECT_EQ(said(), "");
     undo();
@@ -99,11 +99,11 @@ TEST_F(Corrections, WhatWasCalledADrawingIsReadAgain) {
 TEST_F(Corrections, WhatWasCalledMathIsKeptApartAsMathUntilUndone) {
     std::vector<StrokeId> ink;
     for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
-    session_->say_kind(ink, Said::math);
+    session_->say_kind(ink, InkClass::math);
     session_->wait_idle();
     ASSERT_EQ(session_->reading().lines.size(), 1U);
     EXPECT_EQ(session_->reading().lines[0].kind, RegionKind::math);
-    EXPECT_EQ(session_->steps().undo, "This is math");
+    EXPECT_EQ(session_->undo_state().undo, "This is math");
     undo();
     EXPECT_EQ(said(), before_);
 }

@@ -15,6 +15,7 @@
 #include "exchange/tray.h"
 #include "look/counted.h"
 #include "paper/picture_file.h"
+#include "paper/sheet_edges.h"
 #include "paper/sheet_picture.h"
 #include "paper/shrunk.h"
 #include "render/page_painter.h"

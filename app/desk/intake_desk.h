@@ -18,8 +18,8 @@
 #include "base/cancel.h"
 #include "desk/watched_folder.h"
 #include "exchange/scanner.h"
-#include "paper/sheet_edges.h"
-#include "paper/upright.h"
+#include "paper/edge_line.h"
+#include "paper/find_upright.h"
 #include "store/job_thread.h"
 #include "store/library.h"
 

@@ -10,11 +10,13 @@
 #include "base/file.h"
 #include "base/text.h"
 #include "desk/text_of.h"
+#include "document/text/rewording.h"
 #include "exchange/import.h"
 #include "ink/grouping.h"
 #include "look/counted.h"
-#include "page/rewording.h"
 #include "paper/examples.h"
+#include "paper/lifted_ink.h"
+#include "paper/page_reading.h"
 #include "paper/upright.h"
 #include "reading/ink_reading.h"
 #include "render/export.h"
@@ -31,15 +33,15 @@ constexpr int kLookForLockMs = 3000;  // whether another window still holds the 
 constexpr int kPicturePx = 3000;      // pictures on screen are kept no larger
 
 // Of the step of undo.
-const char* label_of(Said kind) {
+const char* label_of(InkClass kind) {
     switch (kind) {
-        case Said::text:
+        case InkClass::text:
             return "This is text";
-        case Said::drawing:
+        case InkClass::drawing:
             return "This is a drawing";
-        case Said::math:
+        case InkClass::math:
             return "This is math";
-        case Said::one_line:
+        case InkClass::one_line:
             return "This is one line";
     }
     return "";
@@ -235,7 +237,7 @@ void Session::open_page(PageId id) {
         std::shared_ptr<Page> mirror;
         Reading reading;
         std::vector<Correction> corrections;
-        Steps steps;
+        UndoState steps;
         Notebook notebook;
         int pages = 0;
     };
@@ -247,7 +249,7 @@ void Session::open_page(PageId id) {
             if (!reading) return reading.error();
             auto corrections = library_->corrections(id);
             if (!corrections) return corrections.error();
-            const auto steps = library_->steps(id);
+            const auto steps = library_->undo_state(id);
             if (!steps) return steps.error();
             auto notebook = library_->notebook(page->info.notebook);
             if (!notebook) return notebook.error();
@@ -274,7 +276,7 @@ void Session::open_page(PageId id) {
 }
 
 void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading reading, std::vector<Correction> corrections,
-                          Steps steps, Notebook notebook, int pages) {
+                          UndoState steps, Notebook notebook, int pages) {
     save_reading_now();     // of the page that is left, if one came after it was asked to be
     read_cancel_.cancel();  // whatever is still being read was another page
     const bool other_notebook = open_notebook_ != notebook.id;
@@ -289,9 +291,10 @@ void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading readi
     corrections_ = std::move(corrections);
     for (const Unsaved& waiting : unsaved_)
         if (waiting.page == page_->info.id)
-            corrections_.insert(corrections_.end(), waiting.edit.said.begin(), waiting.edit.said.end());
-    unsaid_.clear();
-    steps_ = std::move(steps);
+            corrections_.insert(corrections_.end(), waiting.edit.corrections_added.begin(),
+                                waiting.edit.corrections_added.end());
+    corrections_removed_.clear();
+    undo_state_ = std::move(steps);
     notebook_ = std::move(notebook);
     open_notebook_ = notebook_.id;
     pages_in_notebook_ = pages;
@@ -300,7 +303,7 @@ void Session::page_loaded(Page page, std::shared_ptr<Page> mirror, Reading readi
     reading_begun_ = page_->pictures.empty();
     std::erase(background_, page_->info.id);
     emit page_opened();
-    emit steps_changed();
+    emit undo_state_changed();
     load_pictures_again();
     if (other_notebook) refresh_notebooks();
     if (page_->damaged > 0)
@@ -348,14 +351,14 @@ void Session::open_neighbour(int offset) {
 void Session::commit(Edit edit) {
     if (!page_) return;
     // What could never be kept is not shown either; all else that fails later is the disk's doing, and is tried again.
-    if (const auto why = unsound(edit.added)) return emit problem(QString::fromStdString(*why));
+    if (const auto why = validation_error(edit.added)) return emit problem(QString::fromStdString(*why));
     apply(*page_, edit);
     mirror(edit);
     ++edition_;
     take_corrections(edit);
     emit page_edited(edit);
-    steps_ = {edit.label, {}};
-    emit steps_changed();
+    undo_state_ = {edit.label, {}};
+    emit undo_state_changed();
     if (!edit.added.pictures.empty() || edit.sheet) load_pictures_again();
     const PageId page = page_->info.id;
     // What waits for room on the disk goes first.
@@ -367,14 +370,15 @@ void Session::commit(Edit edit) {
 }
 
 void Session::take_corrections(const Edit& edit) {
-    if (edit.said.empty() && edit.unsaid.empty()) return;
-    for (const Correction& gone : edit.unsaid)
+    if (edit.corrections_added.empty() && edit.corrections_removed.empty()) return;
+    for (const Correction& gone : edit.corrections_removed)
         if (const auto found = std::ranges::find(corrections_, gone); found != corrections_.end())
             corrections_.erase(found);
-    corrections_.insert(corrections_.end(), edit.said.begin(), edit.said.end());
-    unsaid_.insert(unsaid_.end(), edit.unsaid.begin(), edit.unsaid.end());
-    if (!edit.unsaid.empty()) forget(reading_.change(), edit.unsaid);
-    if (!edit.said.empty()) apply_corrections(reading_.change(), edit.said);
+    corrections_.insert(corrections_.end(), edit.corrections_added.begin(), edit.corrections_added.end());
+    corrections_removed_.insert(corrections_removed_.end(), edit.corrections_removed.begin(),
+                                edit.corrections_removed.end());
+    if (!edit.corrections_removed.empty()) forget(reading_.change(), edit.corrections_removed);
+    if (!edit.corrections_added.empty()) apply_corrections(reading_.change(), edit.corrections_added);
     reading_unsaved_ = true;
     save_timer_.start();
     emit reading_changed();
@@ -384,9 +388,9 @@ void Session::save(PageId page, Edit edit) {
     disk_->post([this, page, edit = std::move(edit)]() mutable {
         auto done = std::make_shared<Saved>(Saved{std::move(edit)});
         // Nothing overtakes a change that could not be saved.
-        done->status = holding_ ? Status(Error{"The change before it is not saved yet.", true})
-                                : guarded([&] { return library_->commit(page, done->edit, &done->renewed); });
-        holding_ = !done->status && done->status.error().passing;
+        done->status = commits_blocked_ ? Status(Error{"The change before it is not saved yet.", true})
+                                        : guarded([&] { return library_->commit(page, done->edit, &done->renewed); });
+        commits_blocked_ = !done->status && done->status.error().passing;
         QMetaObject::invokeMethod(
             this, [this, page, done = std::move(done)] { saved(page, *done); }, Qt::QueuedConnection);
     });
@@ -406,7 +410,7 @@ void Session::saved(PageId page, const Saved& done) {
         return;
     }
     if (renewed && page_ && page_->info.id == page) open_page(page);
-    if (edit.flow) flowed(page, *edit.flow);
+    if (edit.overflow) page_overflowed(page, *edit.overflow);
 }
 
 // A change that can never be kept is not shown as if it were; what came before and after it stays.
@@ -418,23 +422,23 @@ void Session::take_back(PageId page, const Edit& edit, const Error& why) {
         ++edition_;
         take_corrections(back);
         emit page_edited(back);
-        on_disk([this, page] { return library_->steps(page); },
-                [this, page](const Result<Steps>& steps) {
+        on_disk([this, page] { return library_->undo_state(page); },
+                [this, page](const Result<UndoState>& steps) {
                     if (!steps || !page_ || page_->info.id != page) return;
-                    steps_ = *steps;
-                    emit steps_changed();
+                    undo_state_ = *steps;
+                    emit undo_state_changed();
                 });
         want_reading();
     }
     emit problem(tr("The last change could not be saved and was undone. %1").arg(text_of(why)));
 }
 
-void Session::flowed(PageId from, const Flow& flow) {
+void Session::page_overflowed(PageId from, const PageOverflow& overflow) {
     if (page_ && page_->info.id == from) ++pages_in_notebook_;
     emit notice(tr("What no longer fits stands on the next page."));
-    emit steps_changed();
+    emit undo_state_changed();
     refresh_notebooks();
-    read_later({flow.page});
+    read_later({overflow.page});
 }
 
 void Session::save_again() {
@@ -446,7 +450,7 @@ void Session::save_again() {
         auto done = std::make_shared<Saved>(Saved{std::move(waiting.edit)});
         done->status = guarded([&] { return library_->commit(waiting.page, done->edit, &done->renewed); });
         const bool over = done->status || !done->status.error().passing;
-        if (over && last) holding_ = false;
+        if (over && last) commits_blocked_ = false;
         QMetaObject::invokeMethod(
             this,
             [this, page = waiting.page, done = std::move(done), over] {
@@ -503,8 +507,8 @@ StrokeId Session::write(Stroke stroke) {
 
 void Session::change(Edit edit) {
     if (!page_ || !may_change()) return;
-    const auto followed = followed_corrections(corrections_, edit.followed, edit.added.strokes);
-    corrections_.insert(corrections_.end(), followed.begin(), followed.end());
+    const auto replacements = replaced_corrections(corrections_, edit.replacements, edit.added.strokes);
+    corrections_.insert(corrections_.end(), replacements.begin(), replacements.end());
     commit(std::move(edit));
 }
 
@@ -539,13 +543,13 @@ void Session::step(bool forward) {
         return emit problem(tr("Nothing can be taken back before the last changes are saved. Make room on the disk."));
     struct Stepped {
         std::optional<Edit> edit;
-        Steps steps;
+        UndoState steps;
     };
     on_disk(
         [this, id = page_->info.id, forward]() -> Result<Stepped> {
             auto edit = forward ? library_->redo(id) : library_->undo(id);
             if (!edit) return edit.error();
-            const auto steps = library_->steps(id);
+            const auto steps = library_->undo_state(id);
             if (!steps) return steps.error();
             return Stepped{*std::move(edit), *steps};
         },
@@ -556,11 +560,11 @@ void Session::step(bool forward) {
             mirror(*stepped->edit);
             ++edition_;
             take_corrections(*stepped->edit);
-            steps_ = stepped->steps;
+            undo_state_ = stepped->steps;
             if (!stepped->edit->added.pictures.empty() || stepped->edit->sheet) load_pictures_again();
             emit page_edited(*stepped->edit);
-            emit steps_changed();
-            if (stepped->edit->flow) open_page(id);  // how many pages there are has changed
+            emit undo_state_changed();
+            if (stepped->edit->overflow) open_page(id);  // how many pages there are has changed
             want_reading();
         });
 }
@@ -576,9 +580,9 @@ void Session::correct(WordPlace place, const QString& text) {
 }
 
 // A step of undo like any other; the reading shows it at once.
-void Session::keep_corrections(const char* label, std::vector<Correction> said) {
+void Session::keep_corrections(const char* label, std::vector<Correction> corrections) {
     Edit edit{label};
-    edit.said = std::move(said);
+    edit.corrections_added = std::move(corrections);
     change(std::move(edit));
 }
 
@@ -617,13 +621,13 @@ void Session::split_word(WordPlace place) {
     std::vector<Stroke> ink;
     for (const Stroke& s : page_->strokes)
         if (std::ranges::find(whole.strokes, s.id) != whole.strokes.end()) ink.push_back(s);
-    auto [left, right] = parted(std::move(ink));
+    auto [left, right] = split_at_widest_gap(std::move(ink));
     if (left.empty() || right.empty()) return;
     reading_thread_->post(
         [this, left = std::move(left), right = std::move(right), page = page_->info.id, notebook = notebook_.id] {
             const auto preferences = library_->preferences(notebook);
             const ReadSettings settings = reader_->prepared(preferences ? *preferences : Preferences{});
-            std::vector<Correction> said;
+            std::vector<Correction> corrections;
             for (const std::vector<Stroke>& part : {left, right}) {
                 Correction correction;
                 for (const ReadLine& line : read_ink(part, *reader_, settings, {}))
@@ -633,24 +637,24 @@ void Session::split_word(WordPlace place) {
                     correction.box.include(s.box().grown(s.pen.width_mm / 2));
                 }
                 if (correction.text.empty()) correction.text.push_back(kUnreadable);
-                said.push_back(std::move(correction));
+                corrections.push_back(std::move(correction));
             }
             QMetaObject::invokeMethod(
                 this,
-                [this, page, said = std::move(said)] {
+                [this, page, corrections = std::move(corrections)] {
                     if (!page_ || page_->info.id != page) return;
-                    keep_corrections("Split a word", said);
+                    keep_corrections("Split a word", corrections);
                 },
                 Qt::QueuedConnection);
         });
 }
 
-void Session::say_kind(const std::vector<StrokeId>& strokes, Said kind) {
+void Session::say_kind(const std::vector<StrokeId>& strokes, InkClass kind) {
     if (!page_ || strokes.empty() || !may_change()) return;
-    Correction said{strokes, {}, "", kind};
+    Correction corrections{strokes, {}, "", kind};
     for (const Stroke& s : page_->strokes)
-        if (std::ranges::find(strokes, s.id) != strokes.end()) said.box.include(s.box());
-    keep_corrections(label_of(kind), {said});
+        if (std::ranges::find(strokes, s.id) != strokes.end()) corrections.box.include(s.box());
+    keep_corrections(label_of(kind), {corrections});
     asked_ = true;
 }
 
@@ -662,7 +666,7 @@ void Session::retype(const ReadWord& word, const std::string& text) {
     const auto n = static_cast<size_t>(word.block_word);
     if (!replace_word(changed, n, text)) return;
     style_words(changed, n, n + words_in(text) - 1, [](TextStyle& s) { s.unsure = false; });
-    if (changed.order == 0) changed.order = changed.id;
+    changed.z = z_of(*found);
     changed.id = library_->new_element_id();
     lay_out(changed);
     change({"Type", {{}, {}, {std::move(changed)}}, {{}, {}, {*found}}});
@@ -895,9 +899,9 @@ void Session::take_reading(const ReadJob& job, Reading reading, bool whole) {
             apply_corrections(reading_.change(), corrections_);  // some may have been made meanwhile
         if (job.edition != edition_) {
             reading_wanted_ = true;
-            if (!unsaid_.empty()) forget(reading_.change(), unsaid_);
+            if (!corrections_removed_.empty()) forget(reading_.change(), corrections_removed_);
         } else {
-            unsaid_.clear();
+            corrections_removed_.clear();
         }
         reading_unsaved_ = true;
         if (!save_timer_.isActive()) save_timer_.start();

@@ -21,14 +21,15 @@
 #include "base/barrier.h"
 #include "desk/intake_desk.h"
 #include "desk/teaching_desk.h"
-#include "paper/lifted_ink.h"
-#include "paper/page_reading.h"
-#include "reading/reader.h"
 #include "render/page_painter.h"
 #include "store/job_thread.h"
 #include "store/library.h"
 
 namespace fernleaf {
+
+class PrintSkills;
+class Reader;
+struct LiftedInk;
 
 struct NotebookSummary {
     Notebook notebook;
@@ -82,7 +83,7 @@ public:
     int pages_in_notebook() const { return pages_in_notebook_; }
     const Reading& reading() const { return *reading_; }
     const ReadWord* word(WordPlace place) const;
-    const Steps& steps() const { return steps_; }
+    const UndoState& undo_state() const { return undo_state_; }
     bool reading_in_progress() const { return reading_busy_; }
 
     void open_page(PageId page);
@@ -111,6 +112,7 @@ public:
     // Puts ink (InkML) and other elements (encode_elements) onto the open page with their middle at a place in mm;
     // pasted() tells what came.
     void paste(const QByteArray& inkml, const QByteArray& elements, Point middle);
+    void add_divider();  // a rule across the page, below all that is on it
     // Puts a picture there; its file or its pixels are kept in the library.
     void add_picture(const QString& path, Point middle);
     void add_picture(const QImage& image, Point middle);
@@ -154,7 +156,7 @@ public:
     bool can_join(WordPlace place) const;
     bool can_split(WordPlace place) const;
     // Some ink is text, math, a drawing, or one line by itself, whatever it was taken for.
-    void say_kind(const std::vector<StrokeId>& strokes, Said kind);
+    void say_kind(const std::vector<StrokeId>& strokes, InkClass kind);
 
     void add_notebook(const Notebook& notebook);
     void add_page();  // after the open one
@@ -190,7 +192,7 @@ signals:
     void mode_changed(ReadingMode mode);
     void pictures_ready(std::shared_ptr<const PictureImages> images);
     void reading_changed();
-    void steps_changed();
+    void undo_state_changed();
     void found(const QString& text, const std::vector<Hit>& hits, const QString& problem);
     void task_changed(const QString& label, double part);  // an empty label: nothing under way
     void problem(const QString& message);
@@ -217,7 +219,7 @@ private:
     void saved(PageId page, const Saved& done);
     void take_back(PageId page, const Edit& edit, const Error& why);
     void save_again();
-    void flowed(PageId from, const Flow& flow);
+    void page_overflowed(PageId from, const PageOverflow& overflow);
     void put_pasted(Result<Elements> elements, Point middle, PageId page, const char* label);
     void load_pictures_again();
     Result<LiftedInk> ink_on(const Page& page, const Picture& picture, bool print_too, const CancelToken& cancel,
@@ -230,7 +232,7 @@ private:
     void step(bool forward);
     void mirror(const Edit& edit);
     void page_loaded(Page page, std::shared_ptr<Page> mirror, Reading reading, std::vector<Correction> corrections,
-                     Steps steps, Notebook notebook, int pages);
+                     UndoState steps, Notebook notebook, int pages);
     void want_reading();
     void pump_reader();
     // What is read for: the open page in an edition of it, or a page that nobody looks at, with its mark in the
@@ -249,7 +251,7 @@ private:
     void offer_writing();
     void begin_writing();
     void learn_from(const ReadWord& word);
-    void keep_corrections(const char* label, std::vector<Correction> said);
+    void keep_corrections(const char* label, std::vector<Correction> corrections);
     void retype(const ReadWord& word, const std::string& text);
     // On the thread for tasks, or another.
     void run_task(const QString& label, std::function<void(CancelToken, Progress)> task);
@@ -269,8 +271,8 @@ private:
     int pages_in_notebook_ = 0;
     CopyOnWrite<Reading> reading_;  // shared with what reads and saves it
     std::vector<Correction> corrections_;
-    std::vector<Correction> unsaid_;  // since the reading that is under way began
-    Steps steps_;
+    std::vector<Correction> corrections_removed_;  // since the reading that is under way began
+    UndoState undo_state_;
     int edition_ = 0;                            // of the page in memory; counts edits and openings
     std::atomic<NotebookId> open_notebook_ = 0;  // workers read it, too
     PageId wanted_page_ = 0;
@@ -280,7 +282,7 @@ private:
         Edit edit;
     };
     std::deque<Unsaved> unsaved_;
-    bool holding_ = false;  // used on the disk thread: a change could not be saved
+    bool commits_blocked_ = false;  // used on the disk thread: a change could not be saved
     struct TypeVersions {
         TypeWish wish;
         PageId page = 0;

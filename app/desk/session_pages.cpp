@@ -4,10 +4,10 @@
 
 #include "desk/session.h"
 #include "desk/text_of.h"
+#include "document/elements.h"
 #include "exchange/import.h"
 #include "exchange/inkml.h"
 #include "look/counted.h"
-#include "page/moving.h"
 #include "paper/picture_file.h"
 #include "render/text_look.h"
 #include "store/codec.h"
@@ -16,6 +16,7 @@ namespace fernleaf {
 namespace {
 
 constexpr double kPictureDpi = 150;          // a picture without a size of its own
+constexpr double kDividerMarginMm = 12;      // from its ends to the page's edges
 constexpr double kPictureShareOfPage = 0.6;  // no wider than this when it comes
 
 }  // namespace
@@ -195,10 +196,12 @@ void Session::paste(const QByteArray& inkml, const QByteArray& elements, Point m
             if (!others)
                 status = others.error();
             else
-                put.texts = std::move(others->texts), put.pictures = std::move(others->pictures);
+                others->strokes = std::move(put.strokes), put = *std::move(others);
         }
-        for (const Picture& p : put.pictures)
-            if (status && !library_->file(p.file)) status = Error{"the picture belongs to another library."};
+        for_each_element(put, [&]<typename E>(const E& e) {
+            for (const std::string& file : ElementTraits<E>::files(e))
+                if (status && !library_->file(file)) status = Error{"the picture belongs to another library."};
+        });
         auto result = std::make_shared<Result<Elements>>(status ? Result<Elements>(std::move(put)) : status.error());
         QMetaObject::invokeMethod(
             this, [this, result, middle, page] { put_pasted(std::move(*result), middle, page, "Paste"); },
@@ -209,23 +212,33 @@ void Session::paste(const QByteArray& inkml, const QByteArray& elements, Point m
 void Session::put_pasted(Result<Elements> elements, Point middle, PageId page, const char* label) {
     if (!page_ || page_->info.id != page) return;
     if (!elements) return emit problem(tr("What was copied can't be put here: %1").arg(text_of(elements.error())));
-    Box box;
-    for (const Stroke& s : elements->strokes) box.include(s.box());
-    for (const Picture& p : elements->pictures) box.include(drawn_box(p));
-    for (const TextBlock& t : elements->texts) box.include(t.box());
+    const Box box = drawn_box(*elements);
     if (box.empty()) return emit notice(tr("There is nothing to paste."));
     Edit edit{label, transformed(*std::move(elements), Affine::shift(middle - box.centre()))};
-    for (Stroke& s : edit.added.strokes) s.id = library_->new_element_id();
-    for (Picture& p : edit.added.pictures) p.id = library_->new_element_id();
+    for_each_element(edit.added, [&]<typename E>(E& e) {
+        e.id = library_->new_element_id();
+        // What it was made from is on the page it was copied from.
+        if (std::vector<ElementId>* ink = ElementTraits<E>::source_ink(e)) ink->clear();
+    });
     for (TextBlock& t : edit.added.texts) {
-        t.id = library_->new_element_id();
-        t.ink.clear();  // its ink is on the page it was copied from
-        t.carried = {};
+        t.transform_since_set = {};
         lay_out(t);
     }
     const std::vector<int64_t> ids = ids_of(edit.added);
     change(std::move(edit));
     emit pasted(ids);
+}
+
+void Session::add_divider() {
+    if (!page_ || !may_change()) return;
+    const Sheet& sheet = page_->info;
+    const double foot = page_->empty() ? 0 : std::max(0.0, drawn_box(*page_).bottom);
+    Divider rule;
+    rule.id = library_->new_element_id();
+    rule.length_mm = std::max(kLeastDividerMm, sheet.width_mm - 2 * kDividerMarginMm);
+    rule.middle = {sheet.width_mm / 2, std::min(foot + sheet.spacing_mm, sheet.height_mm - sheet.spacing_mm)};
+    change({"Insert a divider", {{}, {}, {}, {rule}}});
+    emit pasted({rule.id});
 }
 
 void Session::add_picture(const QImage& image, Point middle) {

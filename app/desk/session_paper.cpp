@@ -1,10 +1,11 @@
 // What is done to pictures of paper that are on a page: other looks, their ink lifted off and put back.
 #include "desk/session.h"
 #include "desk/text_of.h"
+#include "document/elements.h"
 #include "look/counted.h"
-#include "page/moving.h"
 #include "paper/lifted_ink.h"
 #include "paper/sheet_picture.h"
+#include "reading/reader.h"
 #include "store/codec.h"
 
 namespace fernleaf {
@@ -13,24 +14,24 @@ namespace {
 // Takes the place of a picture, with an id of its own.
 Picture another(const Picture& picture, int64_t id) {
     Picture out = picture;
-    out.order = picture.order != 0 ? picture.order : picture.id;
+    out.z = z_of(picture);
     out.id = id;
     return out;
 }
 
 // What a person said of words in the picture holds for the ink that they became.
-std::vector<Correction> said_of(const std::vector<Correction>& corrections, const Picture& picture,
-                                const std::vector<Stroke>& strokes) {
+std::vector<Correction> corrections_of(const std::vector<Correction>& corrections, const Picture& picture,
+                                       const std::vector<Stroke>& strokes) {
     std::vector<Correction> out;
     for (const Correction& c : corrections) {
         if (!c.strokes.empty() || !drawn_box(picture).contains(c.box.centre())) continue;
-        Correction said{{}, {}, c.text, c.kind};
+        Correction correction{{}, {}, c.text, c.kind};
         for (const Stroke& s : strokes)
             if (c.box.contains(s.box().centre())) {
-                said.strokes.push_back(s.id);
-                said.box.include(s.box());
+                correction.strokes.push_back(s.id);
+                correction.box.include(s.box());
             }
-        if (!said.strokes.empty()) out.push_back(std::move(said));
+        if (!correction.strokes.empty()) out.push_back(std::move(correction));
     }
     return out;
 }
@@ -84,9 +85,9 @@ void Session::take_lifted(PageId page, const Picture& picture, LiftedInk& ink) {
     edit.added.pictures = {std::move(bare)};
     for (Stroke& stroke : ink.strokes) {
         stroke.id = library_->new_element_id();
-        stroke = quantised(std::move(stroke));
+        stroke = ElementTraits<Stroke>::as_kept(std::move(stroke));
     }
-    edit.said = said_of(corrections_, picture, ink.strokes);
+    edit.corrections_added = corrections_of(corrections_, picture, ink.strokes);
     const QString count = counted(static_cast<qsizetype>(ink.strokes.size()), tr("stroke"), tr("strokes"));
     edit.added.strokes = std::move(ink.strokes);
     change_and_tell(std::move(edit), tr("Lifted %1; the picture stays underneath.").arg(count));
@@ -115,7 +116,8 @@ void Session::put_ink_back(PictureId id) {
                     edit.removed.pictures = {bare};
                     edit.added.pictures = {another(whole, library_->new_element_id())};
                     std::vector<InkPoints> ways;
-                    for (Stroke& s : (*lifted)->strokes) ways.push_back(quantised(std::move(s)).points);
+                    for (Stroke& s : (*lifted)->strokes)
+                        ways.push_back(ElementTraits<Stroke>::as_kept(std::move(s)).points);
                     for (const Stroke& s : page_->strokes)
                         if (std::ranges::find(ways, s.points) != ways.end()) edit.removed.strokes.push_back(s);
                     change_and_tell(std::move(edit),

@@ -6,10 +6,12 @@
 
 #include "desk/session.h"
 #include "desk/text_of.h"
+#include "document/elements.h"
 #include "look/counted.h"
-#include "page/moving.h"
-#include "page/set_in_type.h"
+#include "paper/page_reading.h"
+#include "reading/reader.h"
 #include "render/text_look.h"
+#include "transcript/set_in_type.h"
 
 namespace fernleaf {
 namespace {
@@ -37,10 +39,11 @@ std::optional<std::vector<TextBlock>> beside(const Page& page, std::vector<TextB
             lay_out(b);
             const Box box = b.box();
             if (!page.info.endless && box.bottom > page.info.height_mm) return {};
-            const auto meets = [&](const auto& e) { return e.box().meets(box); };
-            if (std::ranges::any_of(page.strokes, meets) || std::ranges::any_of(page.texts, meets)) return {};
-            for (const Picture& p : page.pictures)
-                if (!p.locked && drawn_box(p).meets(box)) return {};
+            bool meets = false;
+            for_each_element(page, [&]<typename E>(const E& e) {
+                meets = meets || (!ElementTraits<E>::locked(e) && drawn_box(e).meets(box));
+            });
+            if (meets) return {};
         }
         return put;
     };
@@ -55,7 +58,7 @@ void Session::set_in_type(const TypeWish& wish) {
     if (!page_ || (wish.place != TypePlace::clipboard && !may_change())) return;
     if (!can_read_) return emit problem(tr("Handwriting can't be read here, so it can't be set in type."));
     struct Made {
-        Setting setting;
+        TypesettingResult setting;
         std::vector<TextBlock> edited;
         int unsure = 0;  // words
     };
@@ -82,7 +85,7 @@ void Session::set_in_type(const TypeWish& wish) {
             lay_out_level(block);
             TextBlock edited = block;
             const std::set<StrokeId> ink(block.ink.begin(), block.ink.end());
-            if (const auto earlier = library_->earlier_settings(page.info.id, block.ink))
+            if (const auto earlier = library_->former_text_blocks(page.info.id, block.ink))
                 for (const TextBlock& old : *earlier) {
                     if (std::set<StrokeId>(old.ink.begin(), old.ink.end()) != ink) continue;
                     edited = old;
@@ -118,7 +121,7 @@ void Session::set_in_type(const TypeWish& wish) {
                     if (auto put = beside(*page_, made->setting.blocks))
                         edit.added.texts = numbered(*std::move(put));
                     else
-                        edit.flow = Flow{0, {{}, {}, numbered(std::move(made->setting.blocks))}};
+                        edit.overflow = PageOverflow{0, {{}, {}, numbered(std::move(made->setting.blocks))}};
                     const std::vector<TextId> ids = ids_of(edit.added);
                     change(std::move(edit));
                     return emit set_in_type_done(ids);
@@ -209,7 +212,7 @@ Result<Edit> Session::page_in_type(PageId id, const CancelToken& cancel) {
     const Reading fresh =
         read_page(*page, files, *reader_, reader_->prepared(preferences ? *preferences : Preferences{}), *reading,
                   *corrections, cancel, {}, print_.get());
-    Setting setting = fernleaf::set_in_type(*page, fresh, nullptr, text_width);
+    TypesettingResult setting = fernleaf::set_in_type(*page, fresh, nullptr, text_width);
     for (TextBlock& block : setting.blocks) lay_out_level(block);
     return Edit{"Set in type", {{}, {}, std::move(setting.blocks)}, {std::move(setting.ink)}};
 }
@@ -239,10 +242,10 @@ void Session::back_to_ink(const std::vector<TextId>& blocks) {
                     for (const Stroke& s : *found)
                         if (std::ranges::find(t.ink, s.id) != t.ink.end()) back.strokes.push_back(s);
                     // Where the block went its ink goes, too.
-                    if (t.carried != Affine()) {
-                        back = transformed(std::move(back), t.carried);
-                        const auto followed = renew(back, [this] { return library_->new_element_id(); });
-                        edit.followed.insert(edit.followed.end(), followed.begin(), followed.end());
+                    if (t.transform_since_set != Affine()) {
+                        back = transformed(std::move(back), t.transform_since_set);
+                        const auto replacements = renew(back, [this] { return library_->new_element_id(); });
+                        edit.replacements.insert(edit.replacements.end(), replacements.begin(), replacements.end());
                     }
                     edit.added.strokes.insert(edit.added.strokes.end(), back.strokes.begin(), back.strokes.end());
                 }

@@ -8,6 +8,7 @@
 #include "base/file.h"
 #include "desk/text_of.h"
 #include "look/counted.h"
+#include "reading/reader.h"
 
 namespace fernleaf {
 namespace {

@@ -12,13 +12,14 @@
 #include <vector>
 
 #include "base/cancel.h"
-#include "page/page.h"
-#include "reading/reader.h"
-#include "reading/teaching.h"
+#include "document/page.h"
 #include "store/job_thread.h"
 #include "store/library.h"
 
 namespace fernleaf {
+
+class Reader;
+struct Example;
 
 class TeachingDesk : public QObject {
     Q_OBJECT

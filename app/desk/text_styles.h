@@ -4,7 +4,7 @@
 #include <QString>
 #include <vector>
 
-#include "page/text_block.h"
+#include "document/text/text_block.h"
 
 namespace fernleaf {
 

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "ink/pen.h"
-#include "page/proof_mark.h"
+#include "transcript/proof_mark.h"
 
 namespace fernleaf {
 

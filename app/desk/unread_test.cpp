@@ -2,8 +2,8 @@
 #include <QSignalSpy>
 #include <opencv2/imgcodecs.hpp>
 
+#include "document/edit.h"
 #include "notebooks/notebook_list.h"
-#include "page/edit.h"
 #include "wait_until.h"
 #include "window/notice_bar.h"
 #include "window/window_fixture.h"
@@ -116,7 +116,7 @@ TEST_F(Unread, AChangeThatCanNeverBeKeptIsTakenBackAndTheRestGoesOn) {
     ASSERT_EQ(problems.count(), 1);
     EXPECT_TRUE(problems[0][0].toString().contains("undone"));
     EXPECT_EQ(session_->library().load_page(pages[0])->strokes.size(), 7U);
-    EXPECT_EQ(*session_->library().steps(pages[0])->undo, "Write");
+    EXPECT_EQ(*session_->library().undo_state(pages[0])->undo, "Write");
 }
 
 TEST_F(Unread, PicturesOfAnySizeComeInAndEndNothing) {

@@ -126,7 +126,7 @@ void CornerEditor::move(Point by, bool snap) {
         shift(corner_);
     else
         shift(side_), shift((side_ + 1) % 4);
-    if (sound(moved)) outline_ = moved;
+    if (is_valid(moved)) outline_ = moved;
     update();
 }
 

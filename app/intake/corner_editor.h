@@ -8,8 +8,8 @@
 #include <optional>
 #include <vector>
 
-#include "page/sheet_outline.h"
-#include "paper/sheet_edges.h"
+#include "document/sheet_outline.h"
+#include "paper/edge_line.h"
 
 namespace fernleaf {
 

@@ -17,7 +17,7 @@ constexpr std::array kSides = {Grip::top_left, Grip::top_right, Grip::bottom_lef
 
 Point CropFrame::local(Point at) const { return turned(at, -before_.angle, before_.box.centre()); }
 
-Grip CropFrame::grip_at(QPointF px, const LeafView& view) const {
+Grip CropFrame::grip_at(QPointF px, const PageViewport& view) const {
     if (!open()) return Grip::none;
     constexpr double kReach = kGripPx + 6;
     for (const Grip grip : kSides) {
@@ -62,7 +62,7 @@ void CropFrame::pull(Grip grip, Point by) {
     picture_ = cropped(*picture_, part);
 }
 
-void CropFrame::paint(QPainter& painter, const LeafView& view, const PictureImages& images) const {
+void CropFrame::paint(QPainter& painter, const PageViewport& view, const PictureImages& images) const {
     if (!open()) return;
     const Theme& t = theme();
     const Picture& p = *picture_;

@@ -5,9 +5,9 @@
 #include <QPainter>
 #include <optional>
 
+#include "document/elements.h"
 #include "leaves/grip.h"
-#include "leaves/leaf_view.h"
-#include "page/moving.h"
+#include "leaves/page_viewport.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -19,7 +19,7 @@ public:
     void show(const Picture& picture) { picture_ = picture, grip_ = Grip::none; }
     void close() { picture_.reset(), grip_ = Grip::none; }
 
-    Grip grip_at(QPointF px, const LeafView& view) const;  // a side, a corner, the inside or none
+    Grip grip_at(QPointF px, const PageViewport& view) const;  // a side, a corner, the inside or none
     void begin(Grip grip, Point at);
     bool pulling() const { return grip_ != Grip::none; }
     void drag_to(Point at);
@@ -27,7 +27,7 @@ public:
     // Moves a side by so many mm, inwards when below 0.
     void nudge(Grip side, double mm);
 
-    void paint(QPainter& painter, const LeafView& view, const PictureImages& images) const;
+    void paint(QPainter& painter, const PageViewport& view, const PictureImages& images) const;
 
 private:
     Point local(Point at) const;  // on the picture as it is not turned, mm

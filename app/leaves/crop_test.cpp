@@ -40,7 +40,7 @@ TEST_F(Cropping, ASidePulledInCutsThePictureAndPulledOutBringsItBack) {
     EXPECT_NEAR(picture().box.right, whole.right - 10, 0.5);
     EXPECT_NEAR(picture().box.left, whole.left, 1e-6);
     EXPECT_NEAR(picture().crop.right, 1 - 10 / whole.width(), 0.02);
-    EXPECT_EQ(session_->steps().undo, "Crop");
+    EXPECT_EQ(session_->undo_state().undo, "Crop");
     EXPECT_TRUE(ink()->cropping()) << "the frame stays for the next pull";
     drag({whole.right - 10, whole.centre().y}, {whole.right + 30, whole.centre().y});
     EXPECT_NEAR(picture().box.right, whole.right, 1e-6) << "no further than the picture goes";

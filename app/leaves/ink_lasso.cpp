@@ -39,8 +39,7 @@ public:
 protected:
     QVariant retrieveData(const QString& type, QMetaType as) const override {
         if (!own().contains(type)) return QMimeData::retrieveData(type, as);
-        if (type == kElementsType)
-            return QByteArray::fromStdString(encode_elements({{}, elements_.pictures, elements_.texts}));
+        if (type == kElementsType) return QByteArray::fromStdString(encode_elements(elements_));
         Page page;
         page.strokes = elements_.strokes;
         return QByteArray::fromStdString(write_inkml({page}));
@@ -50,7 +49,7 @@ private:
     QStringList own() const {
         QStringList types;
         if (!elements_.strokes.empty()) types << kInkType;
-        if (!elements_.texts.empty() || !elements_.pictures.empty()) types << kElementsType;
+        if (elements_.count() > elements_.strokes.size()) types << kElementsType;
         return types;
     }
     Elements elements_;
@@ -75,9 +74,11 @@ void InkLeaf::select(const std::vector<int64_t>& ids) {
 
 void InkLeaf::select_all() {
     if (!session_.page()) return;
-    Elements all = *session_.page();
-    std::erase_if(all.pictures, &Picture::locked);
-    select(ids_of(all));
+    std::vector<ElementId> ids;
+    for_each_element(*session_.page(), [&]<typename E>(const E& e) {
+        if (!ElementTraits<E>::locked(e)) ids.push_back(e.id);
+    });
+    select(ids);
 }
 
 void InkLeaf::clear_selection() {
@@ -174,22 +175,15 @@ void InkLeaf::tap(QPointF px) {
                 if (taken) ids.insert(ids.end(), word.strokes.begin(), word.strokes.end());
             }
     }
-    if (ids.empty() && session_.page()) {
-        const Point at{mm.x(), mm.y()};
-        for (const Picture& p : session_.page()->pictures)
-            if (covers(p, at)) ids = {p.id};
-        for (const TextBlock& t : session_.page()->texts)
-            if (covers(t, at)) ids = {t.id};
-        for (const Stroke& s : session_.page()->strokes)
-            if (touches(s, at, kTapReachMm)) ids = {s.id};
-    }
+    if (ids.empty() && session_.page())
+        if (const ElementId id = element_at(*session_.page(), {mm.x(), mm.y()}, kTapReachMm); id != 0) ids = {id};
     select(ids);
     taps_ = taps;
 }
 
 void InkLeaf::replace_selection(Elements elements, const char* label) {
     Edit edit{label, {}, selection_.chosen()};
-    edit.followed = renew(elements, [this] { return session_.new_element_id(); });
+    edit.replacements = renew(elements, [this] { return session_.new_element_id(); });
     for (TextBlock& t : elements.texts) lay_out(t);
     const std::vector<int64_t> ids = ids_of(elements);
     edit.added = std::move(elements);
@@ -217,10 +211,7 @@ void InkLeaf::change_pens(const std::function<Pen(Pen)>& change, const char* lab
 void InkLeaf::recolour_selection(uint32_t colour) {
     if (selection_.empty() || !session_.may_change()) return;
     Elements changed = selection_.chosen();
-    for (Stroke& s : changed.strokes) s.pen.colour = colour;
-    for (TextBlock& t : changed.texts)
-        for (Paragraph& p : t.paragraphs)
-            for (TextRun& run : p.runs) run.style.colour = colour;
+    set_colour(changed, colour);
     replace_selection(std::move(changed), "Change colour");
 }
 
@@ -229,16 +220,19 @@ void InkLeaf::reorder_selection(bool to_front) {
     Elements changed = selection_.chosen();
     const Elements& all = *session_.page();
     // Before all: numbers not given to any element yet. Behind all: below the lowest, and below 0, which means the id.
-    const auto reorder = [&](auto& chosen, const auto& among) {
+    for_each_list(changed, [&]<typename E>(std::vector<E>& chosen) {
         if (chosen.empty()) return;
-        const auto& first = among.front();
-        int64_t lowest = std::min<int64_t>(first.order != 0 ? first.order : first.id, 0) - std::ssize(chosen) - 1;
-        for (auto& e : chosen) e.order = to_front ? session_.new_element_id() : ++lowest;
-    };
-    reorder(changed.strokes, all.strokes);
-    reorder(changed.pictures, all.pictures);
-    reorder(changed.texts, all.texts);
+        const int64_t lowest = std::min<int64_t>(z_of(all.of<E>().front()), 0) - std::ssize(chosen) - 1;
+        for (int64_t n = 0; E & e : chosen) e.z = to_front ? counter_of(session_.new_element_id()) : lowest + ++n;
+    });
     replace_selection(std::move(changed), to_front ? "Bring to the front" : "Send to the back");
+}
+
+void InkLeaf::change_dividers(const std::function<void(Divider&)>& change) {
+    if (selection_.empty() || !session_.may_change()) return;
+    Elements changed = selection_.chosen();
+    for (Divider& d : changed.dividers) change(d);
+    replace_selection(std::move(changed), "Change the divider");
 }
 
 void InkLeaf::lock_selection(bool locked) {
@@ -323,7 +317,10 @@ void InkLeaf::copy_selection() {
                 words << QString::fromStdString(word.text);
         if (!words.isEmpty()) lines << words.join(' ');
     }
-    for (const TextBlock& t : selection_.chosen().texts) lines << QString::fromStdString(plain_text(t));
+    for_each_element(selection_.chosen(), [&]<typename E>(const E& e) {
+        if (const std::string text = ElementTraits<E>::plain_text(e); !text.empty())
+            lines << QString::fromStdString(text);
+    });
     QGuiApplication::clipboard()->setMimeData(new Copied(selection_.chosen(), lines.join('\n')));
 }
 
@@ -343,9 +340,7 @@ void InkLeaf::copy_as_picture() {
     QPainter painter(&image);
     painter.scale(px, px);
     painter.translate(-box.left, -box.top);
-    Page page;
-    static_cast<Elements&>(page) = selection_.chosen();
-    paint_content(painter, page, tiles_.scene().decoded(), light_page(), box);
+    paint_elements(painter, selection_.chosen(), {light_page(), tiles_.scene().decoded(), box});
     painter.end();
     QGuiApplication::clipboard()->setImage(image);
 }

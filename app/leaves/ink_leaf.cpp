@@ -32,7 +32,7 @@ constexpr double kClosestSampleMm = 0.04;
 
 }  // namespace
 
-InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
+InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     : QWidget(parent),
       session_(session),
       view_(view),
@@ -46,7 +46,7 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     setMinimumWidth(200);
     setAccessibleName(tr("Ink leaf: the page as it was written"));
-    connect(&view_, &LeafView::changed, this, &InkLeaf::view_changed);
+    connect(&view_, &PageViewport::changed, this, &InkLeaf::view_changed);
     connect(&session_, &Session::page_opened, this, &InkLeaf::page_opened);
     connect(&session_, &Session::page_edited, this, [this](const Edit& edit) {
         const bool other_sheet = static_cast<const Sheet&>(session_.page()->info) != tiles_.scene().sheet;
@@ -63,7 +63,7 @@ InkLeaf::InkLeaf(Session& session, LeafView& view, QWidget* parent)
         if (editor_->is_open() && !keeping_ && edited_kept_ &&
             std::ranges::find(edit.removed.texts, edited_.id, &TextBlock::id) != edit.removed.texts.end())
             editor_->drop();
-        if (std::ranges::any_of(ids_of(edit.removed), [this](int64_t id) { return selection_.contains(id); }))
+        if (std::ranges::any_of(ids_of(edit.removed), [this](ElementId id) { return selection_.contains(id); }))
             clear_selection();
     });
     connect(&session_, &Session::pictures_ready, this,
@@ -136,7 +136,8 @@ void InkLeaf::fit_width() {
     fitted_ = true;
     if (!session_.page() || width() <= 0) return;
     const double page = session_.page()->info.width_mm;
-    const double scale = std::clamp((width() - 2.0 * kDeskMarginPx) / page, LeafView::kSmallest, LeafView::kLargest);
+    const double scale =
+        std::clamp((width() - 2.0 * kDeskMarginPx) / page, PageViewport::kSmallest, PageViewport::kLargest);
     view_.set(scale, {(width() - page * scale) / 2, view_.origin().y()});
 }
 

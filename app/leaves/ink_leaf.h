@@ -13,11 +13,11 @@
 #include "desk/tools.h"
 #include "leaves/crop_frame.h"
 #include "leaves/hand_rest.h"
-#include "leaves/leaf_view.h"
+#include "leaves/page_viewport.h"
 #include "leaves/selection.h"
 #include "leaves/text_editor.h"
 #include "leaves/tile_store.h"
-#include "page/room.h"
+#include "transcript/inserted_space.h"
 
 namespace fernleaf {
 
@@ -27,7 +27,7 @@ class InkLeaf : public QWidget {
     Q_OBJECT
 
 public:
-    InkLeaf(Session& session, LeafView& view, QWidget* parent = nullptr);
+    InkLeaf(Session& session, PageViewport& view, QWidget* parent = nullptr);
 
     void set_tool(Tool tool);
     Tool tool() const { return tool_; }
@@ -55,6 +55,7 @@ public:
     void move_selection(const Affine& by, const char* label);
     void change_pens(const std::function<Pen(Pen)>& change, const char* label);
     void recolour_selection(uint32_t colour);
+    void change_dividers(const std::function<void(Divider&)>& change);
     void reorder_selection(bool to_front);
     void lock_selection(bool locked);  // its pictures
     // Opens the crop frame on the one picture chosen, or closes it.
@@ -135,7 +136,7 @@ private:
     double eraser_radius_px(const Sample& sample);
 
     Session& session_;
-    LeafView& view_;
+    PageViewport& view_;
     TileStore tiles_;
     Tool tool_ = Tool::pen;
     Pen pen_;
@@ -162,10 +163,10 @@ private:
     int taps_ = 0;  // on what is chosen: word, line, paragraph
     TextEditor* editor_;
     HandRest* hand_rest_;
-    TextBlock edited_;          // what is being written, as it is on the page
-    bool keeping_ = false;      // what is typed becomes part of the page just now
-    bool edited_kept_ = false;  // whether it is on the page
-    std::optional<Room> room_;  // being made
+    TextBlock edited_;                   // what is being written, as it is on the page
+    bool keeping_ = false;               // what is typed becomes part of the page just now
+    bool edited_kept_ = false;           // whether it is on the page
+    std::optional<InsertedSpace> room_;  // being made
     QPointF room_from_, room_to_;
     QPointF last_px_;
     bool pen_felt_ = false;  // ever

@@ -3,18 +3,12 @@
 #include <algorithm>
 #include <unordered_set>
 
+#include "document/elements.h"
 #include "ink/nib.h"
-#include "page/moving.h"
 #include "render/text_look.h"
 
 namespace fernleaf {
-namespace {
-
-Box inked(const Stroke& stroke) { return stroke.box().grown(widest_mark(stroke.pen) / 2); }
-
-}  // namespace
-
-DrawnStroke::DrawnStroke(const Stroke& stroke) : stroke_(stroke), box_(inked(stroke)) {}
+DrawnStroke::DrawnStroke(const Stroke& stroke) : stroke_(stroke), box_(drawn_box(stroke)) {}
 
 void DrawnStroke::draw(QPainter& painter, const PageScheme& scheme, const Box& clip) const {
     std::call_once(once_, [this] { look_.emplace(stroke_); });
@@ -24,8 +18,8 @@ void DrawnStroke::draw(QPainter& painter, const PageScheme& scheme, const Box& c
 InkScene InkScene::of(const Page& page, const PageScheme& scheme) {
     InkScene scene;
     scene.sheet = page.info;
-    scene.pictures = page.pictures;
-    scene.texts = page.texts;
+    scene.objects = page;
+    scene.objects.strokes.clear();
     scene.scheme = scheme_on(scheme, page.info.colour);
     scene.shapes.reserve(page.strokes.size());
     for (const Stroke& stroke : page.strokes) scene.shapes.push_back(std::make_shared<DrawnStroke>(stroke));
@@ -59,23 +53,16 @@ void InkScene::apply(const Edit& edit) {
         std::erase_if(shapes, [&](const auto& shape) { return gone.contains(shape->id()); });
     }
     for (const Stroke& s : edit.added.strokes) {
-        const auto place = std::ranges::upper_bound(
-            shapes, s, [](const Stroke& a, const Stroke& b) { return lies_below(a, b); },
-            [](const auto& shape) -> const Stroke& { return shape->stroke(); });
+        const auto place = std::ranges::upper_bound(shapes, s, z_less<Stroke, Stroke>,
+                                                    [](const auto& shape) -> const Stroke& { return shape->stroke(); });
         const bool there = place != shapes.begin() && (*std::prev(place))->id() == s.id;  // shown before it was kept
         if (!there) shapes.insert(place, std::make_shared<DrawnStroke>(s));
     }
-    const auto exchange = [](auto& shown, const auto& taken, const auto& given) {
-        const auto same = [](const auto& list, int64_t id) {
-            return std::ranges::any_of(list, [id](const auto& e) { return e.id == id; });
-        };
-        std::erase_if(shown, [&](const auto& e) { return same(taken, e.id) || same(given, e.id); });
-        for (const auto& e : given)
-            shown.insert(
-                std::ranges::upper_bound(shown, e, [](const auto& a, const auto& b) { return lies_below(a, b); }), e);
-    };
-    exchange(pictures, removed.pictures, edit.added.pictures);
-    exchange(texts, removed.texts, edit.added.texts);
+    Elements added = edit.added;
+    added.strokes.clear();
+    erase(objects, removed);
+    erase(objects, added);  // shown before it was kept
+    insert(objects, added);
 }
 
 const PictureImages& InkScene::decoded() const {
@@ -85,30 +72,11 @@ const PictureImages& InkScene::decoded() const {
 
 void InkScene::draw(QPainter& painter, const Box& clip) const {
     paint_paper(painter, sheet, scheme, decoded());
-    if (images) paint_pictures(painter, pictures, *images);
-    const auto strokes = [&](bool under) {
-        painter.save();
-        painter.setRenderHint(QPainter::Antialiasing);
-        painter.setPen(Qt::NoPen);
+    paint_elements(painter, objects, {scheme, decoded(), clip}, [&](bool under) {
         for (const auto& shape : shapes)
             if (lies_under(shape->stroke().pen) == under && shape->box().meets(clip))
                 shape->draw(painter, scheme, clip);
-        painter.restore();
-    };
-    strokes(true);
-    for (const TextBlock& text : texts)
-        if (drawn_box(text).meets(clip)) draw_text(painter, text, scheme);
-    strokes(false);
-}
-
-Box touched_by(const Edit& edit) {
-    Box box;
-    for (const Elements* side : {&edit.added, &edit.removed}) {
-        for (const Stroke& s : side->strokes) box.include(inked(s));
-        for (const Picture& p : side->pictures) box.include(drawn_box(p));
-        for (const TextBlock& t : side->texts) box.include(drawn_box(t));
-    }
-    return box;
+    });
 }
 
 }  // namespace fernleaf

@@ -6,7 +6,7 @@
 #include <optional>
 #include <vector>
 
-#include "page/edit.h"
+#include "document/edit.h"
 #include "render/page_painter.h"
 #include "render/stroke_look.h"
 
@@ -32,8 +32,7 @@ private:
 struct InkScene {
     Sheet sheet;
     std::vector<std::shared_ptr<const DrawnStroke>> shapes;
-    std::vector<Picture> pictures;
-    std::vector<TextBlock> texts;
+    Elements objects;  // all but strokes
     std::shared_ptr<const PictureImages> images;
     PageScheme scheme;  // of this sheet
 
@@ -43,8 +42,5 @@ struct InkScene {
     // The painter's unit must be the millimetre.
     void draw(QPainter& painter, const Box& clip) const;
 };
-
-// What an edit touches, mm.
-Box touched_by(const Edit& edit);
 
 }  // namespace fernleaf

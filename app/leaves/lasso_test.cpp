@@ -77,7 +77,7 @@ TEST_F(Lasso, DraggingMovesInOneStepAndUndoBringsBack) {
     EXPECT_EQ(strokes().size(), 12U);
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(page_)->strokes.size(), 12U);
-    EXPECT_EQ(session_->steps().undo, "Move");
+    EXPECT_EQ(session_->undo_state().undo, "Move");
     session_->undo();
     session_->wait_idle();
     EXPECT_NEAR(box_of_ids(0, 6).left, before.left, 0.01);  // places are kept to 1/100 mm

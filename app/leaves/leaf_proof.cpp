@@ -1,7 +1,7 @@
 // Proof marks drawn on the ink leaf.
 #include "leaves/ink_leaf.h"
-#include "page/proof_edit.h"
 #include "render/text_look.h"
+#include "transcript/proof_edit.h"
 
 namespace fernleaf {
 namespace {
@@ -46,7 +46,7 @@ void InkLeaf::follow_proof_mark(StrokeId newest) {
     if (!proof) return;
     const TypeMeans means{[this] { return session_.new_element_id(); }, [](TextBlock& block) { lay_out(block); },
                           text_width};
-    auto edit = proofed(page, session_.reading(), *proof, *stroke, means);
+    auto edit = edit_for_proof_mark(page, session_.reading(), *proof, *stroke, means);
     if (!edit) return;
     const bool in_type = edit->added.empty() && proof->mark == ProofMark::insert;
     session_.change_and_tell(*std::move(edit), done_by(*proof));

@@ -1,9 +1,9 @@
 // The ink leaf's text tool, and making room.
 #include <QPainter>
 
+#include "document/elements.h"
 #include "leaves/ink_leaf.h"
 #include "look/theme.h"
-#include "page/moving.h"
 #include "render/text_look.h"
 
 namespace fernleaf {
@@ -55,7 +55,7 @@ void InkLeaf::keep_text() {
         Edit edit{"Type"};
         if (edited_kept_) edit.removed.texts = {edited_};
         if (!empty) {
-            if (edited_kept_ && now.order == 0) now.order = edited_.id;
+            if (edited_kept_) now.z = z_of(edited_);
             now.id = session_.new_element_id();
             edit.added.texts = {now};
         }
@@ -67,7 +67,7 @@ void InkLeaf::keep_text() {
         edited_ = now;
         if (open && edited_kept_) {
             tiles_.apply({"", {}, {{}, {}, {edited_}}});
-            editor_->renamed(edited_.id, edited_.order);
+            editor_->renamed(edited_.id, edited_.z);
         }
     } else if (!open && edited_kept_) {
         tiles_.apply({"", {{}, {}, {edited_}}});
@@ -78,7 +78,7 @@ void InkLeaf::keep_text() {
 void InkLeaf::begin_room(QPointF px) {
     room_from_ = room_to_ = px;
     const QPointF mm = view_.to_page(px);
-    room_ = room_at(*session_.page(), session_.reading(), {mm.x(), mm.y()}, Push::down);
+    room_ = space_at(*session_.page(), session_.reading(), {mm.x(), mm.y()}, Push::down);
     update();
 }
 
@@ -89,7 +89,7 @@ void InkLeaf::room_to(QPointF px) {
     if (!decided && std::max(std::abs(by.x()), std::abs(by.y())) > kAxisPx) {
         const Push push = std::abs(by.x()) > std::abs(by.y()) ? Push::right : Push::down;
         const QPointF mm = view_.to_page(room_from_);
-        room_ = room_at(*session_.page(), session_.reading(), {mm.x(), mm.y()}, push);
+        room_ = space_at(*session_.page(), session_.reading(), {mm.x(), mm.y()}, push);
         setCursor(push == Push::right ? Qt::SizeHorCursor : Qt::SizeVerCursor);
         // What moves is shown moving.
         if (!room_->moving.empty()) {
@@ -110,7 +110,7 @@ void InkLeaf::room_to(QPointF px) {
 }
 
 void InkLeaf::end_room() {
-    const Room room = *std::exchange(room_, std::nullopt);
+    const InsertedSpace room = *std::exchange(room_, std::nullopt);
     const bool moved = selection_.changing();
     const double by = room.push == Push::right ? selection_.change().dx : selection_.change().dy;
     selection_.clear();
@@ -120,7 +120,7 @@ void InkLeaf::end_room() {
     tiles_.apply({"", room.moving});
     if (std::abs(by) < 0.2) return;
     session_.change(
-        opened(*session_.page(), session_.reading(), room, by, [this] { return session_.new_element_id(); }));
+        make_space_edit(*session_.page(), session_.reading(), room, by, [this] { return session_.new_element_id(); }));
 }
 
 void InkLeaf::paint_room(QPainter& painter) const {

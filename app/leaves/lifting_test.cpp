@@ -40,7 +40,7 @@ TEST_F(Lifting, InkComesOffThePictureInOneStepOfUndo) {
     ASSERT_EQ(page().strokes.size(), 2U);
     EXPECT_FALSE(picture().treatment.lifted.empty());
     EXPECT_EQ(picture().box, before.box);
-    EXPECT_EQ(session_->steps().undo, "Lift ink");
+    EXPECT_EQ(session_->undo_state().undo, "Lift ink");
     for (const Stroke& s : page().strokes) EXPECT_TRUE(before.box.meets(s.box()));
     session_->undo();
     session_->wait_idle();
@@ -63,7 +63,7 @@ TEST_F(Lifting, PutBackItIsAsBeforeAndWhatWasMovedStays) {
     session_->wait_idle();
     EXPECT_TRUE(picture().treatment.lifted.empty());
     ASSERT_EQ(page().strokes.size(), 1U) << "the one that was moved";
-    EXPECT_EQ(session_->steps().undo, "Put ink back");
+    EXPECT_EQ(session_->undo_state().undo, "Put ink back");
     session_->put_ink_back(picture().id);  // nothing is lifted any more
     session_->wait_idle();
     EXPECT_EQ(page().strokes.size(), 1U);

@@ -44,7 +44,7 @@ private:
     double width_mm() const;
 
     Session& session_;
-    LeafView view_;
+    PageViewport view_;
     InkLeaf* leaf_;
     Point at_;   // mm: left edge and the line's rule
     QTimer on_;  // the pen rests before the lens moves

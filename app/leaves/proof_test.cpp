@@ -2,7 +2,7 @@
 #include <QCheckBox>
 #include <cmath>
 
-#include "page/rewording.h"
+#include "document/text/rewording.h"
 #include "window/proof_sheet.h"
 #include "window/window_fixture.h"
 
@@ -42,7 +42,7 @@ TEST_F(Proofs, AStruckWordIsGoneAndUndoBringsTheMarkBackAsInk) {
     strike(1);
     EXPECT_EQ(typed(), "late at dawn");
     EXPECT_TRUE(page().strokes.empty());
-    EXPECT_EQ(session_->steps().undo, "Strike out");
+    EXPECT_EQ(session_->undo_state().undo, "Strike out");
     EXPECT_EQ(notice(), "Struck out.");
     undo();
     EXPECT_EQ(typed(), "late frost at dawn");

@@ -23,16 +23,19 @@ double ratio(double to, double from) { return std::abs(from) < 1e-6 ? 1 : std::m
 
 }  // namespace
 
-bool Selection::locked() const { return std::ranges::any_of(chosen_.pictures, &Picture::locked); }
+bool Selection::locked() const { return any_locked(chosen_); }
 
 void Selection::choose(Elements elements) {
     chosen_ = std::move(elements);
     const std::vector<int64_t> ids = ids_of(chosen_);
     ids_ = {ids.begin(), ids.end()};
     box_ = {};
-    for (const Stroke& s : chosen_.strokes) box_.include(s.box().grown(s.pen.width_mm / 2));
-    for (const Picture& p : chosen_.pictures) box_.include(drawn_box(p));
-    for (const TextBlock& t : chosen_.texts) box_.include(t.box());
+    for_each_element(chosen_, [&]<typename E>(const E& e) {
+        if constexpr (std::is_same_v<E, Stroke>)
+            box_.include(e.box().grown(e.pen.width_mm / 2));  // as it is mostly drawn, not as broad as it could be
+        else
+            box_.include(drawn_box(e));
+    });
     cancel();
 }
 
@@ -42,7 +45,7 @@ void Selection::cancel() {
     picture_ = {};
 }
 
-QRectF Selection::frame(const LeafView& view) const {
+QRectF Selection::frame(const PageViewport& view) const {
     return QRectF(view.to_leaf({box_.left, box_.top}), view.to_leaf({box_.right, box_.bottom}))
         .adjusted(-kFramePx, -kFramePx, kFramePx, kFramePx);
 }
@@ -51,7 +54,7 @@ QPointF Selection::place_of(Grip grip, const QRectF& f) const {
     return grip == Grip::turn ? QPointF(f.center().x(), f.top() - kStemPx) : place_on(grip, f);
 }
 
-Grip Selection::grip_at(QPointF px, const LeafView& view) const {
+Grip Selection::grip_at(QPointF px, const PageViewport& view) const {
     if (empty()) return Grip::none;
     const QRectF f = frame(view);
     if (locked()) return Grip::none;
@@ -66,7 +69,7 @@ Grip Selection::grip_at(QPointF px, const LeafView& view) const {
     return f.contains(px) ? Grip::inside : Grip::none;
 }
 
-void Selection::begin(Grip grip, Point at, const LeafView& view, double device_ratio, const PictureImages& images,
+void Selection::begin(Grip grip, Point at, const PageViewport& view, double device_ratio, const PictureImages& images,
                       const PageScheme& scheme) {
     grip_ = grip;
     from_ = at;
@@ -80,9 +83,7 @@ void Selection::begin(Grip grip, Point at, const LeafView& view, double device_r
     QPainter painter(&picture_);
     painter.scale(px_per_mm, px_per_mm);
     painter.translate(-pictured_.left, -pictured_.top);
-    Page page;
-    static_cast<Elements&>(page) = chosen_;
-    paint_content(painter, page, images, scheme, pictured_);
+    paint_elements(painter, chosen_, {scheme, images, pictured_});
     painter.end();
     pictured_.right = pictured_.left + picture_.width() / px_per_mm;
     pictured_.bottom = pictured_.top + picture_.height() / px_per_mm;
@@ -115,7 +116,7 @@ void Selection::drag_to(Point at, bool constrained) {
     }
 }
 
-QRectF Selection::painted(const LeafView& view) const {
+QRectF Selection::painted(const PageViewport& view) const {
     if (empty()) return {};
     QRectF f = frame(view);
     if (changing()) {
@@ -129,7 +130,7 @@ QRectF Selection::painted(const LeafView& view) const {
     return f.adjusted(-kGripPx - 2, -kStemPx - kGripPx - 2, kGripPx + 2, kGripPx + 2);
 }
 
-void Selection::paint(QPainter& painter, const LeafView& view) const {
+void Selection::paint(QPainter& painter, const PageViewport& view) const {
     if (empty()) return;
     const Theme& t = theme();
     painter.save();

@@ -6,9 +6,9 @@
 #include <optional>
 #include <unordered_set>
 
+#include "document/elements.h"
 #include "leaves/grip.h"
-#include "leaves/leaf_view.h"
-#include "page/moving.h"
+#include "leaves/page_viewport.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -29,9 +29,9 @@ public:
     void choose(Elements elements);
     void clear() { choose({}); }
 
-    Grip grip_at(QPointF px, const LeafView& view) const;
+    Grip grip_at(QPointF px, const PageViewport& view) const;
     // A change begins at a place in mm, follows the pen, and is taken when it lifts.
-    void begin(Grip grip, Point at, const LeafView& view, double device_ratio, const PictureImages& images,
+    void begin(Grip grip, Point at, const PageViewport& view, double device_ratio, const PictureImages& images,
                const PageScheme& scheme);
     void drag_to(Point at, bool constrained);
     bool changing() const { return grip_ != Grip::none; }
@@ -39,12 +39,12 @@ public:
     void cancel();
 
     // The frame, and during a change what is chosen itself.
-    void paint(QPainter& painter, const LeafView& view) const;
-    QRectF painted(const LeafView& view) const;  // leaf px it may draw on, now
+    void paint(QPainter& painter, const PageViewport& view) const;
+    QRectF painted(const PageViewport& view) const;  // leaf px it may draw on, now
 
 private:
     QPointF place_of(Grip grip, const QRectF& frame) const;
-    QRectF frame(const LeafView& view) const;
+    QRectF frame(const PageViewport& view) const;
 
     Elements chosen_;
     std::unordered_set<int64_t> ids_;

@@ -18,7 +18,7 @@ constexpr int kGapPx = 8;
 
 }  // namespace
 
-SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray, const LeafView& view)
+SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray, const PageViewport& view)
     : LeafCard(&leaf), session_(session), leaf_(leaf), tray_(tray), view_(view) {
     setObjectName(QStringLiteral("selectionBar"));
     row_ = new QHBoxLayout(this);
@@ -57,6 +57,8 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(crop_, &QToolButton::clicked, &leaf_, &InkLeaf::crop_selection);
     paper_ = add(QStringLiteral("lift-ink"), tr("Lift the ink off, or change the look …"));
     connect(paper_, &QToolButton::clicked, this, &SelectionBar::offer_paper);
+    rule_ = add(QStringLiteral("divider"), tr("Kind of rule …"));
+    connect(rule_, &QToolButton::clicked, this, &SelectionBar::offer_rules);
     row_->addSpacing(6);
     connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_, &InkLeaf::copy_selection);
     connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_, &InkLeaf::cut_selection);
@@ -65,7 +67,7 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(add(QStringLiteral("bin"), tr("Delete  (Del)")), &QToolButton::clicked, &leaf_,
             [this] { leaf_.delete_selection(); });
     connect(&leaf_, &InkLeaf::selection_changed, this, &SelectionBar::place);
-    connect(&view_, &LeafView::changed, this, &SelectionBar::place);
+    connect(&view_, &PageViewport::changed, this, &SelectionBar::place);
     restyle();
     hide();
 }
@@ -100,15 +102,15 @@ void SelectionBar::offer_type() {
         other->addAction(language_name(code), this,
                          [this, code] { leaf_.set_selection_in_type(TypePlace::in_place, code); });
     menu.addSeparator();
-    const auto say = [this](Said kind) {
+    const auto say = [this](InkClass kind) {
         std::vector<StrokeId> ink;
         for (const Stroke& s : leaf_.selection().chosen().strokes) ink.push_back(s.id);
         session_.say_kind(ink, kind);
     };
-    menu.addAction(tr("This is text: read it"), this, [say] { say(Said::text); });
-    menu.addAction(tr("This is one line: read it by itself"), this, [say] { say(Said::one_line); });
-    menu.addAction(tr("This is math: don't read it as words"), this, [say] { say(Said::math); });
-    menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(Said::drawing); });
+    menu.addAction(tr("This is text: read it"), this, [say] { say(InkClass::text); });
+    menu.addAction(tr("This is one line: read it by itself"), this, [say] { say(InkClass::one_line); });
+    menu.addAction(tr("This is math: don't read it as words"), this, [say] { say(InkClass::math); });
+    menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(InkClass::drawing); });
     show_below(menu, *type_);
 }
 
@@ -145,6 +147,28 @@ void SelectionBar::offer_paper() {
     show_below(menu, *paper_);
 }
 
+void SelectionBar::offer_rules() {
+    const Elements& chosen = leaf_.selection().chosen();
+    if (chosen.dividers.empty()) return;
+    const Divider now = chosen.dividers.front();
+    QMenu menu(this);
+    const auto offer = [&](const QString& name, bool is, const std::function<void(Divider&)>& change) {
+        QAction* action = menu.addAction(name, this, [this, change] { leaf_.change_dividers(change); });
+        action->setCheckable(true);
+        action->setChecked(is);
+    };
+    for (const auto& [form, name] :
+         {std::pair(RuleForm::plain, tr("Plain")), std::pair(RuleForm::twofold, tr("Double")),
+          std::pair(RuleForm::dashed, tr("Dashed")), std::pair(RuleForm::dotted, tr("Dotted")),
+          std::pair(RuleForm::wavy, tr("Wavy"))})
+        offer(name, now.form == form, [form = form](Divider& d) { d.form = form; });
+    menu.addSeparator();
+    for (const auto& [mm, name] :
+         {std::pair(0.2, tr("Fine")), std::pair(0.4, tr("Medium")), std::pair(1.0, tr("Bold"))})
+        offer(name, now.thickness_mm == mm, [mm = mm](Divider& d) { d.thickness_mm = mm; });
+    show_below(menu, *rule_);
+}
+
 // Below what is chosen, or above it where there is no room; always within the leaf.
 void SelectionBar::place() {
     const bool wanted = !leaf_.selection().empty() && !leaf_.selection().changing();
@@ -152,13 +176,14 @@ void SelectionBar::place() {
     if (!wanted) return;
     const Elements& chosen = leaf_.selection().chosen();
     const bool ink = !chosen.strokes.empty(), locked = leaf_.selection().locked();
-    colour_->setVisible(ink || !chosen.texts.empty());
+    colour_->setVisible(has_colour(chosen));
     thinner_->setVisible(ink);
     thicker_->setVisible(ink);
     type_->setVisible(ink);
     back_->setVisible(std::ranges::any_of(chosen.texts, [](const TextBlock& t) { return !t.ink.empty(); }));
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.may_crop());
+    rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());
     paper_->setVisible(chosen.count() == 1 && chosen.pictures.size() == 1);
     crop_->setChecked(leaf_.cropping());
     crop_->setToolTip(leaf_.cropping() ? tr("Done with cropping  (Enter)") : tr("Crop the picture"));

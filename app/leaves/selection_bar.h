@@ -15,7 +15,7 @@ class SelectionBar : public LeafCard {
     Q_OBJECT
 
 public:
-    SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray, const LeafView& view);
+    SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray, const PageViewport& view);
     void restyle();
 
 private:
@@ -23,14 +23,15 @@ private:
     void offer_colours();
     void offer_type();
     void offer_paper();
+    void offer_rules();
     void place();
 
     Session& session_;
     InkLeaf& leaf_;
     const ToolTray& tray_;
-    const LeafView& view_;
+    const PageViewport& view_;
     QHBoxLayout* row_;
-    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_, *crop_, *paper_;
+    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_, *crop_, *paper_, *rule_;
     std::vector<QToolButton*> buttons_;
 };
 

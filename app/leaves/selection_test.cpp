@@ -31,7 +31,7 @@ protected:
         EXPECT_NEAR(got.y, to.y, 1e-6);
     }
 
-    LeafView view_;
+    PageViewport view_;
     Selection selection_;
 };
 

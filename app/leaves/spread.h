@@ -43,7 +43,7 @@ private:
     void count_unsure();
 
     Session& session_;
-    LeafView view_;
+    PageViewport view_;
     QSplitter* splitter_;
     InkLeaf* ink_;
     TextLeaf* text_;

@@ -28,7 +28,7 @@ protected:
 
 }  // namespace
 
-TextEditor::TextEditor(QWidget* leaf, LeafView& view) : QGraphicsView(leaf), view_(view) {
+TextEditor::TextEditor(QWidget* leaf, PageViewport& view) : QGraphicsView(leaf), view_(view) {
     setObjectName(QStringLiteral("textEditor"));
     setAccessibleName(tr("Text on the page"));
     setScene(&scene_);
@@ -43,7 +43,7 @@ TextEditor::TextEditor(QWidget* leaf, LeafView& view) : QGraphicsView(leaf), vie
     pause_.setSingleShot(true);
     pause_.setInterval(kKeepMs);
     connect(&pause_, &QTimer::timeout, this, &TextEditor::paused);
-    connect(&view_, &LeafView::changed, this, &TextEditor::place);
+    connect(&view_, &PageViewport::changed, this, &TextEditor::place);
     hide();
 }
 

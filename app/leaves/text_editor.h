@@ -6,8 +6,8 @@
 #include <QGraphicsView>
 #include <QTimer>
 
-#include "leaves/leaf_view.h"
-#include "page/text_block.h"
+#include "document/text/text_block.h"
+#include "leaves/page_viewport.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -16,7 +16,7 @@ class TextEditor : public QGraphicsView {
     Q_OBJECT
 
 public:
-    TextEditor(QWidget* leaf, LeafView& view);
+    TextEditor(QWidget* leaf, PageViewport& view);
 
     void open(const TextBlock& block, const PageScheme& scheme);
     void put_cursor(QPointF leaf_px);
@@ -26,7 +26,7 @@ public:
     // As it stands now, laid out; its id is that of the block it was opened with.
     TextBlock block() const;
     // The block was kept under another id.
-    void renamed(TextId id, int64_t order) { block_.id = id, block_.order = order; }
+    void renamed(TextId id, int64_t z) { block_.id = id, block_.z = z; }
 
     // The style at the cursor, and what the bar changes: of what is selected, else of what is typed next.
     TextStyle style() const;
@@ -53,7 +53,7 @@ private:
     void keep_soon();
     void place();
 
-    LeafView& view_;
+    PageViewport& view_;
     QGraphicsScene scene_;
     QGraphicsTextItem* item_ = nullptr;
     TextBlock block_;

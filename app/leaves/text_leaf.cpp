@@ -72,6 +72,7 @@ QString caption_of(RegionKind kind) {
         case RegionKind::picture:
             return TextLeaf::tr("a picture");
         case RegionKind::drawing:
+        case RegionKind::divider:
         case RegionKind::text:
             break;
     }
@@ -85,7 +86,7 @@ Date day_of(int64_t ms) {
 
 }  // namespace
 
-TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
+TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
     : QWidget(parent), session_(session), view_(view), card_(new WordCard(this)) {
     setObjectName(QStringLiteral("textLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
@@ -97,7 +98,7 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
     band_pause_.setSingleShot(true);
     connect(&measuring_, &QTimer::timeout, this, &TextLeaf::set_in_type);
     connect(&band_pause_, &QTimer::timeout, this, &TextLeaf::draw_next_band);
-    connect(&view_, &LeafView::changed, this, [this] {
+    connect(&view_, &PageViewport::changed, this, [this] {
         if (view_.scale() != laid_scale_) lay_out();
         place_card();
         update();
@@ -108,6 +109,7 @@ TextLeaf::TextLeaf(Session& session, LeafView& view, QWidget* parent)
         if (to_check_ != session_.page()->info.id) to_check_ = 0;
         words_.clear();
         captions_.clear();
+        rules_.clear();
         find_useful();
         set_in_type();
         if (measuring_.isActive()) update();  // the page before goes at once
@@ -199,6 +201,7 @@ double TextLeaf::type_px() const {
 void TextLeaf::lay_out() {
     words_.clear();
     captions_.clear();
+    rules_.clear();
     laid_scale_ = view_.scale();
     laid_width_ = width();
     if (!session_.page()) return;
@@ -255,6 +258,11 @@ void TextLeaf::lay_out() {
     // Drawings and math are named at their upper or lower edge, where no words stand.
     for (const ReadLine& line : lines) {
         if (line.kind == RegionKind::text) continue;
+        if (line.kind == RegionKind::divider) {
+            const double y = line.box.centre().y * view_.scale();
+            rules_.emplace_back(kSheetPaddingPx, y, room, y);
+            continue;
+        }
         const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);
         for (const double y : {line.box.top, line.box.bottom}) {
             const QRectF box(left, y * view_.scale() - kCaptionPx, 6.0 * kCaptionPx, 2.0 * kCaptionPx);
@@ -295,8 +303,9 @@ const TextLeaf::MeasuredLine& TextLeaf::measured(const ReadLine& line, int px) {
 void TextLeaf::show_news() {
     const std::vector<SetWord> before = std::exchange(words_, {});
     const std::vector<Caption> captions = captions_;
+    const std::vector<QLineF> rules = rules_;
     lay_out();
-    if (before.empty() || words_.empty() || captions != captions_) return draw_in_bands();
+    if (before.empty() || words_.empty() || captions != captions_ || rules != rules_) return draw_in_bands();
     const auto alike = [](const SetWord& a, const SetWord& b) { return a.same(b); };
     const auto [gone_from, new_from] = std::ranges::mismatch(before, words_, alike);
     auto gone_to = before.end();
@@ -451,10 +460,12 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     italic.setItalic(true);
     italic.setPixelSize(kCaptionPx);
     painter.setFont(italic);
+    painter.setPen(QPen(t.quiet_text, 1.2));
+    for (const QLineF& rule : rules_) painter.drawLine(rule);
     painter.setPen(t.quiet_text);
     for (const Caption& caption : captions_)
         painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);
-    if (words_.empty() && captions_.empty() && !measuring_.isActive()) {
+    if (words_.empty() && captions_.empty() && rules_.empty() && !measuring_.isActive()) {
         const bool blank = session_.page()->strokes.empty() && session_.page()->pictures.empty();
         const QString text = blank ? tr("What is written on the left appears here in type, line beside line.")
                              : session_.reading_in_progress() ? tr("Reading …")

@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "desk/session.h"
-#include "leaves/leaf_view.h"
+#include "leaves/page_viewport.h"
 #include "leaves/type_case.h"
 #include "leaves/word_card.h"
 
@@ -19,7 +19,7 @@ class TextLeaf : public QWidget {
     Q_OBJECT
 
 public:
-    TextLeaf(Session& session, LeafView& view, QWidget* parent = nullptr);
+    TextLeaf(Session& session, PageViewport& view, QWidget* parent = nullptr);
 
     void set_chosen(WordPlace place);  // opens the card on it; an invalid place closes it
     WordPlace chosen() const { return chosen_; }
@@ -85,7 +85,7 @@ private:
     const QPixmap& wave();
 
     Session& session_;
-    LeafView& view_;
+    PageViewport& view_;
     WordCard* card_;
     std::vector<SetWord> words_;
     TypeCase type_;
@@ -98,9 +98,10 @@ private:
         friend bool operator==(const Caption&, const Caption&) = default;
     };
     std::vector<Caption> captions_;
-    QTimer measuring_;   // until the next lines are measured
-    QTimer band_pause_;  // until the next strip is drawn
-    QRect band_;         // the strip that waits to be drawn
+    std::vector<QLineF> rules_;  // dividers, px of the sheet
+    QTimer measuring_;           // until the next lines are measured
+    QTimer band_pause_;          // until the next strip is drawn
+    QRect band_;                 // the strip that waits to be drawn
     double laid_scale_ = 0;
     int laid_width_ = 0;
     WordPlace chosen_, hovered_;

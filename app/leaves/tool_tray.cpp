@@ -100,13 +100,13 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
         tools_.store();
     });
     const auto steps = [this] {
-        const Steps& s = session_.steps();
+        const UndoState& s = session_.undo_state();
         undo_->setEnabled(s.undo.has_value());
         redo_->setEnabled(s.redo.has_value());
         undo_->setToolTip(s.undo ? tr("Undo: %1  (Ctrl+Z)").arg(tr(s.undo->c_str())) : tr("Nothing to undo"));
         redo_->setToolTip(s.redo ? tr("Redo: %1  (Ctrl+Shift+Z)").arg(tr(s.redo->c_str())) : tr("Nothing to redo"));
     };
-    connect(&session, &Session::steps_changed, this, steps);
+    connect(&session, &Session::undo_state_changed, this, steps);
     steps();
 
     connect(pen_card_, &PenCard::pen_changed, this, [this](int index, const Pen& pen) {

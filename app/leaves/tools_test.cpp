@@ -132,7 +132,7 @@ TEST_F(ToolsInHand, ErasingForthAndBackInOneGoIsOneStep) {
     mouse_stroke({{45, 30}, {45, 50}, {60, 50}, {60, 30}, {75, 30}, {75, 50}});
     EXPECT_EQ(strokes().size(), 4U);
     session_->wait_idle();
-    EXPECT_EQ(session_->steps().undo, "Erase");
+    EXPECT_EQ(session_->undo_state().undo, "Erase");
     session_->undo();
     session_->wait_idle();
     EXPECT_EQ(strokes().size(), 1U);

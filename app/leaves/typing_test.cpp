@@ -4,7 +4,7 @@
 #include <QMenu>
 #include <fstream>
 
-#include "page/moving.h"
+#include "document/elements.h"
 #include "render/text_look.h"
 #include "wait_until.h"
 #include "window/window_fixture.h"
@@ -373,13 +373,13 @@ TEST_F(Typing, InkIsSaidToBeADrawingAndIsReadNoMore) {
     const std::string read = said();
     std::vector<StrokeId> ids;
     for (const Stroke& s : page().strokes) ids.push_back(s.id);
-    session_->say_kind(ids, Said::drawing);
+    session_->say_kind(ids, InkClass::drawing);
     session_->wait_idle();
     ASSERT_EQ(session_->reading().lines.size(), 1U);
     EXPECT_EQ(session_->reading().lines[0].kind, RegionKind::drawing);
     reopen();
     EXPECT_EQ(session_->reading().lines.at(0).kind, RegionKind::drawing);
-    session_->say_kind(ids, Said::text);
+    session_->say_kind(ids, InkClass::text);
     session_->wait_idle();
     EXPECT_EQ(said(), read);
 }

@@ -33,7 +33,7 @@ QImage picture_of(const Library& library, PageId id, const PageScheme& view) {
     const PictureImages images = load_pictures(
         *page, [&](const std::string& hash) { return library.file(hash); }, 4 * kPictureWidthPx);
     paint_paper(painter, sheet, scheme, images);
-    paint_content(painter, *page, images, scheme, Box::of(0, 0, sheet.width_mm, height));
+    paint_elements(painter, *page, {scheme, images, Box::of(0, 0, sheet.width_mm, height)});
     painter.end();
     image.setDevicePixelRatio(2);
     return image;

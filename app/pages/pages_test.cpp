@@ -276,7 +276,7 @@ TEST_F(PagesInWindow, AFullDiskKeepsStrokesInMemoryAndSavesThemWhenThereIsRoom) 
     WAIT_UNTIL(!session_->has_unsaved());
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(id)->strokes.size(), 2U);
-    EXPECT_EQ((*session_->library().steps(id)).undo, std::optional<std::string>("Write"));
+    EXPECT_EQ((*session_->library().undo_state(id)).undo, std::optional<std::string>("Write"));
 }
 
 TEST_F(PagesInWindow, GoToOtherNotebooksAndCopiesToo) {

@@ -7,7 +7,7 @@
 #include <QFormLayout>
 #include <QPushButton>
 
-#include "page/page.h"
+#include "document/page.h"
 
 namespace fernleaf {
 

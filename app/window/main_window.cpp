@@ -91,7 +91,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         else
             notice_->show_lasting(why);
     });
-    connect(&session_, &Session::steps_changed, this, &MainWindow::update_head);
+    connect(&session_, &Session::undo_state_changed, this, &MainWindow::update_head);
     connect(&session_, &Session::mode_changed, this, &MainWindow::show_mode);
     connect(&session_, &Session::type_choice, this, &MainWindow::ask_which_type);
     connect(&session_, &Session::page_closed, this, [this] {
@@ -261,6 +261,7 @@ QMenu* MainWindow::build_page_menu() {
     auto* menu = new QMenu(this);
     menu->addAction(tr("Paper …"), this, &MainWindow::ask_for_paper);
     menu->addAction(tr("Insert a picture …"), this, &MainWindow::ask_for_picture);
+    menu->addAction(tr("Insert a divider"), &session_, &Session::add_divider);
     menu->addSeparator();
     menu->addAction(tr("Duplicate this page"), this, [this] {
         const PageInfo& info = session_.page()->info;

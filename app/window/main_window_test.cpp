@@ -152,7 +152,7 @@ TEST_F(Window, InkShowsWhereItWasWrittenAndGoesWhenErased) {
     window_->spread()->tray()->select(Tool::eraser);
     mouse_stroke({{45, 30}, {45, 50}});
     WAIT_UNTIL(!dark());
-    EXPECT_EQ(session_->steps().undo, "Erase");
+    EXPECT_EQ(session_->undo_state().undo, "Erase");
 }
 
 TEST_F(Window, ZoomKeepsWhatLiesUnderThePointer) {

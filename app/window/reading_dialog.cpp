@@ -117,14 +117,14 @@ QWidget* ReadingDialog::build_languages() {
     column->addWidget(languages_note_);
     column->addWidget(heading(tr("How far to lean on the language"), kInterfaceFace, 13));
     auto* row = new QHBoxLayout;
-    lean_ = new QSlider(Qt::Horizontal);
-    lean_->setRange(0, kLeanSteps);
-    lean_->setPageStep(1);
-    lean_->setMinimumHeight(28);
-    lean_->setValue(static_cast<int>(std::lround(notebook_.lean * kLeanSteps)));
-    lean_->setAccessibleName(tr("Lean"));
+    language_weight_ = new QSlider(Qt::Horizontal);
+    language_weight_->setRange(0, kLeanSteps);
+    language_weight_->setPageStep(1);
+    language_weight_->setMinimumHeight(28);
+    language_weight_->setValue(static_cast<int>(std::lround(notebook_.language_weight * kLeanSteps)));
+    language_weight_->setAccessibleName(tr("Lean"));
     row->addWidget(remark(tr("literal")));
-    row->addWidget(lean_, 1);
+    row->addWidget(language_weight_, 1);
     row->addWidget(remark(tr("strong")));
     column->addLayout(row);
     column->addWidget(
@@ -332,13 +332,14 @@ void ReadingDialog::accept() {
     for (int i = 0; i < languages_->count(); ++i)
         if (languages_->item(i)->checkState() == Qt::Checked)
             changed.languages.push_back(languages_->item(i)->data(Qt::UserRole).toString().toStdString());
-    if (lean_->value() != static_cast<int>(std::lround(notebook_.lean * kLeanSteps)))
-        changed.lean = static_cast<double>(lean_->value()) / kLeanSteps;
+    if (language_weight_->value() != static_cast<int>(std::lround(notebook_.language_weight * kLeanSteps)))
+        changed.language_weight = static_cast<double>(language_weight_->value()) / kLeanSteps;
     if (!hands_.empty()) changed.hand = chosen_hand();
     for (const WordBox* box : {&notebook_words_, &persons_words_})
         if (const QStringList words = words_of(box->text->toPlainText()); box->loaded && words != box->before)
             session_.teaching().set_words(box->notebook, words);
-    if (changed.languages != notebook_.languages || changed.lean != notebook_.lean || changed.hand != notebook_.hand)
+    if (changed.languages != notebook_.languages || changed.language_weight != notebook_.language_weight ||
+        changed.hand != notebook_.hand)
         session_.change_notebook(changed);
     QDialog::accept();
 }

@@ -21,7 +21,7 @@ public:
     explicit ReadingDialog(Session& session, QWidget* parent = nullptr);
 
     QListWidget* languages() const { return languages_; }
-    QSlider* lean() const { return lean_; }
+    QSlider* language_weight() const { return language_weight_; }
     QPlainTextEdit* notebook_words() const { return notebook_words_.text; }
     QPlainTextEdit* persons_words() const { return persons_words_.text; }
     QComboBox* hand() const { return hand_; }
@@ -55,7 +55,7 @@ private:
     std::vector<HandInfo> hands_;
     QListWidget* languages_;
     QLabel* languages_note_;
-    QSlider* lean_;
+    QSlider* language_weight_;
     WordBox notebook_words_, persons_words_;
     QComboBox* hand_;
     QLabel* hand_state_;

@@ -62,14 +62,14 @@ TEST_F(HowToRead, OffersEveryLanguageThatIsReadyByItsName) {
 
 TEST_F(HowToRead, WhatIsChosenIsKeptAndUsed) {
     item("de")->setCheckState(Qt::Checked);
-    dialog_->lean()->setValue(2);
+    dialog_->language_weight()->setValue(2);
     dialog_->notebook_words()->setPlainText("Pfropfreis\n\nPfropfreis\n  Unterlage ");
     dialog_->persons_words()->setPlainText("Mirela");
     dialog_->accept();
     session_->wait_idle();
     EXPECT_EQ(notebook().languages, (std::vector<std::string>{"en", "de"}));
-    EXPECT_EQ(notebook().lean, 0.2);
-    EXPECT_EQ(session_->notebook().lean, 0.2);
+    EXPECT_EQ(notebook().language_weight, 0.2);
+    EXPECT_EQ(session_->notebook().language_weight, 0.2);
     EXPECT_EQ(session_->library().preferences(notebook_)->words,
               (std::vector<std::string>{"Mirela", "Pfropfreis", "Unterlage"}));
     open();

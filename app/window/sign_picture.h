@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "page/proof_mark.h"
+#include "transcript/proof_mark.h"
 
 namespace fernleaf {
 

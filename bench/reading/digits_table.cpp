@@ -65,9 +65,9 @@ void digits_table(const std::filesystem::path& directory, const Reader& reader, 
     if (pages.empty()) return;
     size_t characters = 0, turned_wrongly = 0, turned_back = 0, turned = 0;
     std::printf("\nreal people's digits in rows of numbers, %zu pages   wrong   letters among them\n", pages.size());
-    for (const double lean : {ReadSettings{}.lean, 0.0}) {
+    for (const double language_weight : {ReadSettings{}.language_weight, 0.0}) {
         ReadSettings settings;
-        settings.lean = lean;
+        settings.language_weight = language_weight;
         size_t wrong = 0, letters = 0;
         characters = 0;
         for (const NumberPage& page : pages) {
@@ -78,8 +78,8 @@ void digits_table(const std::filesystem::path& directory, const Reader& reader, 
             letters += letters_in(read);
             characters += truth.size();
         }
-        std::printf("lean %-4.2g                                        %10.1f %%             %6.1f %%\n", lean,
-                    100.0 * static_cast<double>(wrong) / static_cast<double>(characters),
+        std::printf("lean %-4.2g                                        %10.1f %%             %6.1f %%\n",
+                    language_weight, 100.0 * static_cast<double>(wrong) / static_cast<double>(characters),
                     100.0 * static_cast<double>(letters) / static_cast<double>(characters));
         std::fflush(stdout);
     }

@@ -12,7 +12,7 @@
 namespace fernleaf {
 namespace {
 
-const double kDefaultLean = ReadSettings{}.lean;
+const double kDefaultLean = ReadSettings{}.language_weight;
 
 std::string greedy(const Network& network, const cv::Mat& pixels) {
     std::u32string text;
@@ -41,7 +41,7 @@ LinePicture written(const Hand& hand, const std::string& text, unsigned seed) {
 void hands_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader) {
     const double leans[] = {0, 0.3, kDefaultLean, 1};
     std::printf("%-20s  greedy CER   WER", "hand");
-    for (const double lean : leans) std::printf("   lean %.1f CER   WER", lean);
+    for (const double language_weight : leans) std::printf("   lean %.1f CER   WER", language_weight);
     std::printf("   top 5   ECE   ms/line\n");
     std::map<double, Errors> all;
     Errors all_greedy;
@@ -49,7 +49,8 @@ void hands_table(const Hands& hands, const std::vector<std::string>& texts, cons
     size_t all_lines = 0;
     const auto row = [&](const std::string& name, const Errors& plain, std::map<double, Errors>& errors, double ms) {
         std::printf("%-20s       %5.1f %5.1f", name.c_str(), plain.cer(), plain.wer());
-        for (const double lean : leans) std::printf("          %5.1f %5.1f", errors[lean].cer(), errors[lean].wer());
+        for (const double language_weight : leans)
+            std::printf("          %5.1f %5.1f", errors[language_weight].cer(), errors[language_weight].wer());
         std::printf("   %5.1f %5.1f   %7.1f\n", errors[kDefaultLean].top(), errors[kDefaultLean].certainty_gap(), ms);
         std::fflush(stdout);
     };
@@ -62,20 +63,20 @@ void hands_table(const Hands& hands, const std::vector<std::string>& texts, cons
             const LinePicture picture = written(hand, texts[i], static_cast<unsigned>(i));
             if (picture.pixels.empty()) continue;
             plain.add(texts[i], greedy(reader.network(), picture.pixels));
-            for (const double lean : leans) {
+            for (const double language_weight : leans) {
                 ReadSettings settings;
-                settings.lean = lean;
+                settings.language_weight = language_weight;
                 const auto began = std::chrono::steady_clock::now();
                 const LineReading reading = reader.read(picture, settings);
                 const std::chrono::duration<double, std::milli> took = std::chrono::steady_clock::now() - began;
-                if (lean == kDefaultLean) spent += took.count();
-                errors[lean].add(texts[i], reading);
+                if (language_weight == kDefaultLean) spent += took.count();
+                errors[language_weight].add(texts[i], reading);
             }
             ++lines;
         }
         if (lines == 0) continue;
         row(name, plain, errors, spent / static_cast<double>(lines));
-        for (const double lean : leans) all[lean].add(errors[lean]);
+        for (const double language_weight : leans) all[language_weight].add(errors[language_weight]);
         all_greedy.add(plain);
         all_spent += spent, all_lines += lines;
     }
@@ -118,12 +119,13 @@ void language_table(const Hands& hands, const Texts& texts, const Reader& reader
 void literal_table(const Hands& hands, const std::vector<std::string>& texts, const Reader& reader) {
     const double leans[] = {0, 0.2, kDefaultLean, 1};
     std::printf("\nnames and codes     ");
-    for (const double lean : leans) std::printf("   lean %.1f CER   WER", lean);
+    for (const double language_weight : leans) std::printf("   lean %.1f CER   WER", language_weight);
     std::printf("\n");
     std::map<double, Errors> all;
     const auto row = [&](const std::string& name, std::map<double, Errors>& errors) {
         std::printf("%-20s", name.c_str());
-        for (const double lean : leans) std::printf("          %5.1f %5.1f", errors[lean].cer(), errors[lean].wer());
+        for (const double language_weight : leans)
+            std::printf("          %5.1f %5.1f", errors[language_weight].cer(), errors[language_weight].wer());
         std::printf("\n");
         std::fflush(stdout);
     };
@@ -131,13 +133,13 @@ void literal_table(const Hands& hands, const std::vector<std::string>& texts, co
         std::map<double, Errors> errors;
         for (size_t i = 0; i < texts.size(); ++i)
             if (const LinePicture picture = written(hand, texts[i], static_cast<unsigned>(i)); !picture.pixels.empty())
-                for (const double lean : leans) {
+                for (const double language_weight : leans) {
                     ReadSettings settings;
-                    settings.lean = lean;
-                    errors[lean].add(texts[i], reader.read(picture, settings));
+                    settings.language_weight = language_weight;
+                    errors[language_weight].add(texts[i], reader.read(picture, settings));
                 }
         row(name, errors);
-        for (const double lean : leans) all[lean].add(errors[lean]);
+        for (const double language_weight : leans) all[language_weight].add(errors[language_weight]);
     }
     row("all", all);
 }

@@ -14,7 +14,7 @@
 #include <vector>
 
 #include "base/result.h"
-#include "page/page.h"
+#include "document/page.h"
 
 namespace fernleaf {
 

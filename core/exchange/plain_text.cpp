@@ -6,10 +6,11 @@ std::string plain_text(const Reading& reading) {
     std::string out;
     int region = 0;
     for (const ReadLine& line : reading.lines) {
-        if (line.kind != RegionKind::text || line.words.empty()) continue;
+        const bool divider = line.kind == RegionKind::divider;
+        if (!divider && (line.kind != RegionKind::text || line.words.empty())) continue;
         if (!out.empty() && line.region != region) out += '\n';
         region = line.region;
-        out += line.text() + '\n';
+        out += (divider ? ElementTraits<Divider>::plain_text({}) : line.text()) + '\n';
     }
     return out;
 }

@@ -5,7 +5,8 @@
 #include <string>
 #include <vector>
 
-#include "page/page.h"
+#include "document/page.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 

@@ -9,13 +9,16 @@
 
 #include <functional>
 #include <map>
-#include <opencv2/core.hpp>
 #include <string>
 #include <vector>
 
 #include "base/cancel.h"
 #include "base/result.h"
 #include "store/library.h"
+
+namespace cv {
+class Mat;
+}
 
 namespace fernleaf {
 

@@ -2,7 +2,9 @@
 #include "exchange/scanner.h"
 
 #include <gtest/gtest.h>
+
 #include <unistd.h>
+#include <opencv2/core.hpp>
 
 #include <cstdlib>
 #include <filesystem>

@@ -11,7 +11,8 @@
 #include <vector>
 
 #include "base/result.h"
-#include "page/page.h"
+#include "document/page.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 

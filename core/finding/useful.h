@@ -8,7 +8,8 @@
 #include <string>
 #include <vector>
 
-#include "page/page.h"
+#include "document/page.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 

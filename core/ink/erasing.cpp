@@ -51,7 +51,7 @@ InkPoint at(const std::vector<InkPoint>& points, double place) {
 Stroke piece_of(const Stroke& stroke, Stretch kept) {
     Stroke piece;
     piece.pen = stroke.pen;
-    piece.order = stroke.order != 0 ? stroke.order : stroke.id;
+    piece.z = z_of(stroke);
     const auto first = static_cast<size_t>(std::ceil(kept.begin));
     const auto last = static_cast<size_t>(std::floor(kept.end));
     if (kept.begin < static_cast<double>(first)) piece.points.push_back(at(stroke.points, kept.begin));

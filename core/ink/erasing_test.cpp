@@ -37,7 +37,7 @@ TEST(Erasing, PiecesKeepPenAndPlaceAmongTheInk) {
     ASSERT_EQ(rest.size(), 2U);
     for (const Stroke& piece : rest) {
         EXPECT_EQ(piece.pen, line({}).pen);
-        EXPECT_EQ(piece.order, 7);
+        EXPECT_EQ(piece.z, 7);
         EXPECT_EQ(piece.id, 0);
     }
 }

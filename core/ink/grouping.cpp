@@ -41,8 +41,8 @@ constexpr double kHatchingShare = 0.85;
 constexpr double kStraight = 1.04;  // times its chord: so long is a straight stroke at most
 constexpr double kParallel = 0.2;   // radians
 
-Blot measured(const Stroke& stroke) {
-    Blot blot;
+InkComponent measured(const Stroke& stroke) {
+    InkComponent blot;
     blot.box = stroke.box();
     double sum = 0;
     for (size_t i = 1; i < stroke.points.size(); ++i) {
@@ -95,7 +95,7 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
     std::vector<double> heights;
     for (size_t i = 0; i < strokes.size(); ++i) {
         boxes[i] = strokes[i].box();
-        if (boxes[i].empty() || !sound(strokes[i]) || strokes[i].pen.kind == PenKind::highlighter) continue;
+        if (boxes[i].empty() || !is_valid(strokes[i]) || strokes[i].pen.kind == PenKind::highlighter) continue;
         order.push_back(i);
         if (boxes[i].height() > kSmallestStrokeMm) heights.push_back(boxes[i].height());
     }
@@ -153,10 +153,10 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
 // A run of strokes that touch or nearly touch: a word or a part of one.
 struct Piece {
     std::vector<size_t> strokes;
-    Blot shape;
+    InkComponent shape;
 };
 
-struct Course {
+struct LineHypothesis {
     std::vector<Piece> pieces;
     Box box;
     double height = 0;  // mean height of its pieces
@@ -188,10 +188,10 @@ struct Course {
     }
 };
 
-double usual_height(const std::vector<Blot>& shapes) {
+double usual_height(const std::vector<InkComponent>& shapes) {
     std::vector<std::pair<double, double>> heights;  // height, weight
     double total = 0;
-    for (const Blot& s : shapes) {
+    for (const InkComponent& s : shapes) {
         const double h = s.box.height();
         if (h < kSmallestStrokeMm) continue;
         // Joined words count for their letters, long drawing strokes do not drown the writing.
@@ -207,7 +207,7 @@ double usual_height(const std::vector<Blot>& shapes) {
     return heights.back().first;
 }
 
-std::vector<Piece> pieces_of(const std::vector<Blot>& shapes, std::vector<size_t> members, double unit) {
+std::vector<Piece> pieces_of(const std::vector<InkComponent>& shapes, std::vector<size_t> members, double unit) {
     std::ranges::sort(members, {}, [&](size_t i) { return shapes[i].box.left; });
     double widest = 0;
     for (size_t i : members) widest = std::max(widest, shapes[i].box.width());
@@ -226,7 +226,7 @@ std::vector<Piece> pieces_of(const std::vector<Blot>& shapes, std::vector<size_t
     std::map<size_t, Piece> pieces;
     for (size_t i = 0; i < members.size(); ++i) {
         Piece& piece = pieces[sets.root(i)];
-        const Blot& s = shapes[members[i]];
+        const InkComponent& s = shapes[members[i]];
         piece.strokes.push_back(members[i]);
         piece.shape.mean_y =
             (piece.shape.mean_y * piece.shape.ink + s.mean_y * (s.ink + 1e-6)) / (piece.shape.ink + s.ink + 1e-6);
@@ -239,12 +239,12 @@ std::vector<Piece> pieces_of(const std::vector<Blot>& shapes, std::vector<size_t
     return out;
 }
 
-std::vector<Course> courses_of(std::vector<Piece> pieces, double unit) {
-    std::vector<Course> courses;
+std::vector<LineHypothesis> courses_of(std::vector<Piece> pieces, double unit) {
+    std::vector<LineHypothesis> courses;
     for (Piece& piece : pieces) {
-        Course* best = nullptr;
+        LineHypothesis* best = nullptr;
         double nearest = 0;
-        for (Course& course : courses) {
+        for (LineHypothesis& course : courses) {
             const double gap = piece.shape.box.left - course.box.right;
             const double size = std::clamp((course.height + piece.shape.box.height()) / 2, unit, 3 * unit);
             if (gap > kColumnGap * size) continue;
@@ -260,7 +260,7 @@ std::vector<Course> courses_of(std::vector<Piece> pieces, double unit) {
 }
 
 // How much of a course's ink near a box lies above and below: the whole course's box where it has nothing near.
-Box neighbourhood(const Course& course, const Box& box, double reach) {
+Box neighbourhood(const LineHypothesis& course, const Box& box, double reach) {
     Box near;
     for (const Piece& piece : course.pieces)
         if (piece.shape.box.left < box.right + reach && piece.shape.box.right > box.left - reach)
@@ -269,7 +269,7 @@ Box neighbourhood(const Course& course, const Box& box, double reach) {
 }
 
 // Where the ink of a whole course should lie at x: near pieces where there are any, else the straight line through all.
-double expected_y(const Course& course, double x, double unit) {
+double expected_y(const LineHypothesis& course, double x, double unit) {
     double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0, near = 0, near_y = 0;
     for (const Piece& piece : course.pieces) {
         const double weight = piece.shape.ink;
@@ -285,24 +285,24 @@ double expected_y(const Course& course, double x, double unit) {
     return sy / n + std::clamp((sxy / n - sx / n * sy / n) / spread, -0.6, 0.6) * (x - sx / n);
 }
 
-double ink_of(const Course& course) {
+double ink_of(const LineHypothesis& course) {
     double sum = 0;
     for (const Piece& p : course.pieces) sum += p.shape.ink;
     return sum;
 }
 
-double mean_y_of(const Course& course) {
+double mean_y_of(const LineHypothesis& course) {
     double sum = 0;
     for (const Piece& p : course.pieces) sum += p.shape.ink * p.shape.mean_y;
     return sum / std::max(ink_of(course), 1e-9);
 }
 
 // The usual distance between the long courses of a page; 0 where there are too few to tell.
-double pitch_of(const std::vector<Course>& courses, double unit) {
+double pitch_of(const std::vector<LineHypothesis>& courses, double unit) {
     double most = 0;
-    for (const Course& course : courses) most = std::max(most, ink_of(course));
+    for (const LineHypothesis& course : courses) most = std::max(most, ink_of(course));
     std::vector<double> places, distances;
-    for (const Course& course : courses)
+    for (const LineHypothesis& course : courses)
         if (ink_of(course) > kLongShare * most) places.push_back(mean_y_of(course));
     std::ranges::sort(places);
     for (size_t i = 1; i < places.size(); ++i)
@@ -314,7 +314,7 @@ double pitch_of(const std::vector<Course>& courses, double unit) {
 
 // A course that began a little too high or low (a degree sign, a bullet, a tall first letter) stands for itself at
 // first; here it joins the larger one on whose course or in whose height it lies.
-void merge_courses(std::vector<Course>& courses, double unit) {
+void merge_courses(std::vector<LineHypothesis>& courses, double unit) {
     const double pitch = pitch_of(courses, unit);
     std::ranges::sort(courses, std::greater{}, ink_of);
     for (size_t small = courses.size(); small-- > 1;) {
@@ -322,7 +322,7 @@ void merge_courses(std::vector<Course>& courses, double unit) {
         double nearest = std::numeric_limits<double>::infinity();
         const Box& box = courses[small].box;
         for (size_t large = 0; large < small; ++large) {
-            const Course& course = courses[large];
+            const LineHypothesis& course = courses[large];
             const double size = std::clamp(std::max(course.height, courses[small].height), unit, 3 * unit);
             const double gap = std::max({0.0, course.box.left - box.right, box.left - course.box.right});
             if (gap > kColumnGap * size) continue;
@@ -344,11 +344,11 @@ void merge_courses(std::vector<Course>& courses, double unit) {
 }
 
 // Index of the line a small mark belongs to: the one whose course lies nearest below or above it.
-std::optional<size_t> line_for_mark(const std::vector<Course>& courses, const Blot& mark, double unit) {
+std::optional<size_t> line_for_mark(const std::vector<LineHypothesis>& courses, const InkComponent& mark, double unit) {
     std::optional<size_t> best;
     double nearest = 2.2;
     for (size_t i = 0; i < courses.size(); ++i) {
-        const Course& course = courses[i];
+        const LineHypothesis& course = courses[i];
         const double aside = std::max({0.0, course.box.left - mark.box.right, mark.box.left - course.box.right});
         double reference = course.y_at(mark.box.centre().x);
         // Within the line the course is that of the pieces around the mark.
@@ -365,12 +365,12 @@ std::optional<size_t> line_for_mark(const std::vector<Course>& courses, const Bl
     return best;
 }
 
-void finish(InkLine& line, const std::vector<Blot>& shapes) {
+void finish(InkLine& line, const std::vector<InkComponent>& shapes) {
     std::ranges::sort(line.members, {}, [&](size_t i) { return shapes[i].box.left; });
     double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
     std::vector<double> heights;
     for (size_t i : line.members) {
-        const Blot& s = shapes[i];
+        const InkComponent& s = shapes[i];
         line.box.include(s.box);
         const double weight = s.ink + 1e-6;
         const double x = s.box.centre().x;
@@ -495,12 +495,12 @@ bool is_hatching(const std::vector<Stroke>& strokes, const std::vector<size_t>& 
 
 std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
     const std::vector<std::vector<size_t>> touching = touching_strokes(strokes);
-    std::vector<Blot> blots;
+    std::vector<InkComponent> blots;
     blots.reserve(touching.size());
     for (const std::vector<size_t>& members : touching) {
-        Blot blot;
+        InkComponent blot;
         for (const size_t i : members) {
-            const Blot one = measured(strokes[i]);
+            const InkComponent one = measured(strokes[i]);
             blot.mean_y = (blot.mean_y * blot.ink + one.mean_y * (one.ink + 1e-6)) / (blot.ink + one.ink + 1e-6);
             blot.ink += one.ink + 1e-6;
             blot.box.include(one.box);
@@ -518,7 +518,7 @@ std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
     return lines;
 }
 
-std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
+std::vector<InkLine> group_shapes(const std::vector<InkComponent>& shapes) {
     const double unit = usual_height(shapes);
 
     std::vector<size_t> writing, marks, drawn;
@@ -534,7 +534,7 @@ std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
             writing.push_back(i);
     }
 
-    std::vector<Course> courses = courses_of(pieces_of(shapes, writing, unit), unit);
+    std::vector<LineHypothesis> courses = courses_of(pieces_of(shapes, writing, unit), unit);
     merge_courses(courses, unit);
     std::vector<InkLine> lines(courses.size());
     for (size_t i = 0; i < courses.size(); ++i)
@@ -548,7 +548,7 @@ std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
             lone.push_back(i);
     }
     // Marks near no writing: a line of dots or dashes of its own.
-    for (Course& course : courses_of(pieces_of(shapes, lone, unit), unit)) {
+    for (LineHypothesis& course : courses_of(pieces_of(shapes, lone, unit), unit)) {
         InkLine& line = lines.emplace_back();
         for (const Piece& piece : course.pieces)
             line.members.insert(line.members.end(), piece.strokes.begin(), piece.strokes.end());
@@ -565,7 +565,7 @@ std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes) {
 
 InkLine one_line(const std::vector<Stroke>& strokes) {
     InkLine line;
-    std::vector<Blot> blots;
+    std::vector<InkComponent> blots;
     for (size_t i = 0; i < strokes.size(); ++i) {
         blots.push_back(measured(strokes[i]));
         line.members.push_back(i);
@@ -574,7 +574,7 @@ InkLine one_line(const std::vector<Stroke>& strokes) {
     return line;
 }
 
-std::pair<std::vector<Stroke>, std::vector<Stroke>> parted(std::vector<Stroke> word) {
+std::pair<std::vector<Stroke>, std::vector<Stroke>> split_at_widest_gap(std::vector<Stroke> word) {
     if (word.size() < 2) return {};
     std::ranges::sort(word, {}, [](const Stroke& s) { return s.box().centre().x; });
     size_t at = 1;

@@ -17,7 +17,7 @@
 namespace fernleaf {
 
 // What grouping needs to know of a stroke, or of a connected piece of ink in a scan.
-struct Blot {
+struct InkComponent {
     Box box;
     double mean_y = 0;  // of the ink, weighted by length
     double ink = 0;     // length of ink, same unit as the box
@@ -40,9 +40,9 @@ InkLine one_line(const std::vector<Stroke>& strokes);
 
 // A word's strokes in two, parted where the gap between what is left and what is right of it is widest (or its overlap
 // least). Both sides are empty when there are fewer than two strokes.
-std::pair<std::vector<Stroke>, std::vector<Stroke>> parted(std::vector<Stroke> word);
+std::pair<std::vector<Stroke>, std::vector<Stroke>> split_at_widest_gap(std::vector<Stroke> word);
 
 // The same for ink of any origin; every shape must have a box that is not empty.
-std::vector<InkLine> group_shapes(const std::vector<Blot>& shapes);
+std::vector<InkLine> group_shapes(const std::vector<InkComponent>& shapes);
 
 }  // namespace fernleaf

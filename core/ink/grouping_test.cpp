@@ -179,12 +179,12 @@ TEST(Parting, AWordIsPartedAtItsWidestGap) {
         return s;
     };
     // Written out of order, the second half with a gap smaller than the one between the halves.
-    const auto [left, right] = parted({bar(3, 30, 34), bar(1, 10, 14), bar(4, 35, 38), bar(2, 13, 18)});
+    const auto [left, right] = split_at_widest_gap({bar(3, 30, 34), bar(1, 10, 14), bar(4, 35, 38), bar(2, 13, 18)});
     ASSERT_EQ(left.size(), 2U);
     ASSERT_EQ(right.size(), 2U);
     EXPECT_EQ(left[0].id, 1);
     EXPECT_EQ(right[1].id, 4);
-    EXPECT_TRUE(parted({bar(1, 0, 5)}).first.empty());
+    EXPECT_TRUE(split_at_widest_gap({bar(1, 0, 5)}).first.empty());
 }
 
 TEST(Grouping, StrokesSaidToBeOneLineAreOneWhateverTheyLookLike) {

@@ -15,7 +15,8 @@ constexpr double kFilled = 0.3;  // of the ring's height, by what is inside
 
 std::vector<Ringed> ringed_in(const std::vector<Stroke>& strokes) {
     std::vector<Box> boxes;
-    for (const Stroke& s : strokes) boxes.push_back(sound(s) && s.pen.kind != PenKind::highlighter ? s.box() : Box());
+    for (const Stroke& s : strokes)
+        boxes.push_back(is_valid(s) && s.pen.kind != PenKind::highlighter ? s.box() : Box());
     std::vector<Ringed> out;
     for (size_t i = 0; i < strokes.size(); ++i) {
         const Box& ring = boxes[i];

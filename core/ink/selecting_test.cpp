@@ -64,12 +64,12 @@ TEST(Selecting, TransformsFollowOneAnother) {
 TEST(Selecting, AStrokeGrowsWithItsPen) {
     Stroke s = line(5, {0, 0}, {10, 0});
     s.pen.width_mm = 0.5F;
-    s.order = 3;
+    s.z = 3;
     const Stroke grown = transformed(s, Affine::scale(2, 2, {0, 0}));
     EXPECT_EQ(grown.points[1].at, (Point{20, 0}));
     EXPECT_FLOAT_EQ(grown.pen.width_mm, 1);
     EXPECT_EQ(grown.id, 5);
-    EXPECT_EQ(grown.order, 3);
+    EXPECT_EQ(grown.z, 3);
     EXPECT_FLOAT_EQ(transformed(s, Affine::turn(1, {5, 5})).pen.width_mm, 0.5F);
 }
 

@@ -80,7 +80,7 @@ std::vector<InkPoint> smoothed(const std::vector<InkPoint>& points, double step)
     return out;
 }
 
-bool sound(const Stroke& stroke) {
+bool is_valid(const Stroke& stroke) {
     return !stroke.points.empty() && std::isfinite(stroke.pen.width_mm) && std::isfinite(stroke.pen.opacity) &&
            std::ranges::all_of(stroke.points, [](const InkPoint& p) {
                return std::abs(p.at.x) <= kFarthestMm && std::abs(p.at.y) <= kFarthestMm && std::isfinite(p.pressure) &&

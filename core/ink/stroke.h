@@ -7,16 +7,16 @@
 
 #include <cstdint>
 #include <initializer_list>
-#include <utility>
 #include <vector>
 
 #include "base/copy_on_write.h"
 #include "base/geometry.h"
+#include "base/z_order.h"
 #include "ink/pen.h"
 
 namespace fernleaf {
 
-using StrokeId = int64_t;
+using StrokeId = ElementId;
 
 struct InkPoint {
     Point at;               // mm
@@ -58,18 +58,12 @@ struct Stroke {
     StrokeId id = 0;  // 0: not yet in a library
     Pen pen;
     int64_t start_ms = 0;  // since 1970, UTC; 0 where unknown
-    int64_t order = 0;     // strokes with higher numbers lie above others; 0: its id is the number
+    int64_t z = 0;         // its place among the others (z_of); 0: by its id
     InkPoints points;
 
     Box box() const;  // of the points, without the pen's width
     friend bool operator==(const Stroke&, const Stroke&) = default;
 };
-
-// The order in which strokes lie upon one another.
-inline bool lies_below(const Stroke& a, const Stroke& b) {
-    const auto place = [](const Stroke& s) { return std::pair(s.order != 0 ? s.order : s.id, s.id); };
-    return place(a) < place(b);
-}
 
 // The point a part (0 to 1) of the way from a to b.
 InkPoint between(const InkPoint& a, const InkPoint& b, double part);
@@ -85,6 +79,6 @@ bool touches(const Stroke& stroke, Point centre, double radius);
 std::vector<InkPoint> smoothed(const std::vector<InkPoint>& points, double step);
 
 // Whether every number is finite and within reach of a page (coordinates within 100 m).
-bool sound(const Stroke& stroke);
+bool is_valid(const Stroke& stroke);
 
 }  // namespace fernleaf

@@ -40,18 +40,18 @@ TEST(Stroke, SmoothingKeepsAStraightLineStraight) {
 
 TEST(Stroke, LaterStrokesLieAboveUnlessTheirOrderSaysOtherwise) {
     Stroke first, second, between;
-    first.id = 3, second.id = 9, between.id = 20, between.order = 5;
-    EXPECT_TRUE(lies_below(first, second));
-    EXPECT_TRUE(lies_below(first, between));
-    EXPECT_TRUE(lies_below(between, second));
-    EXPECT_FALSE(lies_below(second, first));
+    first.id = 3, second.id = 9, between.id = 20, between.z = 5;
+    EXPECT_TRUE(z_less(first, second));
+    EXPECT_TRUE(z_less(first, between));
+    EXPECT_TRUE(z_less(between, second));
+    EXPECT_FALSE(z_less(second, first));
 }
 
 TEST(Stroke, NumbersThatAreNoPlaceAreUnsound) {
-    EXPECT_FALSE(sound(Stroke{}));
-    EXPECT_TRUE(sound(line({{1, 2}})));
-    EXPECT_FALSE(sound(line({{std::numeric_limits<double>::quiet_NaN(), 0}})));
-    EXPECT_FALSE(sound(line({{1e12, 0}})));
+    EXPECT_FALSE(is_valid(Stroke{}));
+    EXPECT_TRUE(is_valid(line({{1, 2}})));
+    EXPECT_FALSE(is_valid(line({{std::numeric_limits<double>::quiet_NaN(), 0}})));
+    EXPECT_FALSE(is_valid(line({{1e12, 0}})));
 }
 
 }  // namespace

@@ -40,7 +40,7 @@ std::vector<Underline> underlines_in(const std::vector<Stroke>& strokes) {
     std::vector<Box> boxes(strokes.size());
     std::vector<double> heights;
     for (size_t i = 0; i < strokes.size(); ++i) {
-        if (strokes[i].points.empty() || strokes[i].pen.kind == PenKind::highlighter || !sound(strokes[i])) continue;
+        if (strokes[i].points.empty() || strokes[i].pen.kind == PenKind::highlighter || !is_valid(strokes[i])) continue;
         boxes[i] = strokes[i].box();
         if (boxes[i].height() > kLeastHeightMm) heights.push_back(boxes[i].height());
     }

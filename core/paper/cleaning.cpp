@@ -5,7 +5,7 @@
 
 #include "base/geometry.h"
 #include "base/quantile.h"
-#include "paper/full_ink.h"
+#include "paper/ink_contrast.h"
 #include "paper/shrunk.h"
 
 namespace fernleaf {
@@ -99,10 +99,10 @@ cv::Mat evenly_lit(const cv::Mat& pixels) {
 cv::Mat cleaned(const cv::Mat& pixels, Look look) {
     if (look == Look::original || !may_hold_writing(pixels)) return pixels;
     const cv::Mat lit = evenly_lit(pixels);
-    if (look == Look::clean) return whitened(with_full_ink(lit, kPaperLevel));
+    if (look == Look::clean) return whitened(restore_ink_contrast(lit, kPaperLevel));
     cv::Mat grey;
     if (look == Look::grey) {
-        cv::cvtColor(whitened(with_full_ink(lit, kPaperLevel)), grey, cv::COLOR_BGR2GRAY);
+        cv::cvtColor(whitened(restore_ink_contrast(lit, kPaperLevel)), grey, cv::COLOR_BGR2GRAY);
         return three(grey);
     }
     cv::cvtColor(whitened(lit), grey, cv::COLOR_BGR2GRAY);

@@ -7,7 +7,7 @@
 
 #include <opencv2/core.hpp>
 
-#include "page/treatment.h"
+#include "document/treatment.h"
 
 namespace fernleaf {
 

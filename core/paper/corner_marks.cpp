@@ -88,7 +88,7 @@ std::optional<std::array<Point, 4>> corner_marks(const cv::Mat& pixels) {
     if (most > kAlike * least) return std::nullopt;
     // Other spots as large: these are no marks of a sheet, but a pattern, or writing.
     const auto as_large = std::ranges::count_if(spots, [&](const Spot& s) { return s.area > 0.6 * least; });
-    if (as_large > 4 || !sound({out, {}})) return std::nullopt;
+    if (as_large > 4 || !is_valid({out, {}})) return std::nullopt;
     if (area(out) < kLeastOfPicture * static_cast<double>(pixels.total())) return std::nullopt;
     return out;
 }

@@ -7,7 +7,7 @@
 #include <optional>
 
 #include "base/geometry.h"
-#include "page/sheet_outline.h"
+#include "document/sheet_outline.h"
 
 namespace fernleaf {
 

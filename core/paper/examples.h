@@ -5,9 +5,10 @@
 #include <string>
 #include <vector>
 
-#include "page/page.h"
+#include "document/page.h"
 #include "paper/page_reading.h"
 #include "reading/teaching.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 

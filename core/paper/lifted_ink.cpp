@@ -7,7 +7,7 @@
 
 #include "base/quantile.h"
 #include "paper/cleaning.h"
-#include "paper/full_ink.h"
+#include "paper/ink_contrast.h"
 #include "paper/lab.h"
 #include "paper/pen_blur.h"
 #include "paper/scan_lines.h"
@@ -235,7 +235,7 @@ LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& re
     const InkMask& ink = scanned.ink;
     const cv::Size size = ink.dark.size();
     cv::Mat clean;
-    cv::resize(with_full_ink(evenly_lit(page), kPaperLevel), clean, size, 0, 0, cv::INTER_AREA);
+    cv::resize(restore_ink_contrast(evenly_lit(page), kPaperLevel), clean, size, 0, 0, cv::INTER_AREA);
     clean.convertTo(clean, CV_8UC3, 255.0 / kPaperLevel);
 
     std::vector<Piece> pieces;

@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "base/cancel.h"
-#include "page/page.h"
+#include "document/page.h"
 #include "paper/printed_text.h"
 
 namespace fernleaf {

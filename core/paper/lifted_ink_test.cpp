@@ -53,7 +53,7 @@ TEST_F(Lifted, InkBecomesStrokesInItsPlaceColourAndWidth) {
     ASSERT_GT(ink.strokes.size(), 4U);
     size_t blue = 0, red = 0;
     for (const Stroke& s : ink.strokes) {
-        EXPECT_TRUE(sound(s));
+        EXPECT_TRUE(is_valid(s));
         EXPECT_NEAR(s.pen.width_mm, 0.8, 0.25);
         EXPECT_GE(s.points.size(), 2U);
         const int r = static_cast<int>(s.pen.colour >> 16), b = static_cast<int>(s.pen.colour & 255);

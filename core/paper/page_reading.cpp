@@ -5,7 +5,7 @@
 #include <opencv2/imgproc.hpp>
 #include <utility>
 
-#include "page/moving.h"
+#include "document/elements.h"
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
@@ -54,7 +54,7 @@ Box place_of(const Picture& picture, const Box& part) {
 }
 
 // Text that a file has as text, in its lines; a gap between lines parts regions.
-std::vector<ReadLine> kept_lines(const std::vector<KeptWord>& words, const Picture& picture, uint64_t source) {
+std::vector<ReadLine> kept_lines(const std::vector<KeptWord>& words, const Picture& picture, uint64_t input_signature) {
     std::vector<ReadLine> out;
     int region = 0;
     bool begins = true;
@@ -65,7 +65,7 @@ std::vector<ReadLine> kept_lines(const std::vector<KeptWord>& words, const Pictu
             const bool goes_on = word.box.top - above.bottom < kParagraphGap * word.box.height() &&
                                  word.box.top > above.top && word.box.left < above.right && word.box.right > above.left;
             if (!out.empty() && !goes_on) ++region;
-            out.push_back({region, RegionKind::text, 1, {}, source, {}, 0});
+            out.push_back({region, RegionKind::text, 1, {}, input_signature, {}, 0});
             above = {};
         }
         above.include(word.box);
@@ -101,15 +101,15 @@ struct PictureReading {
 };
 
 PictureReading read_picture(const Picture& picture, const std::string& bytes, const Reader& reader,
-                            const ReadSettings& settings, uint64_t source, const CancelToken& cancel,
+                            const ReadSettings& settings, uint64_t input_signature, const CancelToken& cancel,
                             const Progress& progress, PrintSkills* print) {
     PictureReading out;
     auto laid = picture_to_read(bytes, picture);
     if (!laid) return out;
     out.looked_at = true;
     cv::Mat pixels = std::exchange(*laid, {});
-    if (!picture.treatment.laid_anew()) {
-        const std::vector<KeptWord> words = kept_text(bytes, picture.frame);
+    if (!picture.treatment.is_rectified()) {
+        const std::vector<KeptWord> words = embedded_pdf_text(bytes, picture.frame);
         for (const KeptWord& word : words) {
             const double about = kAboutText * word.box.height() * pixels.rows;
             const cv::Rect box(static_cast<int>(word.box.left * pixels.cols - about),
@@ -118,7 +118,7 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
                                static_cast<int>(word.box.height() * pixels.rows + 2 * about) + 1);
             cv::rectangle(pixels, box, cv::Scalar::all(255), cv::FILLED);
         }
-        out.kept = kept_lines(words, picture, source);
+        out.kept = kept_lines(words, picture, input_signature);
     }
     const cv::Rect2d whole(picture.crop.left * pixels.cols, picture.crop.top * pixels.rows,
                            picture.crop.width() * pixels.cols, picture.crop.height() * pixels.rows);
@@ -135,7 +135,7 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
         const ScanLine& scan = scanned.lines[i];
         ReadLine line;
         line.region = scan.region;
-        line.source = source;
+        line.input_signature = input_signature;
         line.kind = scan.drawing ? RegionKind::drawing : RegionKind::text;
         line.box = place(scan.box_px.x, scan.box_px.y, scan.box_px.width, scan.box_px.height);
         if (!scan.drawing) {
@@ -168,21 +168,22 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
     std::vector<std::vector<ReadLine>> pictures;
     for (const Picture& picture : page.pictures) {
         if (cancel.cancelled()) break;
-        const uint64_t source = signature_of(picture, signature(settings));
+        const uint64_t input_signature = signature_of(picture, signature(settings));
         std::vector<ReadLine> lines;
         for (const ReadLine& line : earlier.lines)
-            if (line.source == source) lines.push_back(line);
+            if (line.input_signature == input_signature) lines.push_back(line);
         if (lines.empty()) {
             const auto bytes = files(picture.file);
             if (bytes) {
-                PictureReading fresh = read_picture(picture, *bytes, reader, settings, source, cancel, progress, print);
+                PictureReading fresh =
+                    read_picture(picture, *bytes, reader, settings, input_signature, cancel, progress, print);
                 // Part of it would be taken for all by the next reading.
                 if (cancel.cancelled()) break;
                 lines = std::move(fresh.kept);
                 if (!fresh.read.empty()) pictures.push_back(std::move(fresh.read));
                 // That nothing was found is a result as well: it need not be looked for again.
                 else if (lines.empty() && fresh.looked_at)
-                    lines.push_back({0, RegionKind::picture, 1, drawn_box(picture), source, {}, 0});
+                    lines.push_back({0, RegionKind::picture, 1, drawn_box(picture), input_signature, {}, 0});
             }
         }
         pictures.push_back(std::move(lines));
@@ -190,7 +191,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
     Reading reading{read_ink(page.strokes, reader, settings, earlier, cancel, progress, corrections)};
     for (std::vector<ReadLine>& lines : pictures) insert_regions(reading, std::move(lines));
     apply_corrections(reading, corrections);
-    add_typed(reading, page.texts);
+    add_typed(reading, page);
     return reading;
 }
 

@@ -1,17 +1,14 @@
 // Reads a whole page: its ink, and the handwriting in its pictures.
 #pragma once
 
-#include <functional>
-
 #include "base/cancel.h"
-#include "page/page.h"
+#include "document/file_source.h"
+#include "document/page.h"
 #include "paper/printed_text.h"
 #include "reading/ink_reading.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
-
-// Gives the bytes of a picture's file.
-using FileSource = std::function<Result<std::string>(const std::string& hash)>;
 
 // The page's reading with corrections laid over it. Lines unchanged since the reading before are not read again.
 // Pictures whose file can't be read are left out; one in which nothing was found is a line of kind picture without

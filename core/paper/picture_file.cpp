@@ -260,7 +260,7 @@ Result<cv::Mat> decode_picture(const std::string& bytes, int frame, int dpi) {
     }
 }
 
-std::vector<KeptWord> kept_text(const std::string& bytes, int frame) {
+std::vector<KeptWord> embedded_pdf_text(const std::string& bytes, int frame) {
     std::vector<KeptWord> out;
     if (picture_kind(bytes) != PictureKind::pdf) return out;
     const auto document = open_pdf(bytes);

@@ -47,6 +47,6 @@ struct KeptWord {
 };
 
 // In reading order; none for other kinds, for pages that are pictures, and for damaged ones.
-std::vector<KeptWord> kept_text(const std::string& bytes, int frame);
+std::vector<KeptWord> embedded_pdf_text(const std::string& bytes, int frame);
 
 }  // namespace fernleaf

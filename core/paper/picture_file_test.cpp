@@ -90,7 +90,7 @@ const char* const kTwoLines =
 
 TEST(PictureFile, APdfKeepsItsWordsWithTheirPlacesAndLines) {
     const std::string pdf = pdf_of({kTwoLines, ""});
-    const std::vector<KeptWord> words = kept_text(pdf, 0);
+    const std::vector<KeptWord> words = embedded_pdf_text(pdf, 0);
     std::string all;
     for (const KeptWord& w : words) all += w.text + (w.ends_line ? "|" : " ");
     EXPECT_EQ(all, "Press house|Second line|far off|");
@@ -107,10 +107,10 @@ TEST(PictureFile, APdfKeepsItsWordsWithTheirPlacesAndLines) {
                           static_cast<int>(w.box.height() * pixels->rows));
         EXPECT_LT(cv::mean((*pixels)(at))[0], 235) << w.text;
     }
-    EXPECT_TRUE(kept_text(pdf, 1).empty());
-    EXPECT_TRUE(kept_text(pdf, 2).empty());
-    EXPECT_TRUE(kept_text(encoded(".png", kPicture), 0).empty());
-    EXPECT_TRUE(kept_text("%PDF-1.4 nothing", 0).empty());
+    EXPECT_TRUE(embedded_pdf_text(pdf, 1).empty());
+    EXPECT_TRUE(embedded_pdf_text(pdf, 2).empty());
+    EXPECT_TRUE(embedded_pdf_text(encoded(".png", kPicture), 0).empty());
+    EXPECT_TRUE(embedded_pdf_text("%PDF-1.4 nothing", 0).empty());
 }
 
 TEST(PictureFile, AnnotationsOfAPdfAreDrawn) {

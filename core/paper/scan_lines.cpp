@@ -20,7 +20,7 @@ ScannedPage scan_page(const cv::Mat& pixels) {
     out.shrink = shrink;
     out.ink = ink_of_page(pixels);
     const InkMask& ink = out.ink;
-    std::vector<Blot> blots;
+    std::vector<InkComponent> blots;
     std::vector<int> label_of;
     int labels_end = 0;
     for (const InkPiece& piece : ink.pieces) {

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "paper/edge_line.h"
 
 namespace fernleaf {
 
@@ -20,18 +21,6 @@ struct EdgePicture {
 
 // pixels: CV_8UC3, BGR.
 EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px, bool with_slopes = false);
-
-// A straight line across the picture: the points p with dot(normal, p) = offset.
-struct EdgeLine {
-    Point normal;  // of length 1
-    double offset = 0;
-    double support = 0;  // px of edge along it
-    bool frame = false;  // the picture's own border
-    Point along() const { return {-normal.y, normal.x}; }
-    Point at(double t) const { return normal * offset + along() * t; }
-    double t_of(Point p) const { return dot(along(), p); }
-};
-
 // The strongest lines, at most `most` of them, and after them the four borders. px of the edge picture.
 std::vector<EdgeLine> edge_lines(const EdgePicture& picture, size_t most);
 

@@ -14,7 +14,7 @@
 #include <opencv2/core.hpp>
 #include <vector>
 
-#include "page/sheet_outline.h"
+#include "document/sheet_outline.h"
 
 namespace fernleaf {
 

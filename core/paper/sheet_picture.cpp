@@ -132,7 +132,7 @@ void set_in_reading_order(std::vector<FoundSheet>& sheets) {
 }
 
 cv::Mat flat(const cv::Mat& pixels, const Treatment& treatment) {
-    if (!treatment.outline || !sound(*treatment.outline)) return turned(pixels, treatment);
+    if (!treatment.outline || !is_valid(*treatment.outline)) return turned(pixels, treatment);
     const cv::Size size = flat_size(*treatment.outline, pixels.size(), treatment.aspect);
     return turned(straightened(pixels, *treatment.outline, size), treatment);
 }

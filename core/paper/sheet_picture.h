@@ -9,8 +9,8 @@
 #include <vector>
 
 #include "base/result.h"
-#include "page/intake.h"
-#include "page/page.h"
+#include "document/intake.h"
+#include "document/page.h"
 #include "paper/cleaning.h"
 
 namespace fernleaf {

@@ -245,7 +245,7 @@ SheetOutline traced(const EdgePicture& picture, const SheetOutline& rough) {
     for (size_t i = 0; i < 4; ++i) out.corners[(i + 1) % 4] = meeting(sides[i], sides[(i + 1) % 4]);
     for (size_t i = 0; i < 4; ++i)
         if (curved[i]) out.bows[i] = bow_of(sides[i], out.corners[i], out.corners[(i + 1) % 4]);
-    return sound(out) ? out : rough;
+    return is_valid(out) ? out : rough;
 }
 
 }  // namespace fernleaf

@@ -1,7 +1,7 @@
 // Follows the border of a sheet that was found roughly.
 #pragma once
 
-#include "page/sheet_outline.h"
+#include "document/sheet_outline.h"
 #include "paper/sheet_edges.h"
 
 namespace fernleaf {

@@ -9,7 +9,7 @@
 
 #include <opencv2/core.hpp>
 
-#include "page/sheet_outline.h"
+#include "document/sheet_outline.h"
 
 namespace fernleaf {
 

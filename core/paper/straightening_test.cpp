@@ -85,8 +85,8 @@ TEST(Straightening, LimitsWhatItMakes) {
     const SheetOutline huge{{{{0, 0}, {30000, 0}, {30000, 30000}, {0, 30000}}}, {}};
     EXPECT_LE(1e-6 * flat_size(huge, {30000, 30000}).area(), kLargestFlatMegapixels * 1.01);
     const SheetOutline twisted{{{{0, 0}, {10, 10}, {10, 0}, {0, 10}}}, {}};
-    EXPECT_FALSE(sound(twisted));
-    EXPECT_FALSE(sound(SheetOutline{}));
+    EXPECT_FALSE(is_valid(twisted));
+    EXPECT_FALSE(is_valid(SheetOutline{}));
 }
 
 TEST(Straightening, KnowsUsualPapers) {

@@ -4,7 +4,7 @@
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 
-#include "page/sheet_outline.h"
+#include "document/sheet_outline.h"
 
 namespace fernleaf {
 

@@ -65,7 +65,7 @@ public:
             root.contexts[k] = settings_.languages[k]->start();
             root.shares[k] = 1.0 / static_cast<double>(languages());
         }
-        for (const char32_t c : before) foretold(root, c);
+        for (const char32_t c : before) language_log_prob(root, c);
         beam_ = {{&root, {1, 0}}};
         for (int t = 0; t < scores_.rows; ++t) advance(t);
         std::vector<Hypothesis> out;
@@ -81,7 +81,7 @@ private:
 
     // Natural logarithm of the probability that the languages give the next character, which becomes part of the
     // prefix's context.
-    double foretold(Prefix& prefix, char32_t c) const {
+    double language_log_prob(Prefix& prefix, char32_t c) const {
         if (languages() == 1) return settings_.languages[0]->step(prefix.contexts[0], c);
         double sum = 0;
         for (size_t k = 0; k < languages(); ++k) {
@@ -163,13 +163,13 @@ private:
         const bool letter = is_letter(c) || is_mark(c) || c == U'\'';
         prefix.word_open = letter;
         if (languages() == 0) return;
-        // A word in capitals is foretold as if it were in small letters; that it is in capitals costs once.
+        // A word in capitals is language_log_prob as if it were in small letters; that it is in capitals costs once.
         const char32_t before = prefix.parent->symbol == 0 ? U' ' : alphabet_.character(prefix.parent->symbol);
         const bool in_capitals = is_upper(c) && is_upper(before);
-        double language = foretold(prefix, in_capitals ? lower(c) : c);
+        double language = language_log_prob(prefix, in_capitals ? lower(c) : c);
         if (in_capitals && !third_capital(prefix)) language -= kCapitalsCost;
         const double share = in_code(prefix) ? kDigitShare : 1.0;
-        prefix.bonus += settings_.lean * share * (kLanguageWeight * std::max(language, -9.0) + kLengthBonus);
+        prefix.bonus += settings_.language_weight * share * (kLanguageWeight * std::max(language, -9.0) + kLengthBonus);
         if (!letter && prefix.parent->word_open) prefix.bonus += word_bonus(*prefix.parent);
     }
 
@@ -201,11 +201,12 @@ private:
 
     double word_bonus(const Prefix& prefix) const {
         const std::u32string word = last_word(prefix);
-        if (settings_.words && settings_.words->contains(word)) return settings_.lean > 0 ? kOwnWordBonus : 0;
+        if (settings_.words && settings_.words->contains(word))
+            return settings_.language_weight > 0 ? kOwnWordBonus : 0;
         if (languages() == 0) return 0;
         const bool known =
             std::ranges::any_of(settings_.languages, [&](const Language* language) { return language->knows(word); });
-        return settings_.lean * (known ? kWordBonus : -kStrangeWordCost);
+        return settings_.language_weight * (known ? kWordBonus : -kStrangeWordCost);
     }
 
     double closing_bonus(const Prefix& prefix) const {

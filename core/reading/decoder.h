@@ -2,8 +2,9 @@
 //
 // Graves & Jaitly 2014 and Hannun et al. 2014 ("First-pass large vocabulary continuous speech recognition using
 // bi-directional recurrent DNNs") for the prefix beam; the language's share is chosen per character, so that digits,
-// codes and capitals lean on what was seen. Of several languages, each has a share that grows with how well it foretold
-// the text so far and is evened out a little at every space (a mixture of experts, updated by Bayes' rule).
+// codes and capitals lean on what was seen. Of several languages, each has a share that grows with how well it
+// language_log_prob the text so far and is evened out a little at every space (a mixture of experts, updated by Bayes'
+// rule).
 #pragma once
 
 #include <opencv2/core.hpp>
@@ -24,7 +25,7 @@ using WordList = std::unordered_set<std::u32string>;
 struct DecoderSettings {
     std::vector<const Language*> languages;  // a word may be of any of these, kMostLanguages at most; none: literal
     const WordList* words = nullptr;         // a person's or notebook's own words
-    double lean = 0.5;                       // 0 literal to 1 strong
+    double language_weight = 0.5;            // 0 literal to 1 strong
     int beam = 24;
 };
 

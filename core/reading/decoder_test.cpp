@@ -49,7 +49,7 @@ TEST(Decoder, OwnWordsWinOverTheLiteralReading) {
     WordList words{U"okoro"};
     DecoderSettings settings;
     settings.languages = {&*language};
-    settings.lean = 0.2;
+    settings.language_weight = 0.2;
     EXPECT_EQ(decode(scores, kAbc, settings).front().text, U"okono");
     settings.words = &words;
     EXPECT_EQ(decode(scores, kAbc, settings).front().text, U"okoro");

@@ -11,7 +11,7 @@
 #include "ink/grouping.h"
 #include "ink/ringed.h"
 #include "ink/underline.h"
-#include "page/proof_mark.h"
+#include "transcript/proof_mark.h"
 
 namespace fernleaf {
 namespace {
@@ -78,7 +78,7 @@ uint64_t mixed(uint64_t hash, uint64_t value) {
 }
 
 uint64_t signature(const ReadSettings& settings) {
-    uint64_t hash = mixed(kFnvBasis, static_cast<uint64_t>(settings.lean * 1000));
+    uint64_t hash = mixed(kFnvBasis, static_cast<uint64_t>(settings.language_weight * 1000));
     for (const std::string& language : settings.languages)
         for (const char c : language + ' ') hash = mixed(hash, static_cast<unsigned char>(c));
     uint64_t words = 0;  // the order of a list does not matter
@@ -93,17 +93,17 @@ namespace {
 // Strokes that are read together, and what is known of them beforehand.
 struct Share {
     std::vector<Stroke> strokes;
-    std::optional<Said> kind;
+    std::optional<InkClass> kind;
 };
 
 // What a person spoke of by itself, and first all the rest.
-std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vector<Correction>& said) {
+std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections) {
     std::unordered_map<StrokeId, size_t> share_of;  // counted from 1
-    for (size_t i = 0; i < said.size(); ++i)
-        if (said[i].text.empty())
-            for (const StrokeId id : said[i].strokes) share_of[id] = i + 1;
-    std::vector<Share> shares(said.size() + 1);
-    for (size_t i = 0; i < said.size(); ++i) shares[i + 1].kind = said[i].kind;
+    for (size_t i = 0; i < corrections.size(); ++i)
+        if (corrections[i].text.empty())
+            for (const StrokeId id : corrections[i].strokes) share_of[id] = i + 1;
+    std::vector<Share> shares(corrections.size() + 1);
+    for (size_t i = 0; i < corrections.size(); ++i) shares[i + 1].kind = corrections[i].kind;
     for (const Stroke& s : strokes) {
         const auto found = s.id != 0 ? share_of.find(s.id) : share_of.end();
         shares[found == share_of.end() ? 0 : found->second].strokes.push_back(s);
@@ -113,13 +113,13 @@ std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vect
 
 // What was said to be text is grouped into lines; all else that was said is one thing.
 std::vector<InkLine> lines_of(const Share& share) {
-    if (share.kind && *share.kind != Said::text) return {one_line(share.strokes)};
+    if (share.kind && *share.kind != InkClass::text) return {one_line(share.strokes)};
     return group_lines(share.strokes);
 }
 
-RegionKind kind_of(const InkLine& line, std::optional<Said> said) {
-    if (said == Said::math) return RegionKind::math;
-    if (said ? said == Said::drawing : line.drawing) return RegionKind::drawing;
+RegionKind kind_of(const InkLine& line, std::optional<InkClass> corrections) {
+    if (corrections == InkClass::math) return RegionKind::math;
+    if (corrections ? corrections == InkClass::drawing : line.drawing) return RegionKind::drawing;
     return RegionKind::text;
 }
 
@@ -174,9 +174,9 @@ struct SetApart {
 };
 
 SetApart set_apart(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
-                   const std::vector<Correction>& said) {
+                   const std::vector<Correction>& corrections) {
     std::unordered_set<StrokeId> spoken_of;
-    for (const Correction& correction : said)
+    for (const Correction& correction : corrections)
         if (correction.text.empty()) spoken_of.insert(correction.strokes.begin(), correction.strokes.end());
     SetApart out{underlines_in(strokes), heads_in(strokes, reader, settings), {}};
     std::erase_if(out.underlines, [&](const Underline& u) { return spoken_of.contains(strokes[u.stroke].id); });
@@ -214,11 +214,11 @@ void place_heads(Reading& reading, std::vector<Head> heads) {
 
 std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& reader, const ReadSettings& settings,
                                const Reading& earlier, const CancelToken& cancel, const Progress& progress,
-                               const std::vector<Correction>& said) {
+                               const std::vector<Correction>& corrections) {
     std::unordered_map<uint64_t, const ReadLine*> known;
-    for (const ReadLine& line : earlier.lines) known[line.source] = &line;
+    for (const ReadLine& line : earlier.lines) known[line.input_signature] = &line;
 
-    SetApart apart = set_apart(all, reader, settings, said);
+    SetApart apart = set_apart(all, reader, settings, corrections);
     std::vector<Stroke> rest;
     for (size_t i = 0; i < all.size() && !apart.ink.empty(); ++i)
         if (!apart.ink.contains(i)) rest.push_back(all[i]);
@@ -226,7 +226,7 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
 
     Reading out;
     size_t done = 0;
-    for (const Share& share : shares_of(strokes, said)) {
+    for (const Share& share : shares_of(strokes, corrections)) {
         if (share.strokes.empty()) continue;
         const uint64_t seed =
             share.kind ? mixed(signature(settings), 1 + static_cast<uint64_t>(*share.kind)) : signature(settings);
@@ -236,8 +236,8 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
             std::vector<const Stroke*> members;
             for (const size_t m : group.members) members.push_back(&share.strokes[m]);
             ReadLine line;
-            line.source = signature_of(members, seed) >> 1;
-            if (const auto found = known.find(line.source); found != known.end()) {
+            line.input_signature = signature_of(members, seed) >> 1;
+            if (const auto found = known.find(line.input_signature); found != known.end()) {
                 line = *found->second;
             } else {
                 line.kind = kind_of(group, share.kind);

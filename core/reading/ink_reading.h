@@ -2,8 +2,9 @@
 #pragma once
 
 #include "base/cancel.h"
-#include "page/page.h"
+#include "document/page.h"
 #include "reading/reader.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
@@ -13,7 +14,7 @@ namespace fernleaf {
 // said: what a person said of the kind of some strokes (corrections without a text); the later word holds.
 std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader& reader, const ReadSettings& settings,
                                const Reading& earlier, const CancelToken& cancel = {}, const Progress& progress = {},
-                               const std::vector<Correction>& said = {});
+                               const std::vector<Correction>& corrections = {});
 
 // A number that tells settings apart, so that readings made with others are not kept.
 uint64_t signature(const ReadSettings& settings);

@@ -106,7 +106,7 @@ std::vector<std::string> Reader::languages() const {
 ReadSettings Reader::prepared(const Preferences& preferences) {
     ReadSettings settings;
     settings.languages = preferences.languages;
-    settings.lean = preferences.lean;
+    settings.language_weight = preferences.language_weight;
     settings.words = preferences.words;
     for (const std::string& code : preferences.languages)
         (void)static_cast<bool>(load_language(code));  // without its data, reading is literal
@@ -127,15 +127,15 @@ bool Reader::knows(const std::vector<std::string>& languages, const std::string&
     });
 }
 
-Result<std::shared_ptr<const TaughtHand>> Reader::hand(const std::string& bytes) const {
+Result<std::shared_ptr<const AdaptedModel>> Reader::hand(const std::string& bytes) const {
     const auto head = decode_head(bytes, *network_->weights());
     if (!head) return head.error();
     auto network = Network::make(with_head(*network_->weights(), *head));
     if (!network) return network.error();
-    auto made = std::make_shared<TaughtHand>();
+    auto made = std::make_shared<AdaptedModel>();
     made->network = *std::move(network);
     made->id = std::hash<std::string>{}(bytes);
-    return std::shared_ptr<const TaughtHand>(std::move(made));
+    return std::shared_ptr<const AdaptedModel>(std::move(made));
 }
 
 double certainty_of(const std::vector<WordReading>& words) {
@@ -159,7 +159,7 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
     WordList own_words;
     for (const std::string& word : settings.words) own_words.insert(alphabet.spelt(decode_utf8(word)));
     decoder.words = &own_words;
-    decoder.lean = settings.lean;
+    decoder.language_weight = settings.language_weight;
     const std::vector<Hypothesis> best = decode(scores, alphabet, decoder);
     if (best.empty()) return reading;
     const std::u32string text = trimmed_spaces(best.front().text);

@@ -14,25 +14,26 @@
 #include <vector>
 
 #include "base/result.h"
-#include "page/page.h"
+#include "document/page.h"
 #include "reading/decoder.h"
 #include "reading/network.h"
 #include "reading/raster.h"
 #include "reading/teaching.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
 // A person's hand as the reader has learnt it.
-struct TaughtHand {
+struct AdaptedModel {
     std::unique_ptr<Network> network;
     uint64_t id = 0;  // differs between hands and between states of one
 };
 
 struct ReadSettings {
     std::vector<std::string> languages{"en"};  // a word may be of any of these
-    double lean = 0.6;                         // what measures best, see docs/reading.md
+    double language_weight = 0.6;              // what measures best, see docs/reading.md
     std::vector<std::string> words;            // a person's or a notebook's own, UTF-8
-    std::shared_ptr<const TaughtHand> hand;    // none: the reader as it was trained
+    std::shared_ptr<const AdaptedModel> hand;  // none: the reader as it was trained
 };
 
 struct WordReading {
@@ -66,7 +67,7 @@ public:
     ReadSettings prepared(const Preferences& preferences);
 
     // A hand from the bytes that encode_head made.
-    Result<std::shared_ptr<const TaughtHand>> hand(const std::string& bytes) const;
+    Result<std::shared_ptr<const AdaptedModel>> hand(const std::string& bytes) const;
     const Network& network() const { return *network_; }
     // Lines of other hands to rehearse while a hand is learnt; read from disk each time.
     Result<std::vector<Example>> rehearsal() const { return load_rehearsal(models_); }
@@ -85,7 +86,7 @@ private:
     std::filesystem::path models_;
     std::map<std::string, Language> ready_;
     std::string newest_hand_bytes_;  // of newest_hand_, so that it is not made anew for every reading
-    std::shared_ptr<const TaughtHand> newest_hand_;
+    std::shared_ptr<const AdaptedModel> newest_hand_;
 };
 
 }  // namespace fernleaf

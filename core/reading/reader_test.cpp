@@ -63,7 +63,7 @@ TEST_F(ReaderTest, OnlyChangedLinesAreReadAgain) {
     EXPECT_EQ(lines[0].text(), "kept");
     EXPECT_EQ(lines[1].text(), "HILL HILL");
     ReadSettings literal;
-    literal.lean = 0;
+    literal.language_weight = 0;
     EXPECT_EQ(fold(read_ink(script.strokes, *reader_, literal, earlier)[0].text()), "hill");
 }
 
@@ -183,18 +183,18 @@ TEST_F(ReaderTest, WhatAPersonSaysIsADrawingMathOrTextIsThatFromThenOn) {
     ASSERT_EQ(before[0].kind, RegionKind::text);
     std::vector<StrokeId> all;
     for (const Stroke& s : script.strokes) all.push_back(s.id);
-    std::vector<Correction> said = {{all, before[0].box, "", Said::drawing}};
-    auto after = read_ink(script.strokes, *reader_, {}, Reading{before}, {}, {}, said);
+    std::vector<Correction> corrections = {{all, before[0].box, "", InkClass::drawing}};
+    auto after = read_ink(script.strokes, *reader_, {}, Reading{before}, {}, {}, corrections);
     ASSERT_EQ(after.size(), 1U);
     EXPECT_EQ(after[0].kind, RegionKind::drawing);
     EXPECT_TRUE(after[0].words.empty());
-    said.push_back({all, before[0].box, "", Said::math});
-    after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, said);
+    corrections.push_back({all, before[0].box, "", InkClass::math});
+    after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, corrections);
     ASSERT_EQ(after.size(), 1U);
     EXPECT_EQ(after[0].kind, RegionKind::math);
     EXPECT_TRUE(after[0].words.empty());
-    said.push_back({all, before[0].box, "", Said::text});
-    after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, said);
+    corrections.push_back({all, before[0].box, "", InkClass::text});
+    after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, corrections);
     EXPECT_EQ(after[0].kind, RegionKind::text) << "the later word holds";
     EXPECT_EQ(after[0].text(), before[0].text());
 }

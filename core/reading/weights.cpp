@@ -32,7 +32,7 @@ Layer shape(const nlohmann::json& json) {
     return layer;
 }
 
-bool sound(const Layer& layer) {
+bool is_valid(const Layer& layer) {
     return layer.in > 0 && layer.out > 0 && layer.in <= kWidestLayer && layer.out <= kWidestLayer &&
            within(layer.kernel, 1, kLargestKernel) && within(layer.stride, 1, 4) &&
            within(layer.pad, 0, kLargestKernel / 2) && (!layer.residual || layer.in == layer.out);
@@ -69,7 +69,7 @@ Result<std::shared_ptr<const Weights>> load_weights(const std::filesystem::path&
         for (const auto& entry : json.at("layers")) {
             Layer layer = shape(entry);
             const bool fits = weights->layers.empty() ? layer.in == 1 : layer.in == weights->layers.back().out;
-            if (!fits || !sound(layer) || weights->layers.size() == kMostLayers) return damaged;
+            if (!fits || !is_valid(layer) || weights->layers.size() == kMostLayers) return damaged;
             if (!take(bytes, at, layer.out, layer.in * layer.kernel.area(), layer.weights)) return damaged;
             if (!take(bytes, at, 1, layer.out, layer.bias)) return damaged;
             weights->layers.push_back(std::move(layer));

@@ -18,8 +18,8 @@ std::string everything(const std::filesystem::path& directory) {
     EXPECT_TRUE(db);
     if (!db) return {};
     std::string out;
-    for (const char* table : {"notebook", "page", "stroke", "picture", "text_block", "edit", "correction", "file",
-                              "reading_line", "term", "own_word", "hand", "intake"}) {
+    for (const char* table : {"notebook", "page", "element", "edit", "correction", "file", "file_ref", "reading_line",
+                              "term", "own_word", "hand", "intake"}) {
         std::vector<std::string> columns;
         {
             Statement s = (*db)->prepare("SELECT name FROM pragma_table_info(?)");
@@ -75,10 +75,10 @@ std::vector<Case> cases() {
              return [page = page, first = first](Library& l) {
                  Edit edit{"Move", {{test_stroke(50, 60)}}, {{first.added.strokes[0]}}};
                  edit.added.strokes[0].id = 1000;
-                 edit.followed = {{first.added.strokes[0].id, 1000}};
+                 edit.replacements = {{first.added.strokes[0].id, 1000}};
                  edit.sheet = SheetChange{{}, {210, 297, Paper::squared}};
-                 edit.flow = Flow{0, {{test_stroke(7, 8)}}};
-                 edit.said = {{{1000}, Box::of(50, 60, 2, 2), "wind"}};
+                 edit.overflow = PageOverflow{0, {{test_stroke(7, 8)}}};
+                 edit.corrections_added = {{{1000}, Box::of(50, 60, 2, 2), "wind"}};
                  return l.commit(page, edit);
              };
          }},
@@ -86,7 +86,7 @@ std::vector<Case> cases() {
          [written](TemporaryLibrary& t) {
              const auto [page, first] = written(t);
              Edit edit{"Erase", {}, first.added};
-             edit.flow = Flow{0, {{test_stroke(7, 8)}}};
+             edit.overflow = PageOverflow{0, {{test_stroke(7, 8)}}};
              EXPECT_TRUE(t->commit(page, edit));
              return [page = page](Library& l) { return status_of(l.undo(page)); };
          }},
@@ -94,7 +94,7 @@ std::vector<Case> cases() {
          [written](TemporaryLibrary& t) {
              const auto [page, first] = written(t);
              Edit edit{"Erase", {}, first.added};
-             edit.flow = Flow{0, {{test_stroke(7, 8)}}};
+             edit.overflow = PageOverflow{0, {{test_stroke(7, 8)}}};
              EXPECT_TRUE(t->commit(page, edit));
              EXPECT_TRUE(t->undo(page));
              return [page = page](Library& l) { return status_of(l.redo(page)); };

@@ -72,10 +72,11 @@ TEST(Hostile, VersionsThatNeverWereAreRefused) {
 }
 
 TEST(Hostile, ABadStrokeIsLeftOutAndTold) {
-    for (const char* damage : {"UPDATE stroke SET points = x'0100FFFF' WHERE id = (SELECT min(id) FROM stroke)",
-                               "UPDATE stroke SET kind = 250 WHERE id = (SELECT min(id) FROM stroke)",
-                               "UPDATE stroke SET width = 9e999 WHERE id = (SELECT min(id) FROM stroke)",
-                               "UPDATE stroke SET colour = colour + 1 WHERE id = (SELECT min(id) FROM stroke)"}) {
+    for (const char* damage :
+         {"UPDATE element SET body = x'0100FFFF' WHERE id = (SELECT min(id) FROM element)",
+          "UPDATE element SET kind = 250 WHERE id = (SELECT min(id) FROM element)",
+          "UPDATE element SET z = 9e999 WHERE id = (SELECT min(id) FROM element)",
+          "UPDATE element SET page = page + 0, z = z + 1 WHERE id = (SELECT min(id) FROM element)"}) {
         Written w;
         w.library.library.reset();
         tamper(w.library, damage);
@@ -111,7 +112,7 @@ TEST(Hostile, ABadListOfIdsEndsNothing) {
     w.library.say(w.page, {{w.edit.added.strokes[0].id}, Box::of(0, 0, 5, 5), "frost"});
     w.library.library.reset();
     tamper(w.library,
-           "UPDATE correction SET strokes = '[\"x\"]'; UPDATE edit SET corrections = '[1.5]', strokes_added = '{}'");
+           "UPDATE correction SET strokes = '[\"x\"]'; UPDATE edit SET operations = '[[\"correct\", [1.5]], 3]'");
     w.library.reopen();
     EXPECT_TRUE(w.library->corrections(w.page)->empty());
     EXPECT_FALSE(w.library->undo(w.page));
@@ -153,7 +154,7 @@ TEST(Repair, SavesAllThatIsSoundAndKeepsTheDamagedOneBeside) {
     ASSERT_TRUE(w.library->commit(w.page, more));
     ASSERT_TRUE(w.library->save_reading(w.page, test_reading({{"frost", "first"}})));
     w.library.library.reset();
-    tamper(w.library, "UPDATE stroke SET points = x'0100FFFF' WHERE id = (SELECT min(id) FROM stroke)");
+    tamper(w.library, "UPDATE element SET body = x'0100FFFF' WHERE id = (SELECT min(id) FROM element)");
     const auto beside = Library::repair(w.library.directory);
     ASSERT_TRUE(beside) << beside.error().message;
     EXPECT_TRUE(fs::exists(w.library.directory / *beside));
@@ -166,7 +167,7 @@ TEST(Repair, SavesAllThatIsSoundAndKeepsTheDamagedOneBeside) {
     EXPECT_EQ(page->damaged, 0U);
     EXPECT_EQ(*w.library->unread(), std::vector{w.page});
     EXPECT_EQ(w.library->find(*parse_query("frost"))->size(), 1U);
-    EXPECT_EQ(*w.library->steps(w.page)->undo, "Insert a picture");
+    EXPECT_EQ(*w.library->undo_state(w.page)->undo, "Insert a picture");
 }
 
 TEST(Repair, GivesInkWhosePageIsLostAPage) {
@@ -303,12 +304,12 @@ TEST(Ids, OneThatAnotherElementHasIsRenewedAndNothingIsDropped) {
     const StrokeId taken = w.edit.added.strokes[0].id;
     Edit clash{"Write", {{test_stroke(77, 88)}}};
     clash.added.strokes[0].id = taken;
-    clash.said = {{{taken}, Box::of(77, 88, 2, 2), "frost"}};
+    clash.corrections_added = {{{taken}, Box::of(77, 88, 2, 2), "frost"}};
     bool renewed = false;
     ASSERT_TRUE(w.library->commit(w.page, clash, &renewed));
     EXPECT_TRUE(renewed);
     EXPECT_NE(clash.added.strokes[0].id, taken);
-    EXPECT_EQ(clash.said[0].strokes[0], clash.added.strokes[0].id);
+    EXPECT_EQ(clash.corrections_added[0].strokes[0], clash.added.strokes[0].id);
     EXPECT_EQ(w.library->load_page(w.page)->strokes.size(), 4U);
     EXPECT_TRUE(w.library->check()->empty());
     // The same element once more, as when ink comes back to its page, is no clash.

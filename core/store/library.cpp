@@ -8,7 +8,7 @@
 #include <cerrno>
 #include <cstring>
 #include <functional>
-#include <iterator>
+#include <random>
 #include <set>
 #include <utility>
 
@@ -16,8 +16,8 @@
 #include "base/now.h"
 #include "base/text.h"
 #include "store/codec.h"
+#include "store/migrations.h"
 #include "store/records.h"
-#include "store/schema.h"
 
 namespace fernleaf {
 namespace {
@@ -25,8 +25,7 @@ namespace {
 namespace fs = std::filesystem;
 
 constexpr char kDatabaseName[] = "library.db", kLockName[] = "lock";
-constexpr int64_t kNewFolding = 8;              // the step since which words are folded as they are now
-constexpr int64_t kMostIds = int64_t{1} << 60;  // a damaged row may name any
+constexpr int64_t kMostIds = int64_t{1} << (kCounterBits - 1);  // of one device; a damaged row may name any
 constexpr uintmax_t kMostFileBytes = 2'000'000'000;
 
 // What there is in a directory: a library, room for a new one, or why neither.
@@ -68,34 +67,13 @@ Found look_at(const fs::path& directory) {
     return {};
 }
 
-// What is on a list of ids, in the order of the list. Damaged rows are left out.
-template <typename Element, typename At>
-void load_listed(Database& db, const Row& row, const std::vector<int64_t>& ids, At at, std::vector<Element>& into) {
-    Statement s = db.prepare("SELECT " + listed(row) + " FROM " + row.table + " WHERE id = ?");
-    for (const int64_t id : ids) {
-        if (!s.reset().bind(id).step()) continue;
-        if (Result<Element> element = at(s)) into.push_back(*std::move(element));
-    }
-}
-
-template <typename Element>
-std::string listed_ids(const std::vector<Element>& elements) {
-    std::vector<int64_t> ids;
-    for (const Element& e : elements) ids.push_back(e.id);
-    return id_list(ids);
-}
-
-template <typename Element>
-void set_live_in(Database& db, const Row& row, const std::vector<Element>& elements, bool live) {
-    if (elements.empty()) return;
-    Statement s = db.prepare(changing(row, "live"));
-    for (const Element& e : elements) s.reset().bind(live ? 1 : 0).bind(e.id).run();
-}
-
-void set_live(Database& db, const Elements& elements, bool live) {
-    set_live_in(db, kStrokeRow, elements.strokes, live);
-    set_live_in(db, kPictureRow, elements.pictures, live);
-    set_live_in(db, kTextRow, elements.texts, live);
+// Where this library lies, told from everywhere else it may be copied to: a copy is another device.
+std::string place_of(const fs::path& directory) {
+    std::string machine;
+    if (const auto id = read_regular("/etc/machine-id", 200)) machine = *id;
+    std::error_code problem;
+    const fs::path real = fs::canonical(directory, problem);
+    return sha256(machine + "\n" + (problem ? directory : real).string());
 }
 
 void put_sheet(Database& db, PageId page, const Sheet& s) {
@@ -124,7 +102,7 @@ Statement& bind_notebook(Statement& s, const Notebook& n) {
         .bind(static_cast<int64_t>(n.sheet.colour))
         .bind(n.sheet.picture)
         .bind(n.sheet.endless ? 1 : 0)
-        .bind(n.lean)
+        .bind(n.language_weight)
         .bind(n.hand);
 }
 
@@ -240,10 +218,9 @@ Status Library::migrate() {
         if (s.step()) version = s.integer(0);
     }
     if (db_->failed()) return db_->take_status();
-    const auto newest = static_cast<int64_t>(kMigrations.size());
-    if (version > newest) return Error{"This library was made by a newer Fernleaf. Update Fernleaf to open it."};
+    if (version > kNewestStep) return Error{"This library was made by a newer Fernleaf. Update Fernleaf to open it."};
     if (version < 0) return Error{"The library's database is damaged: it names no version there ever was."};
-    if (version < newest && why_read_only_) {
+    if (version < kNewestStep && why_read_only_) {
         if (held_by_another_)
             return Error{"The library is of an older kind and can't be brought up to date: " + *why_read_only_};
         // A medium that can't be written to: a copy of its database is brought up to date and read.
@@ -251,25 +228,58 @@ Status Library::migrate() {
         if (!copy) return copy.error();
         db_ = *std::move(copy);
     }
-    const bool folded_otherwise = version > 0 && version < kNewFolding;
-    if (version < newest) {
+    if (version < kNewestStep) {
+        db_->execute("PRAGMA foreign_keys = OFF");
         Transaction transaction(*db_);  // all steps or none
-        for (; version < newest; ++version) db_->execute(kMigrations[static_cast<size_t>(version)]);
-        db_->execute("PRAGMA user_version = " + std::to_string(newest));
-        if (folded_otherwise) rebuild_index();
+        run_steps(*db_, version, kNewestStep);
+        if (version > 0 && version < kNewFolding) rebuild_index();
         if (Status status = transaction.commit(); !status) return status;
+        db_->execute("PRAGMA foreign_keys = ON");
     }
+    if (!why_read_only_) take_device();
     raise_ids();
     return db_->take_status();
 }
 
-// Above all that were ever given.
+// The number by which this place's ids are told from others'. A new library's first is 0. What is written after a copy
+// was taken must lie above what came with it, so its counter begins above all others.
+void Library::take_device() {
+    const std::string place = place_of(directory_);
+    {
+        Statement known = db_->prepare("SELECT number, first FROM device WHERE place = ?");
+        if (known.bind(place).step()) {
+            device_ = std::clamp<int64_t>(known.integer(0), 0, kMostDevices - 1);
+            next_element_ = element_id(device_, std::clamp<int64_t>(known.integer(1), 1, kMostIds));
+            return;
+        }
+    }
+    int64_t highest = 0;
+    bool fresh = true;
+    {
+        Statement s = db_->prepare(
+            "SELECT max(id & ?1), (SELECT count(*) FROM device) FROM (SELECT id FROM element UNION ALL SELECT id FROM "
+            "correction UNION ALL SELECT uid FROM edit) WHERE id & ?1 < ?2");
+        if (s.bind(kMostCounted).bind(kMostIds).step()) highest = s.integer(0), fresh = s.integer(1) == 0;
+    }
+    fresh = fresh && highest == 0;
+    std::random_device random;
+    std::uniform_int_distribution<int64_t> number(1, kMostDevices - 1);
+    Statement insert = db_->prepare("INSERT INTO device (number, place, first) VALUES (?, ?, ?)");
+    device_ = fresh ? 0 : number(random);
+    insert.bind(device_).bind(place).bind(highest + 1).run();
+    // Where it can't be kept, as on a full disk, this run has the number for itself all the same.
+    static_cast<void>(db_->take_status());
+    next_element_ = element_id(device_, highest + 1);
+}
+
+// Above all that were ever given here.
 void Library::raise_ids() {
-    Statement elements = db_->prepare(
-        "SELECT max(ifnull((SELECT max(id) FROM stroke), 0), ifnull((SELECT max(id) FROM picture), 0), "
-        "ifnull((SELECT max(id) FROM text_block), 0))");
-    if (elements.step())
-        next_element_ = std::max(next_element_.load(), std::clamp<int64_t>(elements.integer(0), 0, kMostIds) + 1);
+    Statement given = db_->prepare(
+        "SELECT max(ifnull((SELECT max(id) FROM element WHERE id BETWEEN ?1 AND ?2), 0), ifnull((SELECT max(id) FROM "
+        "correction WHERE id BETWEEN ?1 AND ?2), 0), ifnull((SELECT max(uid) FROM edit WHERE uid BETWEEN ?1 AND ?2), "
+        "0))");
+    given.bind(element_id(device_, 1)).bind(element_id(device_, kMostIds));
+    if (given.step()) next_element_ = std::max(next_element_.load(), given.integer(0) + 1);
     Statement marks = db_->prepare("SELECT ifnull(max(mark), 0) FROM unread");
     // The time in it makes marks of one run differ from those of another that are gone by now.
     if (marks.step()) next_mark_ = std::max({next_mark_, marks.integer(0) + 1, now_ms()});
@@ -300,9 +310,7 @@ Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
     std::vector<PageSummary> out;
     Statement first = db_->prepare(
         "SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
-    Statement any = db_->prepare(
-        "SELECT EXISTS (SELECT 1 FROM stroke WHERE page = ?1 AND live = 1) OR EXISTS (SELECT 1 FROM picture WHERE page "
-        "= ?1 AND live = 1) OR EXISTS (SELECT 1 FROM text_block WHERE page = ?1 AND live = 1)");
+    Statement any = db_->prepare("SELECT EXISTS (SELECT 1 FROM element WHERE page = ?1 AND live = 1)");
     for (const PageInfo& info : *infos) {
         PageSummary summary{info, {}, true};
         if (first.reset().bind(info.id).step()) {
@@ -346,7 +354,8 @@ Status Library::change_notebook(const Notebook& notebook) {
         "= "
         "?, picture = ?, endless = ?, lean = ?, hand = ? WHERE id = ?");
     bind_notebook(update, notebook).bind(notebook.id).run();
-    if (before.languages != notebook.languages || before.lean != notebook.lean || before.hand != notebook.hand)
+    if (before.languages != notebook.languages || before.language_weight != notebook.language_weight ||
+        before.hand != notebook.hand)
         mark_all_unread(notebook.id);
     return transaction.commit();
 }
@@ -405,104 +414,94 @@ Result<Page> Library::load_page_locked(PageId page) const {
         }
         out.info = page_at(s);
     }
-    const auto load = [&](const Row& row, auto at, auto& into) {
-        Statement s = db_->prepare("SELECT " + listed(row) + " FROM " + row.table + " WHERE page = ? AND live = 1");
-        s.bind(page);
-        while (s.step()) {
-            if (auto element = at(s))
-                into.push_back(*std::move(element));
-            else
-                ++out.damaged;
-        }
-        std::ranges::sort(into, [](const auto& a, const auto& b) { return lies_below(a, b); });
-    };
-    load(kStrokeRow, stroke_at, out.strokes);
-    load(kPictureRow, picture_at, out.pictures);
-    load(kTextRow, text_at, out.texts);
+    Statement s = db_->prepare("SELECT " + listed(kElementRow) + " FROM element WHERE page = ? AND live = 1");
+    s.bind(page);
+    while (s.step())
+        if (!element_at(s, out)) ++out.damaged;
+    for_each_list(out, []<typename E>(std::vector<E>& list) { std::ranges::sort(list, z_less<E, E>); });
     load_corrections(page, &out.damaged);
     make_room_below(out);
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
 
-template <typename Kind>
-void Library::insert_kind(const Row& row, PageId page, std::vector<Kind>& elements) {
-    if (elements.empty()) return;
-    Statement there = db_->prepare(std::string("SELECT 1 FROM ") + row.table + " WHERE id = ?");
-    Statement insert = db_->prepare(inserting(row)), back = db_->prepare(changing(row, "live"));
-    for (Kind& e : elements) {
+void Library::insert_elements(PageId page, Elements& elements) {
+    Statement there = db_->prepare("SELECT 1 FROM element WHERE id = ?");
+    Statement insert = db_->prepare(inserting(kElementRow)), back = db_->prepare(changing(kElementRow, "live"));
+    Statement reference = db_->prepare("INSERT INTO file_ref (file, element) VALUES (?, ?)");
+    for_each_element(elements, [&]<typename E>(E& e) {
         if (e.id == 0) {
             e.id = new_element_id();
         } else if (there.reset().bind(e.id).step()) {
             // On disk already, taken off the page by an earlier edit.
             back.reset().bind(1).bind(e.id).run();
-            continue;
+            return;
         }
-        // An id may come with an element; none after it is the same.
-        for (int64_t next = next_element_; next <= e.id && !next_element_.compare_exchange_weak(next, e.id + 1);) {
-        }
+        e = ElementTraits<E>::as_kept(std::move(e));
+        // An id of this device may come with an element; none after it is the same.
+        if (device_of(e.id) == device_)
+            for (ElementId next = next_element_;
+                 next <= e.id && !next_element_.compare_exchange_weak(next, e.id + 1);) {
+            }
         bind_row(insert.reset(), e, page, true).run();
-    }
-}
-
-void Library::insert_elements(PageId page, Elements& elements) {
-    for (Stroke& s : elements.strokes) s = quantised(std::move(s));
-    insert_kind(kStrokeRow, page, elements.strokes);
-    insert_kind(kPictureRow, page, elements.pictures);
-    insert_kind(kTextRow, page, elements.texts);
+        for (const std::string& file : ElementTraits<E>::files(e)) reference.reset().bind(file).bind(e.id).run();
+    });
 }
 
 // Ids, and others for them, of elements whose id is another element's: then the lock did not hold, and another process
 // gave the same ids.
-std::unordered_map<int64_t, int64_t> Library::other_ids(PageId page, const Elements& elements) {
-    std::vector<int64_t> taken;
-    const auto look = [&](const Row& row, auto at, const auto& kind, auto same) {
-        if (kind.empty()) return;
-        Statement s = db_->prepare("SELECT " + listed(row) + " FROM " + row.table + " WHERE id = ?");
-        for (const auto& e : kind) {
-            if (e.id == 0 || !s.reset().bind(e.id).step()) continue;
-            const auto kept = at(s);
-            if (!kept || s.integer(1) != page || !same(*kept, e)) taken.push_back(e.id);
-        }
-    };
-    look(kStrokeRow, stroke_at, elements.strokes,
-         [](const Stroke& kept, const Stroke& s) { return kept == quantised(s); });
-    look(kPictureRow, picture_at, elements.pictures,
-         [](const Picture& kept, const Picture& p) { return kept.file == p.file && kept.frame == p.frame; });
-    look(kTextRow, text_at, elements.texts,
-         [](const TextBlock& kept, const TextBlock& t) { return encode_text(kept) == encode_text(t); });
-    std::unordered_map<int64_t, int64_t> out;
+std::unordered_map<ElementId, ElementId> Library::other_ids(PageId page, const Elements& elements) {
+    std::vector<ElementId> taken;
+    Statement s = db_->prepare("SELECT page, kind, body FROM element WHERE id = ?");
+    for_each_element(elements, [&]<typename E>(const E& e) {
+        using Traits = ElementTraits<E>;
+        if (e.id == 0 || !s.reset().bind(e.id).step()) return;
+        const bool same = s.integer(0) == page && s.integer(1) == static_cast<int64_t>(Traits::kKind) &&
+                          s.blob(2) == Traits::encode(Traits::as_kept(e));
+        if (!same) taken.push_back(e.id);
+    });
+    std::unordered_map<ElementId, ElementId> out;
     if (!taken.empty()) raise_ids();
-    for (const int64_t id : taken) out[id] = new_element_id();
+    for (const ElementId id : taken) out[id] = new_element_id();
+    return out;
+}
+
+void Library::set_live(const Elements& elements, bool live) {
+    Statement s = db_->prepare(changing(kElementRow, "live"));
+    for (const ElementId id : ids_of(elements)) s.reset().bind(live ? 1 : 0).bind(id).run();
+}
+
+// Those with these ids, in their order, on a page or not. Damaged ones are left out.
+Elements Library::listed_elements(const std::vector<ElementId>& ids) const {
+    Elements out;
+    Statement s = db_->prepare("SELECT " + listed(kElementRow) + " FROM element WHERE id = ?");
+    for (const ElementId id : ids)
+        if (s.reset().bind(id).step()) static_cast<void>(element_at(s, out));
     return out;
 }
 
 Status Library::commit(PageId page, Edit& edit, bool* renewed) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
-    if (const auto why = unsound(edit.added)) return Error{*why};
+    if (const auto why = validation_error(edit.added)) return Error{*why};
     Transaction transaction(*db_);
     auto others = other_ids(page, edit.added);
-    if (edit.flow) others.merge(other_ids(edit.flow->page, edit.flow->content));
+    if (edit.overflow) others.merge(other_ids(edit.overflow->page, edit.overflow->content));
     if (!others.empty()) fernleaf::renumber(edit, others);
     if (renewed) *renewed = !others.empty();
     insert_elements(page, edit.added);
-    set_live(*db_, edit.removed, false);
+    set_live(edit.removed, false);
     if (edit.sheet) put_sheet(*db_, page, edit.sheet->after);
-    if (!edit.followed.empty())
-        for (const Correction& c : followed_corrections(load_corrections(page), edit.followed, edit.added.strokes))
+    if (!edit.replacements.empty())
+        for (const Correction& c : replaced_corrections(load_corrections(page), edit.replacements, edit.added.strokes))
             insert_correction(page, c);
-    if (edit.flow) insert_flow(page, *edit.flow);
+    if (edit.overflow) insert_overflow(page, *edit.overflow);
     std::vector<int64_t> corrections;
-    for (const Correction& c : edit.said) corrections.push_back(insert_correction(page, c));
+    for (const Correction& c : edit.corrections_added) corrections.push_back(insert_correction(page, c));
     db_->prepare("DELETE FROM edit WHERE page = ? AND undone = 1").bind(page).run();
     Statement insert = db_->prepare(inserting(kEditRow));
-    insert.bind_none().bind(page).bind(edit.label).bind(0);
-    insert.bind(listed_ids(edit.added.strokes)).bind(listed_ids(edit.removed.strokes));
-    insert.bind(listed_ids(edit.added.pictures)).bind(listed_ids(edit.removed.pictures));
-    insert.bind(listed_ids(edit.added.texts)).bind(listed_ids(edit.removed.texts));
-    insert.bind(edit.sheet ? encode_sheet_change(*edit.sheet) : std::string());
-    insert.bind(edit.flow ? edit.flow->page : 0).bind(id_list(corrections)).run();
+    insert.bind_none().bind(page).bind(edit.label).bind(0).bind(new_element_id()).bind(now_ms());
+    insert.bind(operations_of(edit, corrections)).run();
     mark_unread(page);
     return transaction.commit();
 }
@@ -511,7 +510,7 @@ Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
     for (const FilledPage& page : pages)
-        if (const auto why = unsound(page.content)) return Error{*why};
+        if (const auto why = validation_error(page.content)) return Error{*why};
     std::vector<PageId> ids;
     Transaction transaction(*db_);
     for (FilledPage& page : pages) {
@@ -554,32 +553,30 @@ Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
         row = *std::move(kept);
     }
     edit.label = row.label;
-    const auto load = [&](const std::vector<int64_t>* ids, Elements& into) {
-        load_listed(*db_, kStrokeRow, ids[0], stroke_at, into.strokes);
-        load_listed(*db_, kPictureRow, ids[1], picture_at, into.pictures);
-        load_listed(*db_, kTextRow, ids[2], text_at, into.texts);
-    };
-    load(row.added, edit.added);
-    load(row.removed, edit.removed);
+    edit.added = listed_elements(row.added);
+    edit.removed = listed_elements(row.removed);
     edit.sheet = row.sheet;
-    if (row.page_added != 0) edit.flow = Flow{row.page_added};
-    load_listed(*db_, kCorrectionRow, row.corrections, correction_at, edit.said);
+    if (row.page_added != 0) edit.overflow = PageOverflow{row.page_added};
+    Statement corrected = db_->prepare("SELECT " + listed(kCorrectionRow) + " FROM correction WHERE id = ?");
+    for (const int64_t id : row.corrections)
+        if (corrected.reset().bind(id).step())
+            if (auto correction = correction_at(corrected)) edit.corrections_added.push_back(*std::move(correction));
     Statement live = db_->prepare(changing(kCorrectionRow, "live"));
     for (const int64_t id : row.corrections) live.reset().bind(forward ? 1 : 0).bind(id).run();
     if (!forward) edit = edit.reversed();
-    set_live(*db_, edit.added, true);
-    set_live(*db_, edit.removed, false);
+    set_live(edit.added, true);
+    set_live(edit.removed, false);
     if (edit.sheet) put_sheet(*db_, page, edit.sheet->after);
-    if (edit.flow) put_page_away(edit.flow->page, !forward);
+    if (edit.overflow) put_page_away(edit.overflow->page, !forward);
     db_->prepare(changing(kEditRow, "undone")).bind(forward ? 0 : 1).bind(row.id).run();
     mark_unread(page);
     if (Status status = transaction.commit(); !status) return status.error();
     return std::optional(std::move(edit));
 }
 
-Result<Steps> Library::steps(PageId page) const {
+Result<UndoState> Library::undo_state(PageId page) const {
     const Turn turn(mutex_, db_);
-    Steps steps;
+    UndoState steps;
     Statement undo = db_->prepare("SELECT label FROM edit WHERE page = ? AND undone = 0 ORDER BY id DESC LIMIT 1");
     if (undo.bind(page).step()) steps.undo = undo.text(0);
     Statement redo = db_->prepare("SELECT label FROM edit WHERE page = ? AND undone = 1 ORDER BY id LIMIT 1");
@@ -588,32 +585,27 @@ Result<Steps> Library::steps(PageId page) const {
     return steps;
 }
 
-Result<std::vector<TextBlock>> Library::earlier_settings(PageId page, const std::vector<StrokeId>& ink) const {
+Result<std::vector<TextBlock>> Library::former_text_blocks(PageId page, const std::vector<StrokeId>& ink) const {
     const Turn turn(mutex_, db_);
     const std::set<StrokeId> wanted(ink.begin(), ink.end());
     std::vector<TextBlock> out;
-    Statement s =
-        db_->prepare("SELECT " + listed(kTextRow) + " FROM text_block WHERE page = ? AND live = 0 ORDER BY id DESC");
-    s.bind(page);
-    while (s.step()) {
-        auto text = text_at(s);
-        if (text && std::ranges::any_of(text->ink, [&](StrokeId id) { return wanted.contains(id); }))
-            out.push_back(*std::move(text));
-    }
+    Statement s = db_->prepare("SELECT " + listed(kElementRow) +
+                               " FROM element WHERE page = ? AND live = 0 AND kind = ? ORDER BY id & ? DESC");
+    s.bind(page).bind(static_cast<int>(ElementKind::text)).bind(kMostCounted);
+    Elements former;
+    while (s.step()) static_cast<void>(element_at(s, former));
+    for (TextBlock& text : former.texts)
+        if (std::ranges::any_of(text.ink, [&](StrokeId id) { return wanted.contains(id); }))
+            out.push_back(std::move(text));
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
 
 Result<std::vector<Stroke>> Library::strokes(const std::vector<StrokeId>& ids) const {
     const Turn turn(mutex_, db_);
-    return strokes_locked(ids);
-}
-
-Result<std::vector<Stroke>> Library::strokes_locked(const std::vector<StrokeId>& ids) const {
-    std::vector<Stroke> out;
-    load_listed(*db_, kStrokeRow, ids, stroke_at, out);
+    Elements found = listed_elements(ids);
     if (Status status = db_->take_status(); !status) return status.error();
-    return out;
+    return std::move(found.strokes);
 }
 
 Result<std::string> Library::add_file(const std::string& bytes) {

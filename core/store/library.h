@@ -20,11 +20,12 @@
 
 #include "base/cancel.h"
 #include "base/result.h"
+#include "document/edit.h"
+#include "document/intake.h"
+#include "document/page.h"
 #include "finding/query.h"
-#include "page/edit.h"
-#include "page/intake.h"
-#include "page/page.h"
 #include "store/database.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
@@ -41,7 +42,7 @@ struct Hit {
 };
 
 // Undo and redo that a page offers now: the labels of the edits, or nothing.
-struct Steps {
+struct UndoState {
     std::optional<std::string> undo;
     std::optional<std::string> redo;
 };
@@ -131,12 +132,13 @@ public:
 
     // Blocks of text set from any of these strokes that are not on the page now, the newest first: what they said when
     // they went back to ink.
-    Result<std::vector<TextBlock>> earlier_settings(PageId page, const std::vector<StrokeId>& ink) const;
+    Result<std::vector<TextBlock>> former_text_blocks(PageId page, const std::vector<StrokeId>& ink) const;
     // Strokes by their ids, on the page or not.
     Result<std::vector<Stroke>> strokes(const std::vector<StrokeId>& ids) const;
 
-    // An id no element has had yet. Never waits: a stroke can have its id before the disk knows it.
-    int64_t new_element_id() { return next_element_.fetch_add(1, std::memory_order_relaxed); }
+    // An id no element has had yet, here or on another device. Never waits: a stroke can have its id before the disk
+    // knows it.
+    ElementId new_element_id() { return next_element_.fetch_add(1, std::memory_order_relaxed); }
 
     // Applies the edit on disk and makes it the newest step of undo. Corrections of strokes that others follow hold for
     // those, too. Elements whose id is 0 get one, in the edit too; so do those whose id another element has, which can
@@ -144,7 +146,7 @@ public:
     Status commit(PageId page, Edit& edit, bool* renewed = nullptr);
     Result<std::optional<Edit>> undo(PageId page);  // what to apply to the page in memory
     Result<std::optional<Edit>> redo(PageId page);
-    Result<Steps> steps(PageId page) const;
+    Result<UndoState> undo_state(PageId page) const;
 
     // Adds pages holding nothing but these elements, in one transaction: what came from outside arrives whole or not at
     // all. New elements get their ids.
@@ -228,15 +230,16 @@ private:
     Status take_lock();
     Status open_database(Database::Mode mode);
     Status migrate();
+    void take_device();
     void raise_ids();
     void rebuild_index();
     void mark_unread(PageId page);
     void mark_all_unread(NotebookId notebook);
     void save_from(Database& old);
     void drop_damaged();
-    template <typename Kind>
-    void insert_kind(const Row& row, PageId page, std::vector<Kind>& elements);
-    std::unordered_map<int64_t, int64_t> other_ids(PageId page, const Elements& elements);
+    void save_named_files();
+    void rebuild_file_refs();
+    std::unordered_map<ElementId, ElementId> other_ids(PageId page, const Elements& elements);
     std::vector<Correction> load_corrections(PageId page, size_t* damaged = nullptr) const;  // which it adds to
     int64_t insert_correction(PageId page, const Correction& correction);
     PageId insert_page(NotebookId notebook, const PageInfo& info);
@@ -245,9 +248,10 @@ private:
     void set_number(PageId page, NotebookId notebook, int number);
     void renumber(NotebookId notebook);
     void put_page_away(PageId page, bool away);
-    void insert_flow(PageId page, Flow& flow);
+    void insert_overflow(PageId page, PageOverflow& overflow);
     Result<Page> load_page_locked(PageId page) const;
-    Result<std::vector<Stroke>> strokes_locked(const std::vector<StrokeId>& ids) const;
+    Elements listed_elements(const std::vector<ElementId>& ids) const;
+    void set_live(const Elements& elements, bool live);
     Result<std::optional<Edit>> step(PageId page, bool forward);
 
     std::filesystem::path directory_;
@@ -256,7 +260,8 @@ private:
     bool held_by_another_ = false;
     std::vector<int> locks_;  // descriptors
     std::unique_ptr<Database> db_;
-    std::atomic<int64_t> next_element_ = 1;
+    std::atomic<ElementId> next_element_ = 1;
+    int64_t device_ = 0;  // its number: the upper bits of the ids it gives
     ReadMark next_mark_ = 1;
     mutable std::mutex mutex_;
 };

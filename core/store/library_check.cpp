@@ -11,6 +11,7 @@
 #include "base/now.h"
 #include "store/codec.h"
 #include "store/library.h"
+#include "store/migrations.h"
 #include "store/records.h"
 
 #ifndef RENAME_EXCHANGE
@@ -23,11 +24,12 @@ namespace {
 namespace fs = std::filesystem;
 
 // Tables in an order in which nothing refers to what comes later; without the index, which is made anew.
-constexpr const char* kTables[] = {"notebook",     "page",     "file", "stroke",  "picture", "text_block", "edit",
-                                   "reading_line", "own_word", "hand", "example", "intake",  "correction"};
+constexpr const char* kTables[] = {"device",   "notebook",   "page",    "file",   "stroke",
+                                   "picture",  "text_block", "element", "edit",   "reading_line",
+                                   "own_word", "hand",       "example", "intake", "correction"};
 constexpr char kSavedTitle[] = "Saved pages";
 
-// Calls what is to be done with each damaged row of a table of elements, edits or corrections.
+// Calls what is to be done with each damaged row of elements, edits or corrections.
 template <typename At>
 void each_damaged(Database& db, const Row& row, At at, const CancelToken& cancel,
                   const std::function<void(int64_t)>& found) {
@@ -40,9 +42,10 @@ void each_damaged_row(Database& db, const CancelToken& cancel, const std::functi
     const auto in = [&](const Row& row, auto at) {
         each_damaged(db, row, at, cancel, [&](int64_t id) { found(row, id); });
     };
-    in(kStrokeRow, stroke_at);
-    in(kPictureRow, picture_at);
-    in(kTextRow, text_at);
+    in(kElementRow, [](const Statement& row) {
+        Elements element;
+        return element_at(row, element);
+    });
     in(kEditRow, edit_at);
     in(kCorrectionRow, correction_at);
 }
@@ -155,7 +158,6 @@ Result<std::string> Library::repair(const fs::path& directory) {
     auto made = Database::open(fresh, Database::Mode::change);
     if (!made) return made.error();
     library.db_ = *std::move(made);
-    if (Status status = library.migrate(); !status) return status.error();
     library.db_->execute("PRAGMA foreign_keys = OFF");
     {
         Transaction transaction(*library.db_);
@@ -186,18 +188,40 @@ Result<std::string> Library::repair(const fs::path& directory) {
     return beside.filename().string();
 }
 
-// All that is sound in another database, into this one, which is new.
+// All that is whole in another database, into this one, which is empty: it gets the other's layout, its rows, and then
+// the newest layout.
 void Library::save_from(Database& old) {
+    int64_t step = 0;
+    {
+        Statement s = old.prepare("PRAGMA user_version");
+        if (s.step()) step = s.integer(0);
+    }
+    static_cast<void>(old.take_status());
+    if (step < 1 || step > kNewestStep) step = columns_of(old, "stroke").empty() ? kNewestStep : kNewestStep - 1;
+    run_steps(*db_, 0, step);
     db_->execute("DELETE FROM hand");  // the first one comes with a new library
     for (const char* table : kTables) save_rows(old, *db_, table);
-    // Rows of before there were checksums have none.
-    if (const auto columns = columns_of(old, "stroke"); std::ranges::find(columns, "sum") == columns.end())
-        for (const Row* row : {&kStrokeRow, &kPictureRow, &kTextRow, &kEditRow, &kCorrectionRow})
-            db_->execute(std::string("UPDATE ") + row->table + " SET sum = " + checksum_of(*row));
+    run_steps(*db_, step, kNewestStep);
     static_cast<void>(old.take_status());
     drop_damaged();
     rebuild_index();
+    take_device();
+    raise_ids();
     mark_all_unread(0);
+}
+
+void Library::rebuild_file_refs() {
+    db_->execute("DELETE FROM file_ref");
+    Statement s = db_->prepare("SELECT " + listed(kElementRow) + " FROM element WHERE kind <> ?");
+    Statement insert = db_->prepare("INSERT INTO file_ref (file, element) VALUES (?, ?)");
+    s.bind(static_cast<int>(ElementKind::stroke));  // of which there are many, and they name none
+    while (s.step()) {
+        Elements one;
+        static_cast<void>(element_at(s, one));
+        for_each_element(one, [&]<typename E>(const E& e) {
+            for (const std::string& file : ElementTraits<E>::files(e)) insert.reset().bind(file).bind(e.id).run();
+        });
+    }
 }
 
 void Library::drop_damaged() {
@@ -214,9 +238,7 @@ void Library::drop_damaged() {
     for (const int64_t id : lines) db_->prepare("DELETE FROM reading_line WHERE id = ?").bind(id).run();
 
     // What is left of pages whose own row is lost gets a page; pages without a notebook get one.
-    constexpr char kHomeless[] =
-        "SELECT page FROM stroke UNION SELECT page FROM picture UNION SELECT page FROM text_block EXCEPT SELECT id "
-        "FROM page";
+    constexpr char kHomeless[] = "SELECT page FROM element EXCEPT SELECT id FROM page";
     bool any = false;
     {
         Statement s = db_->prepare(std::string("SELECT EXISTS (") + kHomeless +
@@ -249,24 +271,31 @@ void Library::drop_damaged() {
     for (const char* table : {"edit", "reading_line", "correction", "unread"})
         db_->execute(std::string("DELETE FROM ") + table + " WHERE page NOT IN (SELECT id FROM page)");
     db_->execute("DELETE FROM example WHERE hand NOT IN (SELECT id FROM hand)");
-    // A picture's file may be there though the row that says so is lost.
-    for (const char* table : {"picture", "intake"}) {
-        std::vector<std::string> named;
-        {
-            Statement s = db_->prepare(std::string("SELECT DISTINCT file FROM ") + table +
-                                       " WHERE file NOT IN (SELECT hash FROM file)");
-            while (s.step()) named.push_back(s.text(0));
+    save_named_files();
+}
+
+// A file may be there though the row that says so is lost. What needs one that is not there can't be shown.
+void Library::save_named_files() {
+    rebuild_file_refs();
+    const auto unknown = [&](const std::string& select) {
+        std::vector<std::string> out;
+        Statement s = db_->prepare(select);
+        while (s.step()) out.push_back(s.text(0));
+        return out;
+    };
+    for (const std::string& hash :
+         unknown("SELECT file FROM (SELECT file FROM file_ref UNION SELECT file FROM intake) WHERE file NOT IN (SELECT "
+                 "hash FROM file)")) {
+        if (const auto bytes = file(hash)) {
+            db_->prepare("INSERT INTO file (hash, bytes) VALUES (?, ?)")
+                .bind(hash)
+                .bind(static_cast<int64_t>(bytes->size()))
+                .run();
+            continue;
         }
-        for (const std::string& hash : named) {
-            const auto bytes = file(hash);
-            if (bytes)
-                db_->prepare("INSERT INTO file (hash, bytes) VALUES (?, ?)")
-                    .bind(hash)
-                    .bind(static_cast<int64_t>(bytes->size()))
-                    .run();
-            else
-                db_->prepare(std::string("DELETE FROM ") + table + " WHERE file = ?").bind(hash).run();
-        }
+        db_->prepare("DELETE FROM element WHERE id IN (SELECT element FROM file_ref WHERE file = ?)").bind(hash).run();
+        db_->prepare("DELETE FROM file_ref WHERE file = ?").bind(hash).run();
+        db_->prepare("DELETE FROM intake WHERE file = ?").bind(hash).run();
     }
 }
 

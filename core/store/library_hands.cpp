@@ -11,11 +11,11 @@ namespace {
 constexpr size_t kLongestWord = 200;  // bytes
 constexpr int kExampleHeight = 40;
 
-bool sound(const std::string& word) {
+bool is_valid(const std::string& word) {
     return !word.empty() && word.size() <= kLongestWord && valid_utf8(word) && word.find(' ') == std::string::npos;
 }
 
-bool sound(const KeptExample& example) {
+bool is_valid(const KeptExample& example) {
     return example.width > 0 && example.pixels.size() == static_cast<size_t>(example.width) * kExampleHeight &&
            !example.text.empty();
 }
@@ -35,7 +35,7 @@ Result<std::vector<std::string>> Library::words(NotebookId notebook) const {
 Status Library::set_words(NotebookId notebook, const std::vector<std::string>& words) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
-    if (const auto bad = std::ranges::find_if_not(words, [](const auto& word) { return sound(word); });
+    if (const auto bad = std::ranges::find_if_not(words, [](const auto& word) { return is_valid(word); });
         bad != words.end())
         return Error{"\"" + bad->substr(0, kLongestWord) + "\" is not a word: a word list holds one word a line."};
     Transaction transaction(*db_);
@@ -48,7 +48,7 @@ Status Library::set_words(NotebookId notebook, const std::vector<std::string>& w
 Status Library::add_word(NotebookId notebook, const std::string& word) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
-    if (!sound(word)) return Error{"\"" + word.substr(0, kLongestWord) + "\" is not a word."};
+    if (!is_valid(word)) return Error{"\"" + word.substr(0, kLongestWord) + "\" is not a word."};
     Transaction transaction(*db_);
     db_->prepare("INSERT OR IGNORE INTO own_word (notebook, word) VALUES (?, ?)").bind(notebook).bind(word).run();
     return transaction.commit();
@@ -93,7 +93,7 @@ Status Library::add_examples(HandId hand, const std::vector<KeptExample>& exampl
     Transaction transaction(*db_);
     Statement insert = db_->prepare("INSERT INTO example (hand, width, pixels, text, made) VALUES (?, ?, ?, ?, ?)");
     for (const KeptExample& e : examples) {
-        if (!sound(e)) return Error{"An example to teach with is damaged."};
+        if (!is_valid(e)) return Error{"An example to teach with is damaged."};
         insert.reset().bind(hand).bind(e.width).bind_blob(e.pixels).bind(e.text).bind(now_ms()).run();
     }
     return transaction.commit();
@@ -106,7 +106,7 @@ Result<std::vector<KeptExample>> Library::examples(HandId hand) const {
     s.bind(hand);
     while (s.step()) {
         KeptExample example{static_cast<int>(s.integer(0)), std::string(s.blob(1)), s.text(2)};
-        if (sound(example)) out.push_back(std::move(example));
+        if (is_valid(example)) out.push_back(std::move(example));
     }
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
@@ -150,7 +150,7 @@ Status Library::reset_hand(HandId hand) {
 Result<Preferences> Library::preferences(NotebookId notebook) const {
     const auto found = this->notebook(notebook);
     if (!found) return found.error();
-    Preferences out{found->languages, found->lean, {}, {}};
+    Preferences out{found->languages, found->language_weight, {}, {}};
     for (const NotebookId list : {kPersonsWords, notebook}) {
         auto listed = words(list);
         if (!listed) return listed.error();

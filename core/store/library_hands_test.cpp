@@ -69,11 +69,11 @@ TEST_F(LibraryHands, ExamplesAndWhatWasLearntSurvive) {
     EXPECT_EQ(examples[0].pixels, std::string(120, '\x7F'));
 
     Notebook n = *library_->notebook(notebook());
-    n.hand = hand, n.lean = 0.2, n.languages = {"de", "en"};
+    n.hand = hand, n.language_weight = 0.2, n.languages = {"de", "en"};
     ASSERT_TRUE(library_->change_notebook(n));
     const auto preferences = *library_->preferences(n.id);
     EXPECT_EQ(preferences.hand.size(), 8U);
-    EXPECT_EQ(preferences.lean, 0.2);
+    EXPECT_EQ(preferences.language_weight, 0.2);
     EXPECT_EQ(preferences.languages, (Words{"de", "en"}));
 
     ASSERT_TRUE(library_->reset_hand(hand));

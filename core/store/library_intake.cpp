@@ -1,6 +1,6 @@
 // The library's intake tray: what waits to be straightened and filed.
 #include "base/now.h"
-#include "page/side_by_side.h"
+#include "document/side_by_side.h"
 #include "store/codec.h"
 #include "store/library.h"
 #include "store/records.h"
@@ -123,7 +123,7 @@ Status Library::add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after)
 Status Library::change_intake(const IntakeEntry& entry) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
-    if (entry.treatment.outline && !sound(*entry.treatment.outline))
+    if (entry.treatment.outline && !is_valid(*entry.treatment.outline))
         return Error{"The sheet's corners are no sheet's."};
     db_->prepare("UPDATE intake SET name = ?, treatment = ?, looked_at = max(looked_at, ?), failure = ? WHERE id = ?")
         .bind(entry.name)

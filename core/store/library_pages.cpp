@@ -4,7 +4,7 @@
 #include <unordered_map>
 
 #include "base/now.h"
-#include "page/moving.h"
+#include "document/elements.h"
 #include "store/codec.h"
 #include "store/library.h"
 #include "store/records.h"
@@ -67,23 +67,24 @@ Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) 
     auto copy = load_page_locked(page);
     if (!copy) return copy.error();
     // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
-    Elements ink;  // what type on the page was set from
-    for (const TextBlock& t : copy->texts) {
-        auto strokes = strokes_locked(t.ink);
-        if (!strokes) return strokes.error();
-        std::ranges::move(*strokes, std::back_inserter(ink.strokes));
-    }
+    std::vector<ElementId> sources;  // ink that type and other things on the page were made from
+    for_each_element(*copy, [&]<typename E>(E& e) {
+        if (const std::vector<ElementId>* ink = ElementTraits<E>::source_ink(e))
+            sources.insert(sources.end(), ink->begin(), ink->end());
+    });
+    Elements ink = listed_elements(sources);
     std::unordered_map<StrokeId, StrokeId> next;
     for (Elements* elements : {static_cast<Elements*>(&*copy), &ink})
         for (const auto& [before, after] : renew(*elements, [this] { return new_element_id(); })) next[before] = after;
-    for (TextBlock& t : copy->texts)
-        for (StrokeId& s : t.ink) s = next[s];
+    for_each_element(*copy, [&]<typename E>(E& e) {
+        if (std::vector<ElementId>* made_from = ElementTraits<E>::source_ink(e))
+            for (ElementId& s : *made_from) s = next[s];
+    });
     Transaction transaction(*db_);
     const PageId id = insert_page(notebook, copy->info);
     insert_elements(id, *copy);
     insert_elements(id, ink);
-    Statement away = db_->prepare(changing(kStrokeRow, "live"));
-    for (const Stroke& s : ink.strokes) away.reset().bind(0).bind(s.id).run();
+    set_live(ink, false);
     mark_unread(id);
     for (Correction& c : load_corrections(page)) {
         if (!std::ranges::all_of(c.strokes, [&](StrokeId s) { return next.contains(s); })) continue;
@@ -105,7 +106,7 @@ void Library::put_page_away(PageId page, bool away) {
     renumber(notebook);
 }
 
-void Library::insert_flow(PageId page, Flow& flow) {
+void Library::insert_overflow(PageId page, PageOverflow& overflow) {
     PageInfo info;
     {
         auto from = load_page_locked(page);
@@ -113,13 +114,14 @@ void Library::insert_flow(PageId page, Flow& flow) {
         info = from->info;
     }
     info.created_ms = 0;
-    flow.page = insert_page(info.notebook, info);
-    set_number(flow.page, info.notebook, info.number + 1);
+    overflow.page = insert_page(info.notebook, info);
+    set_number(overflow.page, info.notebook, info.number + 1);
     renumber(info.notebook);
-    insert_elements(flow.page, flow.content);
-    mark_unread(flow.page);
-    for (const Correction& c : followed_corrections(load_corrections(page), flow.followed, flow.content.strokes))
-        insert_correction(flow.page, c);
+    insert_elements(overflow.page, overflow.content);
+    mark_unread(overflow.page);
+    for (const Correction& c :
+         replaced_corrections(load_corrections(page), overflow.replacements, overflow.content.strokes))
+        insert_correction(overflow.page, c);
 }
 
 Status Library::bin_page(PageId page) {
@@ -207,7 +209,7 @@ Status Library::empty_bin() {
     Transaction transaction(*db_);
     const std::string gone =
         "(SELECT id FROM page WHERE binned <> 0 OR notebook IN (SELECT id FROM notebook WHERE binned <> 0))";
-    for (const char* table : {"stroke", "picture", "text_block", "edit", "reading_line", "correction"})
+    for (const char* table : {"element", "edit", "reading_line", "correction"})
         db_->execute(std::string("DELETE FROM ") + table + " WHERE page IN " + gone);
     db_->execute("DELETE FROM page WHERE id IN " + gone);
     db_->execute("DELETE FROM own_word WHERE notebook IN (SELECT id FROM notebook WHERE binned <> 0)");
@@ -215,10 +217,11 @@ Status Library::empty_bin() {
     std::vector<std::string> files;
     {
         Statement s = db_->prepare(
-            "SELECT hash FROM file WHERE hash NOT IN (SELECT file FROM picture) AND hash NOT IN (SELECT file FROM "
-            "intake) AND hash NOT IN (SELECT picture FROM "
-            "page) AND hash NOT IN (SELECT picture FROM notebook) AND NOT EXISTS (SELECT 1 FROM edit WHERE sheet <> '' "
-            "AND instr(sheet, hash))");  // undo may want its paper back
+            "SELECT hash FROM file WHERE hash NOT IN (SELECT file FROM file_ref) AND hash NOT IN (SELECT file FROM "
+            "intake) AND hash NOT IN (SELECT picture FROM page) AND hash NOT IN (SELECT picture FROM notebook) AND NOT "
+            "EXISTS (SELECT 1 FROM edit WHERE instr(operations, '\"sheet\"') AND instr(operations, hash))");  // undo
+                                                                                                              // may
+                                                                                                              // want it
         while (s.step()) files.push_back(s.text(0));
     }
     Statement forget = db_->prepare("DELETE FROM file WHERE hash = ?");

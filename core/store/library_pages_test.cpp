@@ -81,7 +81,7 @@ TEST_F(Pages, CopiesKeepWhatWasSaidOfTheirInkAndWhatTypeWasSetFrom) {
     ASSERT_EQ(ink.size(), 1U);
     EXPECT_NE(ink[0].id, write.added.strokes[1].id);
     EXPECT_EQ(ink[0].points, write.added.strokes[1].points);
-    EXPECT_FALSE((*library_->steps(*copy)).undo);
+    EXPECT_FALSE((*library_->undo_state(*copy)).undo);
 }
 
 TEST_F(Pages, RestInTheBinAndComeBackToTheirPlace) {
@@ -157,15 +157,15 @@ TEST_F(Pages, WhatFlowsToAPageOfItsOwnComesAndGoesWithTheEdit) {
     const Stroke low = write.added.strokes[1];
     library_.say(pages_[0], {{low.id}, Box::of(1, 2, 3, 4), "Hallow"});
     Edit room{"Make room", {}, {{low}}};
-    Stroke flowed = low;
-    flowed.id = library_->new_element_id();
-    room.flow = Flow{0, {{flowed}}, {{low.id, flowed.id}}};
+    Stroke page_overflowed = low;
+    page_overflowed.id = library_->new_element_id();
+    room.overflow = PageOverflow{0, {{page_overflowed}}, {{low.id, page_overflowed.id}}};
     ASSERT_TRUE(library_->commit(pages_[0], room));
-    const PageId next = room.flow->page;
+    const PageId next = room.overflow->page;
     EXPECT_EQ(order(notebook_), (std::vector{pages_[0], next, pages_[1], pages_[2]}));
     EXPECT_EQ(library_->load_page(next)->strokes.size(), 1U);
     ASSERT_EQ(library_->corrections(next)->size(), 1U);
-    EXPECT_EQ((*library_->corrections(next))[0].strokes, (std::vector{flowed.id}));
+    EXPECT_EQ((*library_->corrections(next))[0].strokes, (std::vector{page_overflowed.id}));
 
     ASSERT_TRUE(library_->undo(pages_[0]));
     EXPECT_EQ(order(notebook_), (std::vector{pages_[0], pages_[1], pages_[2]}));
@@ -220,13 +220,13 @@ TEST_F(Pages, RememberWhatInkSaidWhenItWasInType) {
     block.paragraphs = {{{{"edited", {}}}}};
     Edit set{"Set in type", {{}, {}, {block}}, write.added};
     ASSERT_TRUE(library_->commit(pages_[0], set));
-    EXPECT_TRUE(library_->earlier_settings(pages_[0], {ink})->empty()) << "it is on the page";
+    EXPECT_TRUE(library_->former_text_blocks(pages_[0], {ink})->empty()) << "it is on the page";
     Edit back{"Back to ink", write.added, set.added};
     ASSERT_TRUE(library_->commit(pages_[0], back));
-    const auto earlier = *library_->earlier_settings(pages_[0], {ink});
+    const auto earlier = *library_->former_text_blocks(pages_[0], {ink});
     ASSERT_EQ(earlier.size(), 1U);
     EXPECT_EQ(plain_text(earlier[0]), "edited");
-    EXPECT_TRUE(library_->earlier_settings(pages_[0], {ink + 100})->empty());
+    EXPECT_TRUE(library_->former_text_blocks(pages_[0], {ink + 100})->empty());
 }
 
 }  // namespace

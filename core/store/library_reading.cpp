@@ -53,7 +53,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
                      .bind(static_cast<int>(line.kind))
                      .bind(line.certainty),
                  line.box)
-            .bind(static_cast<int64_t>(line.source))
+            .bind(static_cast<int64_t>(line.input_signature))
             .bind(encode_words(line.words))
             .bind(line.heading)
             .run();
@@ -157,8 +157,8 @@ Result<std::vector<Correction>> Library::corrections(PageId page) const {
 
 std::vector<Correction> Library::load_corrections(PageId page, size_t* damaged) const {
     std::vector<Correction> out;
-    Statement s =
-        db_->prepare("SELECT " + listed(kCorrectionRow) + " FROM correction WHERE page = ? AND live = 1 ORDER BY id");
+    Statement s = db_->prepare("SELECT " + listed(kCorrectionRow) +
+                               " FROM correction WHERE page = ? AND live = 1 ORDER BY made, id");
     s.bind(page);
     while (s.step())
         if (auto correction = correction_at(s))
@@ -170,9 +170,10 @@ std::vector<Correction> Library::load_corrections(PageId page, size_t* damaged) 
 
 int64_t Library::insert_correction(PageId page, const Correction& correction) {
     Statement s = db_->prepare(inserting(kCorrectionRow));
-    s.bind_none().bind(page).bind(1).bind(id_list(correction.strokes));
+    const int64_t id = new_element_id();
+    s.bind(id).bind(page).bind(1).bind(id_list(correction.strokes));
     bind_box(s, correction.box).bind(correction.text).bind(now_ms()).bind(static_cast<int>(correction.kind)).run();
-    return db_->last_id();
+    return id;
 }
 
 Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {

@@ -5,8 +5,7 @@
 #include <fstream>
 #include <limits>
 
-#include "store/codec.h"
-#include "store/schema.h"
+#include "store/database.h"
 #include "store/temporary_library.h"
 
 namespace fernleaf {
@@ -36,7 +35,7 @@ TEST(Library, KeepsPensAndTheOrderInWhichStrokesLie) {
     ASSERT_TRUE(library->commit(page, edit));
     // A piece of the first stroke takes its place below the others.
     Edit cut{"Erase", {{test_stroke(10, 20)}}, {{edit.added.strokes[0]}}};
-    cut.added.strokes[0].order = edit.added.strokes[0].id;
+    cut.added.strokes[0].z = edit.added.strokes[0].id;
     ASSERT_TRUE(library->commit(page, cut));
     library.reopen();
     const auto loaded = library->load_page(page);
@@ -58,7 +57,7 @@ TEST(Library, UndoAndRedoSurviveReopening) {
     Edit erase{"Erase", {}, first.added};
     ASSERT_TRUE(library->commit(page, erase));
     library.reopen();
-    EXPECT_EQ(*library->steps(page)->undo, "Erase");
+    EXPECT_EQ(*library->undo_state(page)->undo, "Erase");
     auto undone = library->undo(page);
     ASSERT_TRUE(undone && *undone);
     EXPECT_EQ((*undone)->added.strokes, first.added.strokes);
@@ -67,7 +66,7 @@ TEST(Library, UndoAndRedoSurviveReopening) {
     EXPECT_FALSE(library->undo(page)->has_value());
     EXPECT_TRUE(library->load_page(page)->strokes.empty());
     library.reopen();
-    EXPECT_EQ(*library->steps(page)->redo, "Write");
+    EXPECT_EQ(*library->undo_state(page)->redo, "Write");
     ASSERT_TRUE(*library->redo(page));
     EXPECT_EQ(library->load_page(page)->strokes, first.added.strokes);
     Edit other{"Write", {{test_stroke(1, 2)}}};
@@ -244,37 +243,10 @@ TEST(Library, CheckTellsDamageInTheDatabase) {
     ASSERT_TRUE(library->save_reading(page, test_reading({{"frost", "first"}})));
     {
         auto db = Database::open(library.directory / "library.db", Database::Mode::change);
-        (*db)->execute("DELETE FROM term WHERE word = 'first'; UPDATE stroke SET points = x'0102'");
+        (*db)->execute("DELETE FROM term WHERE word = 'first'; UPDATE element SET body = x'0102'");
         ASSERT_TRUE((*db)->take_status());
     }
     EXPECT_EQ(library->check()->size(), 2U);
-}
-
-TEST(Library, BringsAnOlderOneUpToDateAndRefusesANewerOne) {
-    const fs::path directory = fs::temp_directory_path() / ("fernleaf-old-" + std::to_string(getpid()));
-    fs::create_directories(directory / "files");
-    {
-        auto db = Database::open(directory / "library.db", Database::Mode::change);
-        (*db)->execute(kMigrations[0]);
-        (*db)->execute(
-            "PRAGMA user_version = 1; INSERT INTO notebook VALUES (1, 'Old', 1, 'en', 0, 148, 210);"
-            "INSERT INTO page VALUES (5, 1, 1, 148, 210, 0, 8, 0)");
-        ASSERT_TRUE((*db)->take_status());
-    }
-    {
-        const auto library = Library::open(directory);
-        ASSERT_TRUE(library) << library.error().message;
-        EXPECT_EQ((*library)->notebooks()->at(0).title, "Old");
-        EXPECT_TRUE((*library)->save_reading(5, test_reading({{"now", "how"}})));
-    }
-    {
-        auto db = Database::open(directory / "library.db", Database::Mode::change);
-        (*db)->execute("PRAGMA user_version = 99");
-    }
-    const auto newer = Library::open(directory);
-    ASSERT_FALSE(newer);
-    EXPECT_NE(newer.error().message.find("newer"), std::string::npos);
-    fs::remove_all(directory);
 }
 
 TEST(Library, RefusesWhatIsNoLibrary) {
@@ -310,75 +282,13 @@ TEST(Library, CorrectionsAreStepsOfUndo) {
     const auto undone = library->undo(page);
     ASSERT_TRUE(undone && *undone);
     EXPECT_EQ((*undone)->label, "Correct");
-    EXPECT_EQ((*undone)->unsaid, std::vector{second});
-    EXPECT_TRUE((*undone)->said.empty());
+    EXPECT_EQ((*undone)->corrections_removed, std::vector{second});
+    EXPECT_TRUE((*undone)->corrections_added.empty());
     EXPECT_EQ(*library->corrections(page), std::vector{first});
     library.reopen();
     const auto redone = library->redo(page);
-    EXPECT_EQ((*redone)->said, std::vector{second});
+    EXPECT_EQ((*redone)->corrections_added, std::vector{second});
     EXPECT_EQ(*library->corrections(page), (std::vector{first, second}));
-}
-
-// A library as the fourth step of the schema left it, with a page written on.
-void make_step_four(const fs::path& directory) {
-    fs::create_directories(directory / "files");
-    auto db = Database::open(directory / "library.db", Database::Mode::change);
-    for (size_t step = 0; step < 4; ++step) (*db)->execute(kMigrations[step]);
-    (*db)->execute(
-        "PRAGMA user_version = 4;"
-        "INSERT INTO notebook (id, title, cover, language, paper, width, height) VALUES (1, 'Old', 1, 'en', 1, 148, "
-        "210);"
-        "INSERT INTO page VALUES (5, 1, 1, 148, 210, 1, 8, 1000), (6, 1, 2, 148, 210, 0, 8, 2000);"
-        "INSERT INTO file VALUES ('abababababababababababababababababababababababababababababababab', 3);"
-        "INSERT INTO picture VALUES (8, 6, 1, 'abababababababababababababababababababababababababababababababab', "
-        "'scan.png', 0, 1, 2, 30, 40);"
-        "INSERT INTO correction (page, strokes, box_left, box_top, box_right, box_bottom, text, made) "
-        "VALUES (5, '[7]', 1, 2, 3, 4, 'Hallow', 0);"
-        "INSERT INTO edit (page, label, undone, strokes_added, strokes_removed, pictures_added, pictures_removed) "
-        "VALUES (5, 'Write', 0, '[7]', '[]', '[]', '[]')");
-    (*db)
-        ->prepare("INSERT INTO stroke (id, page, live, colour, width, start, points) VALUES (7, 5, 1, 255, 0.5, 0, ?)")
-        .bind_blob(encode_points(test_stroke(10, 20).points))
-        .run();
-    ASSERT_TRUE((*db)->take_status());
-}
-
-TEST(Library, OfTheFourthStepKeepsItsPagesPaperAndUndo) {
-    const fs::path directory = fs::temp_directory_path() / ("fernleaf-four-" + std::to_string(getpid()));
-    make_step_four(directory);
-    {
-        const auto opened = Library::open(directory);
-        ASSERT_TRUE(opened) << opened.error().message;
-        Library& library = **opened;
-        EXPECT_EQ(library.notebooks()->at(0).sheet.paper, Paper::margined)
-            << "ruled paper had a margin line until then";
-        const Page page = *library.load_page(5);
-        EXPECT_EQ(page.info.paper, Paper::margined);
-        EXPECT_EQ(page.info.colour, kUsualPaper);
-        EXPECT_FALSE(page.info.endless);
-        EXPECT_EQ(library.load_page(6)->info.paper, Paper::plain);
-        ASSERT_EQ(page.strokes.size(), 1U);
-        const Picture picture = library.load_page(6)->pictures.at(0);
-        EXPECT_EQ(picture.crop, (Box{0, 0, 1, 1}));
-        EXPECT_EQ(picture.angle, 0);
-        EXPECT_FALSE(picture.locked);
-        ASSERT_EQ(library.corrections(5)->size(), 1U);
-        EXPECT_EQ(library.corrections(5)->at(0).kind, Said::text);
-        EXPECT_TRUE(library.bin()->empty());
-        const auto undone = *library.undo(5);
-        ASSERT_TRUE(undone);
-        EXPECT_FALSE(undone->sheet);
-        EXPECT_FALSE(undone->flow);
-        EXPECT_TRUE(library.load_page(5)->strokes.empty());
-        ASSERT_TRUE(*library.redo(5));
-        EXPECT_EQ(library.load_page(5)->strokes, page.strokes);
-        TextBlock typed;
-        typed.paragraphs = {{{{"new", {}}}}};
-        Edit edit{"Type", {{}, {}, {typed}}};
-        EXPECT_TRUE(library.commit(5, edit));
-        EXPECT_GT(edit.added.texts[0].id, 8) << "no id is given twice";
-    }
-    fs::remove_all(directory);
 }
 
 TEST(Library, RefusesElementsAtNoPlaceWhateverTheirKind) {
@@ -387,18 +297,18 @@ TEST(Library, RefusesElementsAtNoPlaceWhateverTheirKind) {
     const double nan = std::numeric_limits<double>::quiet_NaN();
     Elements stroke{{test_stroke(1, 2)}}, text{{}, {}, {TextBlock{}}},
         picture{{}, {{0, "h", "a.png", 0, Box::of(0, 0, 1, 1)}}};
-    EXPECT_FALSE(unsound(stroke));
-    EXPECT_FALSE(unsound(text));
-    EXPECT_FALSE(unsound(picture));
+    EXPECT_FALSE(validation_error(stroke));
+    EXPECT_FALSE(validation_error(text));
+    EXPECT_FALSE(validation_error(picture));
     stroke.strokes[0].points.change()[0].at.y = nan;
     text.texts[0].width_mm = nan;
     picture.pictures[0].angle = nan;
     for (const Elements& bad : {stroke, text, picture}) {
         Edit edit{"Put", bad};
-        EXPECT_TRUE(unsound(bad));
+        EXPECT_TRUE(validation_error(bad));
         EXPECT_FALSE(library->commit(page, edit));
     }
-    EXPECT_FALSE(library->steps(page)->undo);
+    EXPECT_FALSE(library->undo_state(page)->undo);
 }
 
 }  // namespace

@@ -47,16 +47,8 @@ Sheet sheet_at(const Statement& row, int width, int paper, int colour) {
 
 }  // namespace
 
-const Row kStrokeRow{
-    "stroke",
-    {"id", "page", "live", "colour", "width", "kind", "tip", "opacity", "by_pressure", "place", "start", "points"}};
-const Row kPictureRow{"picture",
-                      {"id", "page", "live", "file", "name", "frame", "x", "y", "width", "height", "angle", "crop_left",
-                       "crop_top", "crop_right", "crop_bottom", "locked", "place", "treatment"}};
-const Row kTextRow{"text_block", {"id", "page", "live", "data"}};
-const Row kEditRow{"edit",
-                   {"id", "page", "label", "undone", "strokes_added", "strokes_removed", "pictures_added",
-                    "pictures_removed", "texts_added", "texts_removed", "sheet", "page_added", "corrections"}};
+const Row kElementRow{"element", {"id", "page", "live", "kind", "z", "body"}};
+const Row kEditRow{"edit", {"id", "page", "label", "undone", "uid", "made", "operations"}};
 const Row kCorrectionRow{
     "correction",
     {"id", "page", "live", "strokes", "box_left", "box_top", "box_right", "box_bottom", "text", "made", "kind"}};
@@ -84,55 +76,19 @@ std::string changing(const Row& row, std::string_view column) {
 
 std::string checksum_of(const Row& row) { return "checksum(" + joined(row.columns, 1) + ")"; }
 
-Result<Stroke> stroke_at(const Statement& row) {
-    const int64_t kind = row.integer(5), tip = row.integer(6);
-    if (!whole(row, kStrokeRow) || !within(kind, 0, static_cast<int>(PenKind::highlighter)) ||
-        !within(tip, 0, static_cast<int>(Tip::chisel)))
-        return kDamaged;
-    Stroke stroke;
-    stroke.id = row.integer(0);
-    stroke.pen = {static_cast<uint32_t>(row.integer(3)) & 0xFFFFFF,
-                  static_cast<float>(row.real(4)),
-                  static_cast<PenKind>(kind),
-                  static_cast<Tip>(tip),
-                  static_cast<float>(row.real(7)),
-                  row.integer(8) != 0};
-    stroke.order = row.integer(9);
-    stroke.start_ms = row.integer(10);
-    auto points = decode_points(row.blob(11));
-    if (!points) return points.error();
-    stroke.points = *std::move(points);
-    if (!sound(stroke)) return kDamaged;
-    return stroke;
-}
-
-Result<Picture> picture_at(const Statement& row) {
-    const int64_t frame = row.integer(5);
-    const Box box = Box::of(row.real(6), row.real(7), row.real(8), row.real(9)), crop = box_at(row, 11);
-    const auto treatment = decode_treatment(row.text(17));
-    if (!whole(row, kPictureRow) || !is_file_hash(row.text(3)) || !within(frame, 0, 1'000'000) || !placed(box) ||
-        !placed(crop) || !std::isfinite(row.real(10)) || !treatment)
-        return kDamaged;
-    return Picture{row.integer(0), row.text(3), row.text(4),          static_cast<int>(frame), box,
-                   row.real(10),   crop,        row.integer(15) != 0, row.integer(16),         *treatment};
-}
-
-Result<TextBlock> text_at(const Statement& row) {
-    if (!whole(row, kTextRow)) return kDamaged;
-    auto text = decode_text(row.text(3));
-    if (!text) return text;
-    text->id = row.integer(0);
-    if (!sound(*text)) return kDamaged;
-    return text;
+Status element_at(const Statement& row, Elements& into) {
+    if (!whole(row, kElementRow)) return kDamaged;
+    return decode_into(into, row.integer(3), row.integer(0), row.integer(4), row.blob(5));
 }
 
 Result<Correction> correction_at(const Statement& row) {
     auto strokes = ids_in(row.text(3));
     const Box box = box_at(row, 4);
     const int64_t kind = row.integer(10);
-    if (!whole(row, kCorrectionRow) || !strokes || !placed(box) || !within(kind, 0, static_cast<int>(Said::one_line)))
+    if (!whole(row, kCorrectionRow) || !strokes || !placed(box) ||
+        !within(kind, 0, static_cast<int>(InkClass::one_line)))
         return kDamaged;
-    return Correction{*std::move(strokes), box, row.text(8), static_cast<Said>(kind)};
+    return Correction{*std::move(strokes), box, row.text(8), static_cast<InkClass>(kind)};
 }
 
 Result<EditRow> edit_at(const Statement& row) {
@@ -141,48 +97,46 @@ Result<EditRow> edit_at(const Statement& row) {
     out.page = row.integer(1);
     out.label = row.text(2);
     if (!whole(row, kEditRow)) return kDamaged;
-    for (int i = 0; i < 3; ++i)
-        for (const bool added : {true, false}) {
-            auto ids = ids_in(row.text(4 + 2 * i + (added ? 0 : 1)));
-            if (!ids) return ids.error();
-            (added ? out.added : out.removed)[i] = *std::move(ids);
+    const Json operations = Json::parse(row.text(6), nullptr, false);
+    if (!operations.is_array()) return kDamaged;
+    for (const Json& operation : operations) {
+        if (!operation.is_array() || operation.size() != 2 || !operation[0].is_string()) return kDamaged;
+        const auto name = operation[0].get<std::string>();
+        const Json& what = operation[1];
+        std::vector<int64_t>* ids = name == "add"       ? &out.added
+                                    : name == "remove"  ? &out.removed
+                                    : name == "correct" ? &out.corrections
+                                                        : nullptr;
+        if (ids) {
+            auto listed = ids_in(what.dump());
+            if (!listed) return kDamaged;
+            *ids = *std::move(listed);
+        } else if (name == "sheet") {
+            const auto change = decode_sheet_change(what.dump());
+            if (!change) return change.error();
+            out.sheet = *change;
+        } else if (name == "page") {
+            if (!what.is_number_integer()) return kDamaged;
+            out.page_added = what.get<int64_t>();
+        } else if (name != "replace") {
+            return kDamaged;
         }
-    if (const std::string sheet = row.text(10); !sheet.empty()) {
-        const auto change = decode_sheet_change(sheet);
-        if (!change) return change.error();
-        out.sheet = *change;
     }
-    out.page_added = row.integer(11);
-    auto corrections = ids_in(row.text(12));
-    if (!corrections) return corrections.error();
-    out.corrections = *std::move(corrections);
     return out;
 }
 
-Statement& bind_row(Statement& s, const Stroke& stroke, PageId page, bool live) {
-    return s.bind(stroke.id)
-        .bind(page)
-        .bind(live ? 1 : 0)
-        .bind(static_cast<int64_t>(stroke.pen.colour))
-        .bind(static_cast<double>(stroke.pen.width_mm))
-        .bind(static_cast<int>(stroke.pen.kind))
-        .bind(static_cast<int>(stroke.pen.tip))
-        .bind(static_cast<double>(stroke.pen.opacity))
-        .bind(stroke.pen.by_pressure ? 1 : 0)
-        .bind(stroke.order)
-        .bind(stroke.start_ms)
-        .bind_blob(encode_points(stroke.points));
-}
-
-Statement& bind_row(Statement& s, const Picture& p, PageId page, bool live) {
-    s.bind(p.id).bind(page).bind(live ? 1 : 0).bind(p.file).bind(p.name).bind(p.frame);
-    s.bind(p.box.left).bind(p.box.top).bind(p.box.width()).bind(p.box.height()).bind(p.angle);
-    s.bind(p.crop.left).bind(p.crop.top).bind(p.crop.right).bind(p.crop.bottom);
-    return s.bind(p.locked ? 1 : 0).bind(p.order).bind(encode_treatment(p.treatment));
-}
-
-Statement& bind_row(Statement& s, const TextBlock& text, PageId page, bool live) {
-    return s.bind(text.id).bind(page).bind(live ? 1 : 0).bind(encode_text(text));
+std::string operations_of(const Edit& edit, const std::vector<int64_t>& corrections) {
+    auto operations = Json::array();
+    const auto add = [&](const char* name, const auto& what) {
+        if (!what.empty()) operations.push_back({name, what});
+    };
+    add("add", ids_of(edit.added));
+    add("remove", ids_of(edit.removed));
+    add("replace", edit.replacements);
+    if (edit.sheet) operations.push_back({"sheet", Json::parse(encode_sheet_change(*edit.sheet))});
+    if (edit.overflow) operations.push_back({"page", edit.overflow->page});
+    add("correct", corrections);
+    return operations.dump();
 }
 
 Statement& bind_box(Statement& s, const Box& box) {
@@ -214,7 +168,7 @@ Notebook notebook_at(const Statement& row) {
     out.cover = static_cast<uint32_t>(row.integer(2)) & 0xFFFFFF;
     if (auto languages = language_codes(row.text(3)); !languages.empty()) out.languages = std::move(languages);
     out.sheet = sheet_at(row, 4, 6, 8);
-    if (within(row.real(11), 0, 1)) out.lean = row.real(11);
+    if (within(row.real(11), 0, 1)) out.language_weight = row.real(11);
     out.hand = row.integer(12);
     return out;
 }
@@ -223,7 +177,7 @@ Result<ReadLine> line_at(const Statement& row) {
     const int64_t region = row.integer(0), kind = row.integer(1), heading = row.integer(9);
     const Box box = box_at(row, 3);
     auto words = decode_words(row.text(8));
-    if (!words || !within(region, 0, INT32_MAX) || !within(kind, 0, static_cast<int>(RegionKind::math)) ||
+    if (!words || !within(region, 0, INT32_MAX) || !within(kind, 0, static_cast<int>(RegionKind::divider)) ||
         !within(heading, 0, 3) || !placed(box))
         return kDamaged;
     ReadLine line;
@@ -231,7 +185,7 @@ Result<ReadLine> line_at(const Statement& row) {
     line.kind = static_cast<RegionKind>(kind);
     line.certainty = within(row.real(2), 0, 1) ? row.real(2) : 0;
     line.box = box;
-    line.source = static_cast<uint64_t>(row.integer(7));
+    line.input_signature = static_cast<uint64_t>(row.integer(7));
     line.words = *std::move(words);
     line.heading = static_cast<int>(heading);
     return line;

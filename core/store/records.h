@@ -1,22 +1,24 @@
 // The rows of the library's tables and what they mean: their columns, their checksums, and values that are checked as
 // they are read.
 //
-//   Statement s = db.prepare("SELECT " + listed(kStrokeRow) + " FROM stroke WHERE page = ?");
+//   Statement s = db.prepare("SELECT " + listed(kElementRow) + " FROM element WHERE page = ?");
 //   while (s.step())
-//       if (auto stroke = stroke_at(s)) ...       // an error: the row is damaged
+//       if (!element_at(s, page)) ...       // an error: the row is damaged
 //
 // Nothing in a database is taken on trust: bits flip, and a library may come from anywhere. Rows that can't be what was
 // written are errors; sizes of pages and notebooks fall back to usual ones, so that what is on them can be seen.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "base/result.h"
-#include "page/edit.h"
-#include "page/page.h"
+#include "document/edit.h"
+#include "document/page.h"
 #include "store/database.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
@@ -26,7 +28,7 @@ struct Row {
     std::vector<const char*> columns;
 };
 
-extern const Row kStrokeRow, kPictureRow, kTextRow, kEditRow, kCorrectionRow;
+extern const Row kElementRow, kEditRow, kCorrectionRow;
 
 std::string listed(const Row& row);     // its columns, and last whether the checksum is right, for SELECT
 std::string inserting(const Row& row);  // a statement that takes a value for each column
@@ -34,28 +36,37 @@ std::string inserting(const Row& row);  // a statement that takes a value for ea
 std::string changing(const Row& row, std::string_view column);
 std::string checksum_of(const Row& row);  // as SQL works it out
 
-// Of rows as listed(): the checksum is right and every value is one that can have been written.
-Result<Stroke> stroke_at(const Statement& row);
-Result<Picture> picture_at(const Statement& row);
-Result<TextBlock> text_at(const Statement& row);
+// Of rows as listed(): the checksum is right and every value is one that can have been written. An element is put into
+// the list it belongs to.
+Status element_at(const Statement& row, Elements& into);
 Result<Correction> correction_at(const Statement& row);
 
-// An edit as it is kept: what it names by id.
+// An edit as it is kept: what it names by id. An edit of a page is a list of operations in JSON, each ["name", what]:
+// add and remove (ids of elements), replace (pairs of ids), sheet (before and after), page (made for what flowed over),
+// correct (ids of corrections).
 struct EditRow {
     int64_t id = 0;
     PageId page = 0;
     std::string label;
-    std::vector<int64_t> added[3], removed[3];  // strokes, pictures, texts
+    std::vector<ElementId> added, removed;
     std::optional<SheetChange> sheet;
     PageId page_added = 0;  // 0: none
     std::vector<int64_t> corrections;
 };
 Result<EditRow> edit_at(const Statement& row);
+std::string operations_of(const Edit& edit, const std::vector<int64_t>& corrections);
 
 // Binds an element's values in the order of its row's columns.
-Statement& bind_row(Statement& s, const Stroke& stroke, PageId page, bool live);
-Statement& bind_row(Statement& s, const Picture& picture, PageId page, bool live);
-Statement& bind_row(Statement& s, const TextBlock& text, PageId page, bool live);
+template <Element E>
+Statement& bind_row(Statement& s, const E& element, PageId page, bool live) {
+    using Traits = ElementTraits<E>;
+    return s.bind(element.id)
+        .bind(page)
+        .bind(live ? 1 : 0)
+        .bind(static_cast<int>(Traits::kKind))
+        .bind(element.z)
+        .bind_blob(Traits::encode(element));
+}
 Statement& bind_box(Statement& s, const Box& box);  // four values; an empty box is kept as zeros
 
 Box box_at(const Statement& row, int column);

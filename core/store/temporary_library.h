@@ -41,7 +41,7 @@ public:
     // Keeps a correction, as a step of undo.
     void say(PageId page, const Correction& correction) {
         Edit edit{"Correct"};
-        edit.said = {correction};
+        edit.corrections_added = {correction};
         EXPECT_TRUE(library->commit(page, edit));
     }
     Library* operator->() { return library.get(); }

@@ -10,6 +10,6 @@ extern "C" int LLVMFuzzerTestOneInput(const uint8_t* data, size_t size) {
     if (sheets->empty()) std::abort();
     for (const fernleaf::InkSheet& sheet : *sheets)
         for (const fernleaf::Stroke& stroke : sheet.strokes)
-            if (!fernleaf::sound(stroke) || stroke.points.empty()) std::abort();
+            if (!fernleaf::is_valid(stroke) || stroke.points.empty()) std::abort();
     return 0;
 }

@@ -176,7 +176,7 @@ int read_command(const ReadOptions& options) {
     if (!reader) return fail(reader.error());
     ReadSettings settings;
     settings.languages = languages;
-    if (options.lean >= 0) settings.lean = options.lean;
+    if (options.language_weight >= 0) settings.language_weight = options.language_weight;
     auto words = word_list(options.words);
     if (!words) return fail(words.error());
     settings.words = *std::move(words);

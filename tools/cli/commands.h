@@ -18,8 +18,8 @@ struct ReadOptions {
     std::vector<std::filesystem::path> inputs;
     std::string languages = "en";  // codes with commas between
     std::filesystem::path words;
-    double lean = -1;     // below 0: the default
-    int dpi = kUsualDpi;  // of PDFs
+    double language_weight = -1;  // below 0: the default
+    int dpi = kUsualDpi;          // of PDFs
     bool json = false;
 };
 int read_command(const ReadOptions& options);

@@ -45,7 +45,7 @@ int main(int argc, char** argv) {
     read_app->add_option("--language", read.languages, "Languages of the writing, e.g. en or en,de");
     read_app->add_option("--words", read.words, "A word list: one word a line, UTF-8");
     read_app
-        ->add_option("--lean", read.lean,
+        ->add_option("--lean", read.language_weight,
                      "How far to lean on the language: 0 spells what is seen, 1 prefers known words")
         ->check(CLI::Range(0.0, 1.0));
     add_resolution(read_app, read.dpi);

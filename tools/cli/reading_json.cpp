@@ -22,6 +22,8 @@ const char* kind_name(RegionKind kind) {
             return "picture";
         case RegionKind::math:
             return "math";
+        case RegionKind::divider:
+            return "divider";
     }
     return "text";
 }

@@ -12,6 +12,7 @@
 #include <charconv>
 #include <csignal>
 #include <cstdio>
+#include <opencv2/core.hpp>
 #include <string>
 #include <string_view>
 

@@ -1,0 +1,32 @@
+// What a person said some ink or some place in a picture means. It is laid over every later reading.
+#pragma once
+
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "base/geometry.h"
+#include "ink/stroke.h"
+
+namespace fernleaf {
+
+// What ink can be said to be; as libraries keep them.
+enum class InkClass { text = 0, drawing = 1, math = 2, one_line = 3 };
+
+struct Correction {
+    std::vector<StrokeId> strokes;
+    Box box;                         // mm
+    std::string text;                // what the word says; empty: what is corrected is the kind
+    InkClass kind = InkClass::text;  // with an empty text: that the strokes are this
+    friend bool operator==(const Correction&, const Correction&) = default;
+};
+
+// Strokes that take the place of others: (old id, new id).
+using Replacements = std::vector<std::pair<StrokeId, StrokeId>>;
+
+// The corrections of strokes that others replace, told of those; every stroke of a correction must be replaced by one
+// of the strokes given.
+std::vector<Correction> replaced_corrections(const std::vector<Correction>& corrections,
+                                             const Replacements& replacements, const std::vector<Stroke>& strokes);
+
+}  // namespace fernleaf

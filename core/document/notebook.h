@@ -1,0 +1,47 @@
+// Notebooks, and what their pages are read with.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "document/sheet.h"
+
+namespace fernleaf {
+
+using NotebookId = int64_t;
+using HandId = int64_t;
+
+struct Notebook {
+    NotebookId id = 0;
+    std::string title;
+    uint32_t cover = 0x2E6B4F;                 // 0xRRGGBB
+    std::vector<std::string> languages{"en"};  // ISO 639-1; a word may be of any of them
+    Sheet sheet;                               // what new pages are
+    double language_weight = 0.6;              // how far to lean on the languages: 0 literal to 1 strong
+    HandId hand = 1;                           // whose writing it is
+};
+
+// What a notebook's pages are to be read with.
+struct Preferences {
+    std::vector<std::string> languages{"en"};
+    double language_weight = 0.6;
+    std::vector<std::string> words;  // the person's and the notebook's own
+    std::string hand;                // as the reader has learnt it; empty: not taught
+};
+
+// A person's hand: what the reader has learnt of it, in brief.
+struct HandInfo {
+    HandId id = 0;
+    std::string name;          // empty: the hand every library begins with
+    size_t examples = 0;       // kept
+    size_t learnt_from = 0;    // 0: not taught
+    double errors_before = 0;  // characters of a hundred, in lines held back
+    double errors_after = 0;
+};
+
+// Language codes as people write them in a row, "en, de", and back ("en,de").
+std::vector<std::string> language_codes(const std::string& list);
+std::string language_list(const std::vector<std::string>& codes);
+
+}  // namespace fernleaf

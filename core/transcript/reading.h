@@ -1,0 +1,74 @@
+// What a page says: regions, lines and words, each with what else it may be. A reading never replaces its source.
+//
+//   Reading reading = read_page(...);             // paper/page_reading.h
+//   apply_corrections(reading, corrections);      // what a person said of it
+//   std::string text = reading.lines[0].text();
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "document/correction.h"
+#include "document/elements.h"
+
+namespace fernleaf {
+
+struct Alternative {
+    std::string text;
+    double certainty = 0;  // 0 to 1
+    friend bool operator==(const Alternative&, const Alternative&) = default;
+};
+
+struct ReadWord {
+    std::string text;
+    double certainty = 0;                   // 0 to 1
+    Box box;                                // mm
+    std::vector<StrokeId> strokes;          // empty for words read in pictures, and for typed ones
+    std::vector<Alternative> alternatives;  // best first, without the text itself
+    bool corrected = false;                 // a person said so
+    TextId block = 0;                       // typed: in this block of text
+    int block_word = 0;                     // and there this word, counted from 0
+    bool italic = false, bold = false;      // underlined with a line or a wave; typed so
+};
+
+// As libraries keep them: numbers never change their meaning.
+enum class RegionKind { text = 0, drawing = 1, picture = 2, math = 3, divider = 4 };
+
+// Words read with less certainty than this are marked and asked about.
+constexpr double kSureEnough = 0.6;
+
+struct ReadLine {
+    int region = 0;
+    RegionKind kind = RegionKind::text;
+    double certainty = 0;
+    Box box;                       // mm
+    uint64_t input_signature = 0;  // of the ink or pixels read: the same input needs no second reading
+    std::vector<ReadWord> words;
+    int heading = 0;           // 1 to 3: a ringed A, B or C stands beside it; 0: none
+    std::string text() const;  // the words with spaces between
+};
+
+struct Reading {
+    std::vector<ReadLine> lines;  // in reading order
+};
+
+// Puts one region or several that belong together among the others, before the first that begins lower.
+void insert_regions(Reading& reading, std::vector<ReadLine> news);
+
+// What stands on a page without having to be read is put among what was: lines of typed words (a word set within a
+// written line joins it, the rest stands by itself where its height on the page puts it), and dividers.
+void add_typed(Reading& reading, const Elements& elements);
+
+// Puts the signs of typed lists ("•", "2.", "☐") before their items, for text that is taken away.
+void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts);
+
+// Lays corrections over a reading: a word whose strokes (or, in a picture, whose place) are those of the correction
+// takes its text and certainty 1. A correction of the strokes of several words of a line joins them; one of part of a
+// word's strokes splits them off as a word of their own.
+void apply_corrections(Reading& reading, const std::vector<Correction>& corrections);
+
+// Lines that a correction may have changed are no longer known: the next reading reads them anew.
+void forget(Reading& reading, const std::vector<Correction>& corrections);
+
+}  // namespace fernleaf

@@ -1,0 +1,93 @@
+#include <gtest/gtest.h>
+
+#include <sstream>
+
+#include "transcript/reading.h"
+
+namespace fernleaf {
+namespace {
+
+TextBlock list() {
+    TextBlock block;
+    block.paragraphs = {{{{"Tools", {}}}},
+                        {{{"saw", {}}}, Align::left, ListKind::number},
+                        {{{"wax", {}}}, Align::left, ListKind::number},
+                        {{{"tape ", {}}, {"and string", {.bold = true}}}, Align::left, ListKind::check}};
+    return block;
+}
+
+ReadLine written(double left, double top, std::vector<std::string> words, int region) {
+    ReadLine line;
+    line.region = region;
+    StrokeId id = static_cast<StrokeId>(top * 100);
+    for (const std::string& w : words) {
+        line.words.push_back({w, 0.9, Box::of(left, top, 12, 6), {++id}, {}, false});
+        line.box.include(line.words.back().box);
+        left += 16;
+    }
+    return line;
+}
+
+TextBlock typed(std::string text, Box box) {
+    static TextId next = 1000;
+    TextBlock block;
+    block.id = next++;
+    block.words = {{std::move(text), box, 0}};
+    return block;
+}
+
+TEST(TypedWords, JoinTheWrittenLineTheyStandIn) {
+    Reading reading{{written(10, 20, {"frost", "dawn"}, 0)}};
+    reading.lines[0].words[1].box = Box::of(60, 20, 12, 6);
+    reading.lines[0].box.include(reading.lines[0].words[1].box);
+    add_typed(reading, {{}, {}, {typed("at", Box::of(40, 21, 8, 5))}});
+    ASSERT_EQ(reading.lines.size(), 1U);
+    EXPECT_EQ(reading.lines[0].text(), "frost at dawn");
+    EXPECT_NE(reading.lines[0].words[1].block, 0);
+}
+
+TEST(TypedWords, StandByThemselvesWhereTheirHeightPutsThem) {
+    Reading reading{{written(10, 20, {"first"}, 0), written(10, 60, {"third"}, 1)}};
+    TextBlock two = typed("second", Box::of(10, 38, 20, 5));
+    two.words.push_back({"line", Box::of(10, 45, 20, 5), 1});
+    add_typed(reading, {{}, {}, {two}});
+    ASSERT_EQ(reading.lines.size(), 4U);
+    EXPECT_EQ(reading.lines[1].text(), "second");
+    EXPECT_EQ(reading.lines[2].text(), "line");
+    EXPECT_EQ(reading.lines[1].region, reading.lines[2].region);
+    EXPECT_NE(reading.lines[2].region, reading.lines[3].region);
+    EXPECT_EQ(reading.lines[3].text(), "third");
+}
+
+TEST(TypedWords, OfListsGetTheirSignsWhenTheyAreTakenAway) {
+    TextBlock block = list();
+    block.id = 7;
+    int line = 0;
+    for (const char* words : {"Tools", "saw", "wax", "tape and string"}) {
+        std::istringstream split(words);
+        for (std::string word; split >> word;) block.words.push_back({word, Box::of(10, 20 + 8 * line, 10, 5), line});
+        ++line;
+    }
+    Reading reading;
+    add_typed(reading, {{}, {}, {block}});
+    add_list_signs(reading, {block});
+    ASSERT_EQ(reading.lines.size(), 4U);
+    EXPECT_EQ(reading.lines[0].text(), "Tools");
+    EXPECT_EQ(reading.lines[1].text(), "1. saw");
+    EXPECT_EQ(reading.lines[2].text(), "2. wax");
+    EXPECT_EQ(reading.lines[3].text(), "☐ tape and string");
+}
+
+TEST(TypedWords, ADividerPartsWhatStandsAboveItFromWhatStandsBelow) {
+    Reading reading{{written(10, 20, {"first"}, 0), written(10, 60, {"second"}, 1)}};
+    Divider rule;
+    rule.middle = {70, 45};
+    add_typed(reading, {{}, {}, {}, {rule}});
+    ASSERT_EQ(reading.lines.size(), 3U);
+    EXPECT_EQ(reading.lines[1].kind, RegionKind::divider);
+    EXPECT_TRUE(reading.lines[1].words.empty());
+    EXPECT_EQ(reading.lines[2].text(), "second");
+}
+
+}  // namespace
+}  // namespace fernleaf
