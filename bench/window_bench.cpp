@@ -104,11 +104,11 @@ int main(int argc, char** argv) {
     std::vector<double> shown;
     const auto words = hand.write("frost again on Thursday", {20, 40}, {}, random);
     int readings = 0;
-    QObject::connect(&session, &Session::reading_changed, [&] { ++readings; });
+    QObject::connect(&session.readings(), &ReadingScheduler::changed, [&] { ++readings; });
     for (const Stroke& stroke : words) {
         const int before = readings;
         timer.start();
-        session.write(stroke);
+        session.editing().write(stroke);
         while (readings == before) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
         window.spread()->text()->repaint();
         shown.push_back(ms_of(timer));

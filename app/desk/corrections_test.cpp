@@ -21,24 +21,24 @@ protected:
         return out;
     }
     void undo() {
-        session_->undo();
+        session_->editing().undo();
         session_->wait_idle();
     }
     std::string before_;
 };
 
 TEST_F(Corrections, AreTakenBackAndMadeAgain) {
-    session_->correct({0, 0}, "Hallow");
+    session_->correcting().correct({0, 0}, "Hallow");
     EXPECT_TRUE(said().starts_with("Hallow")) << "at once";
-    EXPECT_EQ(session_->undo_state().undo, "Correct");
-    session_->correct({0, 0}, "Hello");
+    EXPECT_EQ(session_->document().undo_state().undo, "Correct");
+    session_->correcting().correct({0, 0}, "Hello");
     session_->wait_idle();
     undo();
     EXPECT_TRUE(said().starts_with("Hallow"));
     undo();
     EXPECT_EQ(said(), before_);
     EXPECT_FALSE(session_->reading().lines[0].words[0].corrected);
-    session_->redo();
+    session_->editing().redo();
     session_->wait_idle();
     EXPECT_TRUE(said().starts_with("Hallow"));
     reopen();
@@ -48,20 +48,20 @@ TEST_F(Corrections, AreTakenBackAndMadeAgain) {
 }
 
 TEST_F(Corrections, AreTakenBackWhileAReadingIsUnderWay) {
-    session_->correct({0, 0}, "Hallow");
+    session_->correcting().correct({0, 0}, "Hallow");
     mouse_stroke({{30, 90}, {40, 90}});  // begins one
-    session_->undo();
-    session_->undo();
+    session_->editing().undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(said(), before_);
 }
 
 TEST_F(Corrections, JoinedWordsComeApartAgain) {
-    ASSERT_TRUE(session_->can_join({0, 0}));
-    session_->join_with_next({0, 0});
+    ASSERT_TRUE(session_->correcting().can_join({0, 0}));
+    session_->correcting().join_with_next({0, 0});
     EXPECT_EQ(said().find(' '), std::string::npos);
     session_->wait_idle();
-    EXPECT_EQ(session_->undo_state().undo, "Join words");
+    EXPECT_EQ(session_->document().undo_state().undo, "Join words");
     undo();
     EXPECT_EQ(said(), before_);
 }
@@ -74,11 +74,11 @@ TEST_F(Corrections, LinesArePartedAndJoinedAgain) {
         all.push_back(s.id);
         if (s.box().left > 60) second.push_back(s.id);
     }
-    session_->say_kind(second, InkClass::one_line);
+    session_->correcting().say_kind(second, InkClass::one_line);
     session_->wait_idle();
     EXPECT_EQ(lines(), 2U);
-    EXPECT_EQ(session_->undo_state().undo, "This is one line");
-    session_->say_kind(all, InkClass::one_line);
+    EXPECT_EQ(session_->document().undo_state().undo, "This is one line");
+    session_->correcting().say_kind(all, InkClass::one_line);
     session_->wait_idle();
     EXPECT_EQ(lines(), 1U);
     EXPECT_EQ(said(), before_);
@@ -89,7 +89,7 @@ TEST_F(Corrections, LinesArePartedAndJoinedAgain) {
 TEST_F(Corrections, WhatWasCalledADrawingIsReadAgain) {
     std::vector<StrokeId> ink;
     for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
-    session_->say_kind(ink, InkClass::drawing);
+    session_->correcting().say_kind(ink, InkClass::drawing);
     session_->wait_idle();
     EXPECT_EQ(said(), "");
     undo();
@@ -99,11 +99,11 @@ TEST_F(Corrections, WhatWasCalledADrawingIsReadAgain) {
 TEST_F(Corrections, WhatWasCalledMathIsKeptApartAsMathUntilUndone) {
     std::vector<StrokeId> ink;
     for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
-    session_->say_kind(ink, InkClass::math);
+    session_->correcting().say_kind(ink, InkClass::math);
     session_->wait_idle();
     ASSERT_EQ(session_->reading().lines.size(), 1U);
     EXPECT_EQ(session_->reading().lines[0].kind, RegionKind::math);
-    EXPECT_EQ(session_->undo_state().undo, "This is math");
+    EXPECT_EQ(session_->document().undo_state().undo, "This is math");
     undo();
     EXPECT_EQ(said(), before_);
 }

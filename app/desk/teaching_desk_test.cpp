@@ -37,7 +37,7 @@ protected:
         const auto bar = [&](Point a, Point b) {
             Stroke s;
             for (int k = 0; k <= 8; ++k) s.points.push_back({Point{x, y} + a + (b - a) * (k / 8.0)});
-            session_->write(s);
+            session_->editing().write(s);
         };
         bar({0, -4}, {0, 0}), bar({2.4, -4}, {2.4, 0}), bar({0, -2}, {2.4, -2});
         bar({4.2, -4}, {4.2, 0});
@@ -70,7 +70,7 @@ TEST_F(Taught, ACorrectionIsKeptAsAnExampleAndItsNameIsLearntAtOnce) {
     write_hi(30, 40);
     session_->wait_idle();
     ASSERT_TRUE(session_->word({0, 0}));
-    session_->correct({0, 0}, "Okoro,");
+    session_->correcting().correct({0, 0}, "Okoro,");
     session_->wait_idle();
     EXPECT_EQ(*session_->library().words(notebook_), (std::vector<std::string>{"Okoro"}));
     const auto kept = *session_->library().examples(1);
@@ -84,7 +84,7 @@ TEST_F(Taught, AWordThatTheLanguageListsIsNotAddedToTheNotebooks) {
     start();
     write_hi(30, 40);
     session_->wait_idle();
-    session_->correct({0, 0}, "hills");
+    session_->correcting().correct({0, 0}, "hills");
     session_->wait_idle();
     EXPECT_TRUE(session_->library().words(notebook_)->empty());
     EXPECT_EQ(hand().examples, 1U);
@@ -92,7 +92,7 @@ TEST_F(Taught, AWordThatTheLanguageListsIsNotAddedToTheNotebooks) {
 
 TEST_F(Taught, TheHandIsLearntByItselfWhenEnoughExamplesHaveCome) {
     start();
-    QSignalSpy notices(session_.get(), &Session::notice);
+    QSignalSpy notices(&session_->messages(), &Messages::notice);
     session_->teaching().keep(1, examples(4));
     session_->wait_idle();
     EXPECT_EQ(hand().learnt_from, 0U);
@@ -118,7 +118,7 @@ TEST_F(Taught, TheHandIsLearntByItselfWhenEnoughExamplesHaveCome) {
 
 TEST_F(Taught, TooLittleToLearnFromIsSaid) {
     start();
-    QSignalSpy problems(session_.get(), &Session::problem);
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
     session_->teaching().teach(1);
     session_->teaching().save_hand_to(1, QString::fromStdString((folder_ / "none").string()));
     std::ofstream(folder_ / "letter.txt") << "dear friend";
@@ -137,15 +137,15 @@ TEST_F(Taught, PagesNobodyLooksAtWaitWhileThePenIsDown) {
     const PageId other = *library_->add_page(notebook_, {});
     ASSERT_TRUE(library_->commit(other, written));
     start();
-    session_->set_pen_down(true);
-    session_->read_all_anew();
+    session_->readings().set_pen_down(true);
+    session_->readings().read_all_anew();
     // Only the open page is read, and saved; then the other's turn would come.
     const auto left = [&] { return *session_->library().unread(); };
     WAIT_UNTIL(left().size() == 2);
     WAIT_UNTIL(left() == std::vector{other});
-    WAIT_UNTIL(!session_->reading_in_progress());
+    WAIT_UNTIL(!session_->readings().in_progress());
     EXPECT_EQ(left(), std::vector{other});
-    session_->set_pen_down(false);
+    session_->readings().set_pen_down(false);
     WAIT_UNTIL(left().empty());
 }
 

@@ -94,7 +94,7 @@ TEST_F(Unread, AStrokeUnderThePenEndsNothingWhenItsPageIsClosed) {
     open();
     const QPoint end = at(60, 120);
     QTest::mousePress(ink(), Qt::LeftButton, {}, at(30, 120));
-    session_->bin_notebook(session_->notebook().id);
+    session_->model().bin_notebook(session_->document().notebook().id);
     QTest::mouseMove(ink(), end);
     WAIT_UNTIL(!session_->page());
     QTest::mouseRelease(ink(), Qt::LeftButton, {}, end);
@@ -104,15 +104,15 @@ TEST_F(Unread, AStrokeUnderThePenEndsNothingWhenItsPageIsClosed) {
 TEST_F(Unread, AChangeThatCanNeverBeKeptIsTakenBackAndTheRestGoesOn) {
     const auto pages = written(1);
     open();
-    QSignalSpy problems(session_.get(), &Session::problem);
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
     Edit hopeless{"Insert a picture"};
     // A picture whose file the library does not have: no room on the disk will ever help.
-    hopeless.added.pictures = {{session_->new_element_id(), std::string(64, 'b'), "a.png", 0, Box::of(0, 0, 50, 50)}};
-    session_->change(hopeless);
+    hopeless.added.pictures = {{session_->editing().new_id(), std::string(64, 'b'), "a.png", 0, Box::of(0, 0, 50, 50)}};
+    session_->editing().change(hopeless);
     mouse_stroke({{30, 120}, {60, 120}});
     session_->wait_idle();
     EXPECT_TRUE(session_->page()->pictures.empty());
-    EXPECT_FALSE(session_->has_unsaved());
+    EXPECT_FALSE(session_->queue().has_unsaved());
     ASSERT_EQ(problems.count(), 1);
     EXPECT_TRUE(problems[0][0].toString().contains("undone"));
     EXPECT_EQ(session_->library().load_page(pages[0])->strokes.size(), 7U);
@@ -135,14 +135,14 @@ TEST_F(Unread, PicturesOfAnySizeComeInAndEndNothing) {
     session_->wait_idle();
     ASSERT_EQ(session_->intake().entries().size(), 5U);
     for (const IntakeEntry& e : session_->intake().entries()) EXPECT_TRUE(e.looked_at);
-    for (const QString& path : paths) session_->add_picture(path, {60, 60});
+    for (const QString& path : paths) session_->pictures().add_picture(path, {60, 60});
     session_->wait_idle();
     EXPECT_EQ(session_->page()->pictures.size(), 5U);
     std::vector<IntakeId> all;
     for (const IntakeEntry& e : session_->intake().entries()) all.push_back(e.id);
-    session_->intake().file(all, session_->notebook().id);
+    session_->intake().file(all, session_->document().notebook().id);
     session_->wait_idle();
-    EXPECT_EQ(session_->library().pages(session_->notebook().id)->size(), 6U);
+    EXPECT_EQ(session_->library().pages(session_->document().notebook().id)->size(), 6U);
     WAIT_UNTIL(left().empty());
     reopen();
     EXPECT_TRUE(session_->intake().entries().empty());
@@ -173,7 +173,7 @@ TEST_F(Unread, OneClickGoesFromTheTrayToAnotherNotebook) {
     other.title = "Frost watch";
     ASSERT_TRUE(library_->add_page(*library_->add_notebook(other), {}));
     open();
-    const NotebookId first = session_->notebook().id;
+    const NotebookId first = session_->document().notebook().id;
     window_->show_intake(true);
     session_->wait_idle();
     const NotebookModel& model = window_->notebook_list()->model();
@@ -190,7 +190,7 @@ TEST_F(Unread, OneClickGoesFromTheTrayToAnotherNotebook) {
     session_->wait_idle();
     QTest::mouseRelease(list->viewport(), Qt::LeftButton, {}, place);
     session_->wait_idle();
-    EXPECT_NE(session_->notebook().id, first);
+    EXPECT_NE(session_->document().notebook().id, first);
     EXPECT_FALSE(window_->showing_intake());
 }
 
@@ -204,7 +204,7 @@ TEST_F(Unread, TheSecondWindowMayWriteWhenTheFirstIsGone) {
     open();
     EXPECT_TRUE(session_->read_only());
     std::function<void()> start;
-    QObject::connect(session_.get(), &Session::offer, window_.get(),
+    QObject::connect(&session_->messages(), &Messages::offer, window_.get(),
                      [&](const QString&, const QString&, const std::function<void()>& f) { start = f; });
     first.reset();
     WAIT_UNTIL(start != nullptr);

@@ -56,11 +56,11 @@ TEST_F(Intake, APhotographIsStraightenedAndFiledOnlyWhenToldTo) {
     EXPECT_TRUE(entries()[0].looked_at);
     ASSERT_TRUE(entries()[0].treatment.outline);
     EXPECT_LT(distance(entries()[0].treatment.outline->corners[2], kAslant.corners[2]), 3);
-    EXPECT_EQ(session_->pages_in_notebook(), 1) << "nothing is filed yet";
+    EXPECT_EQ(session_->document().pages_in_notebook(), 1) << "nothing is filed yet";
     press("File all");
     EXPECT_TRUE(entries().empty());
     EXPECT_FALSE(window_->showing_intake()) << "the page is shown";
-    EXPECT_EQ(session_->pages_in_notebook(), 2);
+    EXPECT_EQ(session_->document().pages_in_notebook(), 2);
     ASSERT_EQ(session_->page()->pictures.size(), 1U);
     EXPECT_EQ(session_->page()->pictures[0].treatment.look, Look::clean);
 }
@@ -294,7 +294,7 @@ TEST_F(Intake, SeveralAreFiledSideBySideOnOnePage) {
     tray().list()->selectAll();
     press("On one page");
     EXPECT_TRUE(entries().empty());
-    EXPECT_EQ(session_->pages_in_notebook(), 2);
+    EXPECT_EQ(session_->document().pages_in_notebook(), 2);
     const auto& pictures = session_->page()->pictures;
     ASSERT_EQ(pictures.size(), 2U);
     EXPECT_FALSE(pictures[0].box.meets(pictures[1].box));

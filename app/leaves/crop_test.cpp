@@ -18,7 +18,7 @@ protected:
     void choose_picture() {
         QImage image(400, 300, QImage::Format_RGB32);
         image.fill(Qt::darkGreen);
-        session_->add_picture(image, {70, 80});
+        session_->pictures().add_picture(image, {70, 80});
         session_->wait_idle();
         take(Tool::lasso);
         ink()->select({picture().id});
@@ -40,12 +40,12 @@ TEST_F(Cropping, ASidePulledInCutsThePictureAndPulledOutBringsItBack) {
     EXPECT_NEAR(picture().box.right, whole.right - 10, 0.5);
     EXPECT_NEAR(picture().box.left, whole.left, 1e-6);
     EXPECT_NEAR(picture().crop.right, 1 - 10 / whole.width(), 0.02);
-    EXPECT_EQ(session_->undo_state().undo, "Crop");
+    EXPECT_EQ(session_->document().undo_state().undo, "Crop");
     EXPECT_TRUE(ink()->cropping()) << "the frame stays for the next pull";
     drag({whole.right - 10, whole.centre().y}, {whole.right + 30, whole.centre().y});
     EXPECT_NEAR(picture().box.right, whole.right, 1e-6) << "no further than the picture goes";
-    session_->undo();
-    session_->undo();
+    session_->editing().undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(picture().crop, (Box{0, 0, 1, 1}));
     EXPECT_EQ(picture().box, whole);
@@ -95,12 +95,12 @@ TEST_F(Cropping, APictureLetGoOverThePageIsPutThere) {
     ASSERT_EQ(pictures().size(), 1U);
     EXPECT_NEAR(picture().box.centre().x, 60, 1);
     EXPECT_NEAR(picture().box.centre().y, 90, 1);
-    EXPECT_EQ(session_->pages_in_notebook(), 1);
+    EXPECT_EQ(session_->document().pages_in_notebook(), 1);
 
     QDropEvent elsewhere(QPoint(40, 400), Qt::CopyAction, &data, Qt::LeftButton, {});
     let_go(elsewhere);
     session_->wait_idle();
-    EXPECT_EQ(session_->library().pages(session_->notebook().id)->size(), 1U);
+    EXPECT_EQ(session_->library().pages(session_->document().notebook().id)->size(), 1U);
     EXPECT_EQ(session_->intake().entries().size(), 1U) << "over the notebooks it goes into the tray";
 }
 

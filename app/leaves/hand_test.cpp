@@ -170,7 +170,7 @@ TEST_F(Hands, GesturesActOnlyWhileTheirSwitchesAreOn) {
         mouse_stroke(path);
     };
     const auto count_after = [&](bool all, bool own) {
-        session_->clear_page();
+        session_->editing().clear_page();
         Tools tools = window_->spread()->tray()->tools();
         tools.gestures = all, tools.eraser.scribbles = own;
         window_->spread()->tray()->set_tools(tools);

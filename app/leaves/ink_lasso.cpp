@@ -183,60 +183,60 @@ void InkLeaf::tap(QPointF px) {
 
 void InkLeaf::replace_selection(Elements elements, const char* label) {
     Edit edit{label, {}, selection_.chosen()};
-    edit.replacements = renew(elements, [this] { return session_.new_element_id(); });
+    edit.replacements = renew(elements, [this] { return session_.editing().new_id(); });
     for (TextBlock& t : elements.texts) lay_out(t);
     const std::vector<int64_t> ids = ids_of(elements);
     edit.added = std::move(elements);
     const int taps = taps_;
-    session_.change(std::move(edit));
+    session_.editing().change(std::move(edit));
     select(ids);
     taps_ = taps;
     update();
 }
 
 void InkLeaf::move_selection(const Affine& by, const char* label) {
-    if (selection_.empty() || selection_.locked() || !session_.may_change()) return;
+    if (selection_.empty() || selection_.locked() || !session_.editing().may_change()) return;
     Elements moved = transformed(selection_.chosen(), by);
     for (Stroke& s : moved.strokes) s.pen.width_mm = std::clamp(s.pen.width_mm, 0.05F, 10.0F);
     replace_selection(std::move(moved), label);
 }
 
 void InkLeaf::change_pens(const std::function<Pen(Pen)>& change, const char* label) {
-    if (selection_.empty() || !session_.may_change()) return;
+    if (selection_.empty() || !session_.editing().may_change()) return;
     Elements changed = selection_.chosen();
     for (Stroke& s : changed.strokes) s.pen = change(s.pen);
     replace_selection(std::move(changed), label);
 }
 
 void InkLeaf::recolour_selection(uint32_t colour) {
-    if (selection_.empty() || !session_.may_change()) return;
+    if (selection_.empty() || !session_.editing().may_change()) return;
     Elements changed = selection_.chosen();
     set_colour(changed, colour);
     replace_selection(std::move(changed), "Change colour");
 }
 
 void InkLeaf::reorder_selection(bool to_front) {
-    if (selection_.empty() || !session_.may_change()) return;
+    if (selection_.empty() || !session_.editing().may_change()) return;
     Elements changed = selection_.chosen();
     const Elements& all = *session_.page();
     // Before all: numbers not given to any element yet. Behind all: below the lowest, and below 0, which means the id.
     for_each_list(changed, [&]<typename E>(std::vector<E>& chosen) {
         if (chosen.empty()) return;
         const int64_t lowest = std::min<int64_t>(z_of(all.of<E>().front()), 0) - std::ssize(chosen) - 1;
-        for (int64_t n = 0; E & e : chosen) e.z = to_front ? counter_of(session_.new_element_id()) : lowest + ++n;
+        for (int64_t n = 0; E & e : chosen) e.z = to_front ? counter_of(session_.editing().new_id()) : lowest + ++n;
     });
     replace_selection(std::move(changed), to_front ? "Bring to the front" : "Send to the back");
 }
 
 void InkLeaf::change_dividers(const std::function<void(Divider&)>& change) {
-    if (selection_.empty() || !session_.may_change()) return;
+    if (selection_.empty() || !session_.editing().may_change()) return;
     Elements changed = selection_.chosen();
     for (Divider& d : changed.dividers) change(d);
     replace_selection(std::move(changed), "Change the divider");
 }
 
 void InkLeaf::lock_selection(bool locked) {
-    if (selection_.chosen().pictures.empty() || !session_.may_change()) return;
+    if (selection_.chosen().pictures.empty() || !session_.editing().may_change()) return;
     Elements changed = selection_.chosen();
     for (Picture& p : changed.pictures) p.locked = locked;
     replace_selection(std::move(changed), locked ? "Lock" : "Unlock");
@@ -249,7 +249,7 @@ bool InkLeaf::may_crop() const {
 
 void InkLeaf::crop_selection() {
     if (crop_.open()) return close_crop();
-    if (!may_crop() || !session_.may_change()) return;
+    if (!may_crop() || !session_.editing().may_change()) return;
     crop_.show(selection_.chosen().pictures.front());
     emit selection_changed();
     update();
@@ -301,10 +301,10 @@ bool InkLeaf::crop_key(QKeyEvent* event) {
 }
 
 void InkLeaf::delete_selection(const char* label) {
-    if (selection_.empty() || selection_.locked() || !session_.may_change()) return;
+    if (selection_.empty() || selection_.locked() || !session_.editing().may_change()) return;
     Elements gone = selection_.chosen();
     clear_selection();
-    session_.change({label, {}, std::move(gone)});
+    session_.editing().change({label, {}, std::move(gone)});
 }
 
 void InkLeaf::copy_selection() {
@@ -325,7 +325,7 @@ void InkLeaf::copy_selection() {
 }
 
 void InkLeaf::cut_selection() {
-    if (selection_.empty() || !session_.may_change()) return;
+    if (selection_.empty() || !session_.editing().may_change()) return;
     copy_selection();
     delete_selection("Cut");
 }
@@ -360,36 +360,34 @@ Point InkLeaf::page_place(QPointF px) const {
 void InkLeaf::set_selection_in_type(TypePlace place, const std::string& language) {
     std::vector<StrokeId> ink;
     for (const Stroke& s : selection_.chosen().strokes) ink.push_back(s.id);
-    if (!ink.empty()) session_.set_in_type({place, ink, language});
+    if (!ink.empty()) session_.typesetting().set_in_type({place, ink, language});
 }
 
 void InkLeaf::paste() {
-    if (!session_.page() || !session_.may_change()) return;
+    if (!session_.page() || !session_.editing().may_change()) return;
     const QMimeData* copied = QGuiApplication::clipboard()->mimeData();
     if (!copied) return;
     const Point at = place_for_new();
     const QByteArray ink = copied->data(kInkType), elements = copied->data(kElementsType);
     if (ink.size() > kLargestPasteBytes || elements.size() > kLargestPasteBytes)
-        return emit session_.problem(tr("What was copied is too large to be put here."));
-    if (!ink.isEmpty() || !elements.isEmpty()) return session_.paste(ink, elements, at);
-    if (copied->hasImage()) return session_.add_picture(qvariant_cast<QImage>(copied->imageData()), at);
+        return session_.messages().tell_problem(tr("What was copied is too large to be put here."));
+    if (!ink.isEmpty() || !elements.isEmpty()) return session_.transfers().paste(ink, elements, at);
+    if (copied->hasImage()) return session_.pictures().add_picture(qvariant_cast<QImage>(copied->imageData()), at);
     if (copied->hasText() && copied->text().size() > kLongestPastedText)
-        return emit session_.problem(tr("That text is too long for a page."));
+        return session_.messages().tell_problem(tr("That text is too long for a page."));
     if (copied->hasText() && !copied->text().trimmed().isEmpty()) return paste_text(copied->text(), at);
-    emit session_.notice(tr("There is nothing to paste: no ink, no picture and no text was copied."));
+    session_.messages().tell(tr("There is nothing to paste: no ink, no picture and no text was copied."));
 }
 
 void InkLeaf::paste_text(const QString& text, Point at) {
     TextBlock block;
     const double edge = session_.page()->info.width_mm - kTextMarginMm;
-    block.id = session_.new_element_id();
+    block.id = session_.editing().new_id();
     block.width_mm = std::min(kPastedWidthMm, session_.page()->info.width_mm - 2 * kTextMarginMm);
     block.at = {std::max(kTextMarginMm, std::min(at.x, edge - block.width_mm)), at.y};
     for (const QString& line : text.split('\n')) block.paragraphs.push_back({{{line.trimmed().toStdString(), {}}}});
     lay_out(block);
-    const int64_t id = block.id;
-    session_.change({"Paste", {{}, {}, {std::move(block)}}, {}});
-    emit session_.pasted({id});
+    session_.editing().add({{}, {}, {std::move(block)}}, "Paste");
 }
 
 bool InkLeaf::selection_key(QKeyEvent* event) {

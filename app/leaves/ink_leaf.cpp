@@ -47,8 +47,8 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     setMinimumWidth(200);
     setAccessibleName(tr("Ink leaf: the page as it was written"));
     connect(&view_, &PageViewport::changed, this, &InkLeaf::view_changed);
-    connect(&session_, &Session::page_opened, this, &InkLeaf::page_opened);
-    connect(&session_, &Session::page_edited, this, [this](const Edit& edit) {
+    connect(&session_.document(), &PageDocument::opened, this, &InkLeaf::page_opened);
+    connect(&session_.document(), &PageDocument::edited, this, [this](const Edit& edit) {
         const bool other_sheet = static_cast<const Sheet&>(session_.page()->info) != tiles_.scene().sheet;
         tiles_.apply(edit);
         // The hint on an empty page comes and goes.
@@ -66,17 +66,17 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
         if (std::ranges::any_of(ids_of(edit.removed), [this](ElementId id) { return selection_.contains(id); }))
             clear_selection();
     });
-    connect(&session_, &Session::pictures_ready, this,
+    connect(&session_.pictures(), &PictureDesk::pictures_ready, this,
             [this](const std::shared_ptr<const PictureImages>& images) { tiles_.set_images(images); });
-    connect(&session_, &Session::reading_changed, this, [this] {
+    connect(&session_.readings(), &ReadingScheduler::changed, this, [this] {
         if (chosen_.valid()) update();
     });
     connect(editor_, &TextEditor::paused, this, &InkLeaf::keep_text);
     connect(editor_, &TextEditor::closed, this, &InkLeaf::keep_text);
-    connect(&session_, &Session::page_leaving, editor_, &TextEditor::close_text);
+    connect(&session_.document(), &PageDocument::leaving, editor_, &TextEditor::close_text);
     // What is under the pen belongs to the page it was begun on.
-    connect(&session_, &Session::page_leaving, this, &InkLeaf::end);
-    connect(&session_, &Session::page_closed, this, [this] {
+    connect(&session_.document(), &PageDocument::leaving, this, &InkLeaf::end);
+    connect(&session_.document(), &PageDocument::closed, this, [this] {
         drop();
         update();
     });
@@ -96,7 +96,7 @@ QRectF InkLeaf::leaf_rect(const Box& mm, double grow_px) const {
 
 // What is under way comes to nothing.
 void InkLeaf::drop() {
-    if (std::exchange(active_, std::nullopt) == Tool::pen) session_.set_pen_down(false);
+    if (std::exchange(active_, std::nullopt) == Tool::pen) session_.readings().set_pen_down(false);
     if (!overlay_.isNull()) overlay_.fill(Qt::transparent);
     live_ = {};
     erased_.clear();
@@ -339,7 +339,7 @@ void InkLeaf::begin(Tool tool, const Sample& sample) {
     emit touched();
     editor_->close_text();
     if (tool == Tool::text) return write_text(sample.at);
-    if (tool != Tool::lasso && !session_.may_change()) return;
+    if (tool != Tool::lasso && !session_.editing().may_change()) return;
     active_ = tool;
     last_px_ = sample.at;
     if (tool == Tool::lasso) return begin_lasso(sample, QGuiApplication::keyboardModifiers() & Qt::ShiftModifier);
@@ -353,7 +353,7 @@ void InkLeaf::begin(Tool tool, const Sample& sample) {
         erase_to(sample);
         return;
     }
-    session_.set_pen_down(true);
+    session_.readings().set_pen_down(true);
     live_ = {};
     live_.pen = pen_;
     live_.start_ms = QDateTime::currentMSecsSinceEpoch();
@@ -414,7 +414,7 @@ void InkLeaf::take_from(const std::shared_ptr<const DrawnStroke>& shape, Point f
     edit.removed.strokes.push_back(stroke);
     if (eraser_.takes != EraserTakes::part) return;
     for (Stroke& piece : rest) {
-        piece.id = session_.new_element_id();
+        piece.id = session_.editing().new_id();
         edit.added.strokes.push_back(std::move(piece));
     }
 }
@@ -463,7 +463,7 @@ bool InkLeaf::scribble_out(StrokeId newest) {
     Edit edit{"Scribble out"};
     for (const Stroke& s : strokes)
         if (gone.contains(s.id)) edit.removed.strokes.push_back(s);
-    session_.change(std::move(edit));
+    session_.editing().change(std::move(edit));
     return true;
 }
 
@@ -489,20 +489,20 @@ void InkLeaf::end() {
     } else if (was == Tool::room) {
         end_room();
     } else if (was == Tool::pen) {
-        session_.set_pen_down(false);
+        session_.readings().set_pen_down(false);
         const QRect used = leaf_rect(live_.box().grown(widest_mark(live_.pen)), 3).toAlignedRect();
         QPainter painter(&overlay_);
         painter.setCompositionMode(QPainter::CompositionMode_Clear);
         painter.fillRect(used, Qt::transparent);
         painter.end();
-        const StrokeId written = session_.write(std::move(live_));
+        const StrokeId written = session_.editing().write(std::move(live_));
         live_ = {};
         if (!eraser_.scribbles || !scribble_out(written)) follow_proof_mark(written);
         emit pen_lifted();
     } else if (was == Tool::eraser && !erased_.empty()) {
         std::vector<Stroke> pieces;
         for (auto& [id, piece] : pieces_) pieces.push_back(std::move(piece));
-        session_.change({"Erase", {std::move(pieces)}, {std::move(erased_)}});
+        session_.editing().change({"Erase", {std::move(pieces)}, {std::move(erased_)}});
         erased_.clear();
         pieces_.clear();
         emit erased();

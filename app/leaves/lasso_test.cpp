@@ -77,8 +77,8 @@ TEST_F(Lasso, DraggingMovesInOneStepAndUndoBringsBack) {
     EXPECT_EQ(strokes().size(), 12U);
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(page_)->strokes.size(), 12U);
-    EXPECT_EQ(session_->undo_state().undo, "Move");
-    session_->undo();
+    EXPECT_EQ(session_->document().undo_state().undo, "Move");
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_NEAR(box_of_ids(0, 6).left, before.left, 0.01);  // places are kept to 1/100 mm
     EXPECT_NEAR(box_of_ids(0, 6).top, before.top, 0.01);
@@ -88,7 +88,7 @@ TEST_F(Lasso, DraggingMovesInOneStepAndUndoBringsBack) {
 TEST_F(Lasso, AWordCorrectedStaysCorrectedWhereItIsMoved) {
     start();
     ASSERT_EQ(session_->reading().lines.at(0).words.size(), 2U);
-    session_->correct({0, 0}, QStringLiteral("Hallow"));
+    session_->correcting().correct({0, 0}, QStringLiteral("Hallow"));
     draw_about_first();
     drag(at(40, 57), at(40, 117));
     session_->wait_idle();
@@ -140,7 +140,7 @@ TEST_F(Lasso, CutInkIsPastedOnAnotherPageAndDeletedInkIsGone) {
     QTest::keyClick(ink(), Qt::Key_X, Qt::ControlModifier);
     EXPECT_EQ(strokes().size(), 6U);
     EXPECT_EQ(fold(QGuiApplication::clipboard()->text().toStdString()), "hill");
-    session_->add_page();
+    session_->model().add_page();
     session_->wait_idle();
     ASSERT_TRUE(strokes().empty());
     QTest::keyClick(ink(), Qt::Key_V, Qt::ControlModifier);
@@ -151,7 +151,7 @@ TEST_F(Lasso, CutInkIsPastedOnAnotherPageAndDeletedInkIsGone) {
     QTest::keyClick(ink(), Qt::Key_Delete);
     EXPECT_TRUE(strokes().empty());
     session_->wait_idle();
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(strokes().size(), 6U);
 }
@@ -159,7 +159,7 @@ TEST_F(Lasso, CutInkIsPastedOnAnotherPageAndDeletedInkIsGone) {
 TEST_F(Lasso, BrokenInkOnTheClipboardIsOneErrorAndChangesNothing) {
     start();
     const size_t before = strokes().size();
-    QSignalSpy problems(session_.get(), &Session::problem);
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
     for (const char* broken :
          {"<ink>", "no ink at all", "<ink xmlns='http://www.w3.org/2003/InkML'><trace>1 x</trace></ink>"}) {
         auto* data = new QMimeData;

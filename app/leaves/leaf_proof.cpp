@@ -44,12 +44,12 @@ void InkLeaf::follow_proof_mark(StrokeId newest) {
     if (stroke == page.strokes.rend()) return;
     const auto proof = proof_mark(*stroke, page, session_.reading(), proof_marks_);
     if (!proof) return;
-    const TypeMeans means{[this] { return session_.new_element_id(); }, [](TextBlock& block) { lay_out(block); },
+    const TypeMeans means{[this] { return session_.editing().new_id(); }, [](TextBlock& block) { lay_out(block); },
                           text_width};
     auto edit = edit_for_proof_mark(page, session_.reading(), *proof, *stroke, means);
     if (!edit) return;
     const bool in_type = edit->added.empty() && proof->mark == ProofMark::insert;
-    session_.change_and_tell(*std::move(edit), done_by(*proof));
+    session_.editing().change_and_tell(*std::move(edit), done_by(*proof));
     flash(proof->place);
     if (in_type) write_text(view_.to_leaf({proof->at.x, proof->at.y}));
 }

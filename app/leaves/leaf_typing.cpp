@@ -17,7 +17,7 @@ constexpr double kAxisPx = 5;  // a push is down or right once it has gone this 
 
 // On a block: goes on writing it; elsewhere: begins one there, as wide as the page allows.
 void InkLeaf::write_text(QPointF px) {
-    if (!session_.may_change()) return;
+    if (!session_.editing().may_change()) return;
     const QPointF mm = view_.to_page(px);
     const Point at{mm.x(), mm.y()};
     const Page& page = *session_.page();
@@ -56,12 +56,12 @@ void InkLeaf::keep_text() {
         if (edited_kept_) edit.removed.texts = {edited_};
         if (!empty) {
             if (edited_kept_) now.z = z_of(edited_);
-            now.id = session_.new_element_id();
+            now.id = session_.editing().new_id();
             edit.added.texts = {now};
         }
         if (edit.added.empty() && edit.removed.empty()) return;
         keeping_ = true;
-        session_.change(std::move(edit));
+        session_.editing().change(std::move(edit));
         keeping_ = false;
         edited_kept_ = !empty;
         edited_ = now;
@@ -119,8 +119,8 @@ void InkLeaf::end_room() {
     if (!moved) return;
     tiles_.apply({"", room.moving});
     if (std::abs(by) < 0.2) return;
-    session_.change(
-        make_space_edit(*session_.page(), session_.reading(), room, by, [this] { return session_.new_element_id(); }));
+    session_.editing().change(make_space_edit(*session_.page(), session_.reading(), room, by,
+                                              [this] { return session_.editing().new_id(); }));
 }
 
 void InkLeaf::paint_room(QPainter& painter) const {

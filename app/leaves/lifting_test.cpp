@@ -22,13 +22,13 @@ protected:
         painter.drawPolyline(QPolygonF{{100, 120}, {160, 190}, {210, 110}, {270, 200}, {330, 130}});
         painter.drawPolyline(QPolygonF{{480, 330}, {520, 400}, {590, 320}, {640, 410}});
         painter.end();
-        session_->add_picture(slip, {70, 80});
+        session_->pictures().add_picture(slip, {70, 80});
         session_->wait_idle();
     }
     const Page& page() { return *session_->page(); }
     const Picture& picture() { return page().pictures.at(0); }
     void lift() {
-        session_->lift_ink(picture().id);
+        session_->pictures().lift_ink(picture().id);
         session_->wait_idle();
     }
 };
@@ -40,13 +40,13 @@ TEST_F(Lifting, InkComesOffThePictureInOneStepOfUndo) {
     ASSERT_EQ(page().strokes.size(), 2U);
     EXPECT_FALSE(picture().treatment.lifted.empty());
     EXPECT_EQ(picture().box, before.box);
-    EXPECT_EQ(session_->undo_state().undo, "Lift ink");
+    EXPECT_EQ(session_->document().undo_state().undo, "Lift ink");
     for (const Stroke& s : page().strokes) EXPECT_TRUE(before.box.meets(s.box()));
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_TRUE(page().strokes.empty());
     EXPECT_EQ(picture(), before);
-    session_->redo();
+    session_->editing().redo();
     session_->wait_idle();
     EXPECT_EQ(page().strokes.size(), 2U);
 }
@@ -59,12 +59,12 @@ TEST_F(Lifting, PutBackItIsAsBeforeAndWhatWasMovedStays) {
     ink()->select({page().strokes[0].id});
     ink()->move_selection(Affine::shift({5, 5}), "Move");
     session_->wait_idle();
-    session_->put_ink_back(picture().id);
+    session_->pictures().put_ink_back(picture().id);
     session_->wait_idle();
     EXPECT_TRUE(picture().treatment.lifted.empty());
     ASSERT_EQ(page().strokes.size(), 1U) << "the one that was moved";
-    EXPECT_EQ(session_->undo_state().undo, "Put ink back");
-    session_->put_ink_back(picture().id);  // nothing is lifted any more
+    EXPECT_EQ(session_->document().undo_state().undo, "Put ink back");
+    session_->pictures().put_ink_back(picture().id);  // nothing is lifted any more
     session_->wait_idle();
     EXPECT_EQ(page().strokes.size(), 1U);
 }
@@ -83,7 +83,7 @@ TEST_F(Lifting, LiftedInkIsThereAfterTheWindowWasClosed) {
 TEST_F(Lifting, WhatWasSaidOfAWordInThePictureHoldsForItsInk) {
     bring_slip();
     ASSERT_FALSE(session_->reading().lines.empty());
-    session_->correct({0, 0}, "zigzag");
+    session_->correcting().correct({0, 0}, "zigzag");
     session_->wait_idle();
     lift();
     const auto& lines = session_->reading().lines;
@@ -96,7 +96,7 @@ TEST_F(Lifting, WhatWasSaidOfAWordInThePictureHoldsForItsInk) {
     ASSERT_NE(said, all.end());
     EXPECT_TRUE(said->corrected);
     EXPECT_FALSE(said->strokes.empty()) << "of the ink now, not of a place in the picture";
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     ASSERT_FALSE(session_->reading().lines.empty());
     EXPECT_EQ(session_->reading().lines[0].words[0].text, "zigzag");
@@ -106,7 +106,7 @@ TEST_F(Lifting, WhatWasSaidOfAWordInThePictureHoldsForItsInk) {
 TEST_F(Lifting, APictureWithoutWritingStaysAsItIs) {
     QImage plain(300, 300, QImage::Format_RGB32);
     plain.fill(QColor(240, 240, 240));
-    session_->add_picture(plain, {70, 80});
+    session_->pictures().add_picture(plain, {70, 80});
     session_->wait_idle();
     const Picture before = picture();
     lift();
@@ -122,12 +122,12 @@ TEST_F(Lifting, OtherLooksAreStepsOfUndoAndTheToolIsThereForOnePicture) {
     const Picture before = picture();
     Treatment grey = before.treatment;
     grey.look = Look::grey;
-    session_->treat_picture(before.id, grey);
+    session_->pictures().treat_picture(before.id, grey);
     session_->wait_idle();
     EXPECT_EQ(picture().treatment.look, Look::grey);
     EXPECT_EQ(picture().box, before.box);
-    session_->treat_picture(picture().id, grey);  // no change, no step
-    session_->undo();
+    session_->pictures().treat_picture(picture().id, grey);  // no change, no step
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(picture(), before);
 }

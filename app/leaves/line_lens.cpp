@@ -61,7 +61,7 @@ LineLens::LineLens(Session& session, QWidget* parent) : QWidget(parent), session
     connect(&on_, &QTimer::timeout, this, &LineLens::written);
     connect(leaf_, &InkLeaf::pen_touched, &on_, &QTimer::stop);
     connect(leaf_, &InkLeaf::pen_lifted, this, [this] { on_.start(); });
-    connect(&session_, &Session::page_opened, this, [this] {
+    connect(&session_.document(), &PageDocument::opened, this, [this] {
         at_ = {margin(), kFirstRule * pitch()};
         show_area();
     });

@@ -112,7 +112,7 @@ TEST_F(Lens, OnEveryPaperFindsItsLinesAndStaysOnThePage) {
     for (const Paper paper : {Paper::plain, Paper::squared, Paper::staves, Paper::ruled}) {
         Sheet sheet = page().info;
         sheet.paper = paper, sheet.spacing_mm = 12;
-        session_->change_sheet(sheet);
+        session_->editing().change_sheet(sheet);
         lens()->go_to({500, 5000});
         const Box area = lens()->area();
         EXPECT_LE(area.right, page().info.width_mm + 0.1);

@@ -20,7 +20,7 @@ protected:
         session_->wait_idle();
     }
     void undo() {
-        session_->undo();
+        session_->editing().undo();
         session_->wait_idle();
     }
     // A line through a typed word.
@@ -42,7 +42,7 @@ TEST_F(Proofs, AStruckWordIsGoneAndUndoBringsTheMarkBackAsInk) {
     strike(1);
     EXPECT_EQ(typed(), "late at dawn");
     EXPECT_TRUE(page().strokes.empty());
-    EXPECT_EQ(session_->undo_state().undo, "Strike out");
+    EXPECT_EQ(session_->document().undo_state().undo, "Strike out");
     EXPECT_EQ(notice(), "Struck out.");
     undo();
     EXPECT_EQ(typed(), "late frost at dawn");
@@ -55,7 +55,7 @@ TEST_F(Proofs, TheNoticeTakesBackOnlyWhatItSpeaksOf) {
     start_with_page();
     write_text(30, 60, "late frost at dawn");
     std::function<void()> back;
-    QObject::connect(session_.get(), &Session::undoable, session_.get(),
+    QObject::connect(&session_->messages(), &Messages::undoable, session_.get(),
                      [&](const QString&, const std::function<void()>& take_back) { back = take_back; });
     strike(1);
     ASSERT_TRUE(back);
@@ -120,13 +120,13 @@ TEST_F(Proofs, UnderlinedInkIsEmphasisOnTheTextLeafAndInType) {
     ASSERT_EQ(words.size(), 2U) << session_->reading().lines[0].text();
     EXPECT_TRUE(words[0].italic);
     EXPECT_FALSE(words[1].italic);
-    session_->set_in_type({});
+    session_->typesetting().set_in_type({});
     session_->wait_idle();
     ASSERT_EQ(page().texts.size(), 1U);
     EXPECT_TRUE(word_styles(page().texts[0])[0]->italic);
     EXPECT_FALSE(word_styles(page().texts[0])[1]->italic);
     EXPECT_TRUE(page().strokes.empty()) << "the line is part of what was set";
-    session_->back_to_ink({});
+    session_->typesetting().back_to_ink({});
     session_->wait_idle();
     EXPECT_EQ(page().strokes.size(), 13U);
 }

@@ -48,7 +48,7 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(back_, &QToolButton::clicked, this, [this] {
         std::vector<TextId> blocks;
         for (const TextBlock& t : leaf_.selection().chosen().texts) blocks.push_back(t.id);
-        session_.back_to_ink(blocks);
+        session_.typesetting().back_to_ink(blocks);
     });
     lock_ = add(QStringLiteral("lock"), tr("Lock: keep the picture from being moved"));
     connect(lock_, &QToolButton::clicked, this, [this] { leaf_.lock_selection(!leaf_.selection().locked()); });
@@ -98,14 +98,14 @@ void SelectionBar::offer_type() {
     menu.addAction(tr("Beside the ink"), this, [this] { leaf_.set_selection_in_type(TypePlace::beside); });
     menu.addAction(tr("As text on the clipboard"), this, [this] { leaf_.set_selection_in_type(TypePlace::clipboard); });
     QMenu* other = menu.addMenu(tr("Read in another language"));
-    for (const std::string& code : session_.languages())
+    for (const std::string& code : session_.readings().languages())
         other->addAction(language_name(code), this,
                          [this, code] { leaf_.set_selection_in_type(TypePlace::in_place, code); });
     menu.addSeparator();
     const auto say = [this](InkClass kind) {
         std::vector<StrokeId> ink;
         for (const Stroke& s : leaf_.selection().chosen().strokes) ink.push_back(s.id);
-        session_.say_kind(ink, kind);
+        session_.correcting().say_kind(ink, kind);
     };
     menu.addAction(tr("This is text: read it"), this, [say] { say(InkClass::text); });
     menu.addAction(tr("This is one line: read it by itself"), this, [say] { say(InkClass::one_line); });
@@ -120,13 +120,14 @@ void SelectionBar::offer_paper() {
     const PictureId id = chosen.pictures[0].id;
     const Treatment treatment = chosen.pictures[0].treatment;
     QMenu menu(this);
-    menu.addAction(tr("Lift the handwriting off it"), this, [this, id] { session_.lift_ink(id); });
-    menu.addAction(tr("Lift all off it, print too"), this, [this, id] { session_.lift_ink(id, true); });
-    QAction* back = menu.addAction(tr("Put the ink back on it"), this, [this, id] { session_.put_ink_back(id); });
+    menu.addAction(tr("Lift the handwriting off it"), this, [this, id] { session_.pictures().lift_ink(id); });
+    menu.addAction(tr("Lift all off it, print too"), this, [this, id] { session_.pictures().lift_ink(id, true); });
+    QAction* back =
+        menu.addAction(tr("Put the ink back on it"), this, [this, id] { session_.pictures().put_ink_back(id); });
     back->setEnabled(!treatment.lifted.empty());
     menu.addSeparator();
     const auto treat = [this, id](const Treatment& changed) {
-        session_.treat_picture(id, changed);
+        session_.pictures().treat_picture(id, changed);
         leaf_.select({});  // the picture that took its place is another
     };
     for (const auto& [look, name] :

@@ -88,11 +88,11 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     restyle();
 
     connect(tray_, &ToolTray::fit_wanted, ink_, &InkLeaf::fit_width);
-    connect(&session_, &Session::pasted, this, [this](const std::vector<int64_t>& elements) {
+    connect(&session_.editing(), &PageEditing::added, this, [this](const std::vector<int64_t>& elements) {
         tray_->select(Tool::lasso);
         ink_->select(elements);
     });
-    connect(&session_, &Session::set_in_type_done, this, [this](const std::vector<TextId>& blocks) {
+    connect(&session_.typesetting(), &TypesettingDesk::set, this, [this](const std::vector<TextId>& blocks) {
         if (tray_->tool() == Tool::lasso) ink_->select(blocks);
     });
     connect(ink_, &InkLeaf::word_chosen, this, &Spread::choose);
@@ -101,8 +101,8 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
         if (text_->chosen().valid()) choose({});
     });
     connect(unsure_, &QToolButton::clicked, this, [this] { text_->go_on_checking(); });
-    connect(&session_, &Session::reading_changed, this, &Spread::count_unsure);
-    connect(&session_, &Session::page_opened, this, &Spread::count_unsure);
+    connect(&session_.readings(), &ReadingScheduler::changed, this, &Spread::count_unsure);
+    connect(&session_.document(), &PageDocument::opened, this, &Spread::count_unsure);
 }
 
 QWidget* Spread::leaf_with_head(QWidget* leaf, const QString& name, const QString& says, QHBoxLayout** head) {

@@ -103,7 +103,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
         place_card();
         update();
     });
-    connect(&session_, &Session::page_opened, this, [this] {
+    connect(&session_.document(), &PageDocument::opened, this, [this] {
         chosen_ = hovered_ = {};
         card_->hide();
         if (to_check_ != session_.page()->info.id) to_check_ = 0;
@@ -114,7 +114,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
         set_in_type();
         if (measuring_.isActive()) update();  // the page before goes at once
     });
-    connect(&session_, &Session::next_unsure_page, this, [this](PageId page) {
+    connect(&session_.correcting(), &CorrectionDesk::next_unsure_page, this, [this](PageId page) {
         choose({});
         if (page == 0 || !session_.page()) return;
         if (session_.page()->info.id == page)
@@ -127,13 +127,13 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
     connect(card_, &WordCard::save_wanted, this, &TextLeaf::save_useful);
     connect(card_, &WordCard::open_wanted, this,
             [](const Useful& useful) { QDesktopServices::openUrl(QUrl(QString::fromStdString(useful.value))); });
-    connect(&session_, &Session::reading_changed, this, [this] {
+    connect(&session_.readings(), &ReadingScheduler::changed, this, [this] {
         find_useful();
         set_in_type();
     });
     connect(card_, &WordCard::taken, this, &TextLeaf::take);
-    connect(card_, &WordCard::join_wanted, this, [this] { session_.join_with_next(chosen_); });
-    connect(card_, &WordCard::split_wanted, this, [this] { session_.split_word(chosen_); });
+    connect(card_, &WordCard::join_wanted, this, [this] { session_.correcting().join_with_next(chosen_); });
+    connect(card_, &WordCard::split_wanted, this, [this] { session_.correcting().split_word(chosen_); });
     connect(card_, &WordCard::closed, this, [this] {
         choose({});
         setFocus();
@@ -379,9 +379,9 @@ void TextLeaf::save_useful(const Useful& useful) {
     if (path.isEmpty()) return;
     const std::string stamp =
         QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd'T'HHmmss'Z'")).toStdString();
-    session_.save_file(path,
-                       moment ? write_event(name.toStdString(), useful, day_of(session_.page()->info.created_ms), stamp)
-                              : write_vcard(name.toStdString(), useful));
+    session_.transfers().save_file(
+        path, moment ? write_event(name.toStdString(), useful, day_of(session_.page()->info.created_ms), stamp)
+                     : write_vcard(name.toStdString(), useful));
 }
 
 QRectF TextLeaf::place_of(WordPlace place) const {
@@ -468,8 +468,8 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     if (words_.empty() && captions_.empty() && rules_.empty() && !measuring_.isActive()) {
         const bool blank = session_.page()->strokes.empty() && session_.page()->pictures.empty();
         const QString text = blank ? tr("What is written on the left appears here in type, line beside line.")
-                             : session_.reading_in_progress() ? tr("Reading …")
-                                                              : tr("No writing was found on this page.");
+                             : session_.readings().in_progress() ? tr("Reading …")
+                                                                 : tr("No writing was found on this page.");
         italic.setPixelSize(17);
         painter.setFont(italic);
         painter.drawText(QRectF(kSheetPaddingPx, 3 * session_.page()->info.spacing_mm * view_.scale(),
@@ -501,7 +501,8 @@ void TextLeaf::set_chosen(WordPlace place) {
     const Useful* useful = useful_at(chosen_);
     card_->show_useful(useful ? std::optional(*useful) : std::nullopt);
     if (const ReadWord* word = session_.word(chosen_))
-        card_->show_word(*word, session_.read_only(), session_.can_join(chosen_), session_.can_split(chosen_));
+        card_->show_word(*word, session_.read_only(), session_.correcting().can_join(chosen_),
+                         session_.correcting().can_split(chosen_));
     else
         card_->hide();
     place_card();
@@ -520,7 +521,7 @@ void TextLeaf::place_card() {
 
 void TextLeaf::take(const QString& text) {
     const WordPlace at = chosen_;
-    session_.correct(at, text);
+    session_.correcting().correct(at, text);
     setFocus();
     choose({});
     chosen_ = at;  // so that Tab goes on from here
@@ -591,7 +592,7 @@ void TextLeaf::choose_next_unsure(int direction) {
 }
 
 void TextLeaf::go_on_checking() {
-    if (!choose_unsure_after(chosen_)) session_.open_next_unsure();
+    if (!choose_unsure_after(chosen_)) session_.correcting().open_next_unsure();
 }
 
 // Whether there is one on this page.
@@ -618,8 +619,10 @@ bool TextLeaf::focusNextPrevChild(bool next) {
 void TextLeaf::keyPressEvent(QKeyEvent* event) {
     const bool open = card_->isVisible();
     const int number = event->key() - Qt::Key_0;
-    if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_J) return session_.join_with_next(chosen_);
-    if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_K) return session_.split_word(chosen_);
+    if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_J)
+        return session_.correcting().join_with_next(chosen_);
+    if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_K)
+        return session_.correcting().split_word(chosen_);
     if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return QWidget::keyPressEvent(event);
     switch (event->key()) {
         case Qt::Key_Left:

@@ -92,21 +92,21 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     connect(text_, &QToolButton::clicked, this, [this] { select(Tool::text); });
     connect(room_, &QToolButton::clicked, this, [this] { select(Tool::room); });
     connect(choose_, &QToolButton::clicked, this, [this] { select(Tool::choose); });
-    connect(undo_, &QToolButton::clicked, &session, &Session::undo);
-    connect(redo_, &QToolButton::clicked, &session, &Session::redo);
+    connect(undo_, &QToolButton::clicked, &session.editing(), &PageEditing::undo);
+    connect(redo_, &QToolButton::clicked, &session.editing(), &PageEditing::redo);
     connect(fit_, &QToolButton::clicked, this, &ToolTray::fit_wanted);
     connect(leaf_.hand_rest(), &HandRest::moved, this, [this](double share) {
         tools_.tablet.hand_rest = share;
         tools_.store();
     });
     const auto steps = [this] {
-        const UndoState& s = session_.undo_state();
+        const UndoState& s = session_.document().undo_state();
         undo_->setEnabled(s.undo.has_value());
         redo_->setEnabled(s.redo.has_value());
         undo_->setToolTip(s.undo ? tr("Undo: %1  (Ctrl+Z)").arg(tr(s.undo->c_str())) : tr("Nothing to undo"));
         redo_->setToolTip(s.redo ? tr("Redo: %1  (Ctrl+Shift+Z)").arg(tr(s.redo->c_str())) : tr("Nothing to redo"));
     };
-    connect(&session, &Session::undo_state_changed, this, steps);
+    connect(&session.document(), &PageDocument::undo_state_changed, this, steps);
     steps();
 
     connect(pen_card_, &PenCard::pen_changed, this, [this](int index, const Pen& pen) {
@@ -144,7 +144,7 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
         hand_over();
     });
     connect(eraser_card_, &EraserCard::clearing_wanted, this, [this] {
-        session_.clear_page();
+        session_.editing().clear_page();
         close_cards();
     });
     connect(pen_card_, &PenCard::closed, this, &ToolTray::close_cards);

@@ -114,11 +114,11 @@ TEST_F(ToolsInHand, AnEraserOfPartsLeavesThePiecesAndOneUndoBringsTheStrokeBack)
     EXPECT_NEAR(pieces[1].box().right, whole.box().right, 0.01);
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(page)->strokes.size(), 2U);
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     ASSERT_EQ(strokes().size(), 1U);
     EXPECT_EQ(strokes()[0].id, whole.id);
-    session_->redo();
+    session_->editing().redo();
     session_->wait_idle();
     EXPECT_EQ(strokes().size(), 2U);
 }
@@ -132,8 +132,8 @@ TEST_F(ToolsInHand, ErasingForthAndBackInOneGoIsOneStep) {
     mouse_stroke({{45, 30}, {45, 50}, {60, 50}, {60, 30}, {75, 30}, {75, 50}});
     EXPECT_EQ(strokes().size(), 4U);
     session_->wait_idle();
-    EXPECT_EQ(session_->undo_state().undo, "Erase");
-    session_->undo();
+    EXPECT_EQ(session_->document().undo_state().undo, "Erase");
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(strokes().size(), 1U);
 }
@@ -246,7 +246,7 @@ TEST_F(ToolsInHand, AClearedPageComesBackWithOneUndo) {
     click(tray()->eraser_card(), "Clear the page of its ink");
     EXPECT_TRUE(strokes().empty());
     session_->wait_idle();
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(strokes().size(), count);
 }
@@ -264,10 +264,10 @@ TEST_F(ToolsInHand, ScribblingOverAWordErasesItAndOneUndoBringsAllBack) {
     EXPECT_EQ(strokes().size(), 6U);
     for (const Stroke& s : strokes()) EXPECT_GT(s.box().left, 60);
     session_->wait_idle();
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(strokes().size(), 13U);
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     key(Qt::Key_E);
     key(Qt::Key_E);

@@ -41,7 +41,7 @@ TEST_F(Typing, WhatIsTypedStandsOnThePageAndIsFound) {
     EXPECT_EQ(said(), "frost at dawn\n");
     EXPECT_EQ(session_->library().load_page(id)->texts, page().texts);
     EXPECT_EQ(session_->library().find(*parse_query("dawn"))->size(), 1U);
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_TRUE(page().texts.empty());
     EXPECT_EQ(said(), "");
@@ -109,7 +109,7 @@ TEST_F(Typing, TheBarSetsStyleListAndHeading) {
 TEST_F(Typing, ATypedWordIsCorrectedOnTheTextLeaf) {
     start_with_page();
     write_text(30, 60, "frost at down");
-    session_->correct({0, 2}, "dawn");
+    session_->correcting().correct({0, 2}, "dawn");
     session_->wait_idle();
     EXPECT_EQ(plain_text(page().texts.at(0)), "frost at dawn");
     EXPECT_EQ(said(), "frost at dawn\n");
@@ -149,7 +149,7 @@ TEST_F(Typing, InkIsSetInTypeWhereItStandsAndGoesBackToInk) {
     session_->wait_idle();
     const auto ink_before = session_->library().load_page(id)->strokes;
     const std::string read = said();
-    session_->set_in_type({});
+    session_->typesetting().set_in_type({});
     session_->wait_idle();
     ASSERT_EQ(page().texts.size(), 1U);
     EXPECT_TRUE(page().strokes.empty());
@@ -157,11 +157,11 @@ TEST_F(Typing, InkIsSetInTypeWhereItStandsAndGoesBackToInk) {
     EXPECT_NEAR(page().texts[0].words.at(0).box.centre().y, 37, 0.5);
     EXPECT_NEAR(page().texts[0].at.x, 20, 1);
     reopen();
-    session_->back_to_ink({});
+    session_->typesetting().back_to_ink({});
     session_->wait_idle();
     EXPECT_EQ(page().strokes, ink_before);
     EXPECT_TRUE(page().texts.empty());
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(id)->texts.size(), 1U);
 }
@@ -170,17 +170,17 @@ TEST_F(Typing, ABlockThatWasMovedGivesItsInkBackWhereItIs) {
     start_with_page();
     write_hill(20, 40);
     session_->wait_idle();
-    session_->correct({0, 0}, "Hallow");
+    session_->correcting().correct({0, 0}, "Hallow");
     session_->wait_idle();
     Box before;
     for (const Stroke& s : page().strokes) before.include(s.box());
-    session_->set_in_type({});
+    session_->typesetting().set_in_type({});
     session_->wait_idle();
     take(Tool::lasso);
     ink()->select_all();
     ink()->move_selection(Affine::shift({30, 50}), "Move");
     session_->wait_idle();
-    session_->back_to_ink({});
+    session_->typesetting().back_to_ink({});
     session_->wait_idle();
     ASSERT_EQ(page().strokes.size(), 6U);
     Box after;
@@ -188,7 +188,7 @@ TEST_F(Typing, ABlockThatWasMovedGivesItsInkBackWhereItIs) {
     EXPECT_NEAR(after.left, before.left + 30, 0.1);
     EXPECT_NEAR(after.top, before.top + 50, 0.1);
     EXPECT_EQ(said(), "Hallow\n") << "what was said of it came along";
-    for (int i = 0; i < 3; ++i) session_->undo();
+    for (int i = 0; i < 3; ++i) session_->editing().undo();
     session_->wait_idle();
     Box again;
     for (const Stroke& s : page().strokes) again.include(s.box());
@@ -199,19 +199,19 @@ TEST_F(Typing, ABlockThatWasMovedGivesItsInkBackWhereItIs) {
 TEST_F(Typing, WordsOfLowCertaintyStayMarkedInTypeUntilTheyAreLookedAt) {
     start_with_page();
     TextBlock block;
-    block.id = session_->new_element_id();
+    block.id = session_->editing().new_id();
     block.at = {20, 40};
     TextStyle unsure;
     unsure.unsure = true;
     block.paragraphs = {{{{"late ", {}}, {"frest", unsure}}}};
     lay_out(block);
-    session_->change({"Set in type", {{}, {}, {block}}});
+    session_->editing().change({"Set in type", {{}, {}, {block}}});
     session_->wait_idle();
     ASSERT_EQ(session_->reading().lines.size(), 1U);
     EXPECT_LT(session_->reading().lines[0].words[1].certainty, kSureEnough);
     QTest::keyClick(window_.get(), Qt::Key_F8);
     EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
-    session_->correct({0, 1}, "frost");
+    session_->correcting().correct({0, 1}, "frost");
     session_->wait_idle();
     EXPECT_EQ(said(), "late frost\n");
     EXPECT_EQ(session_->reading().lines[0].words[1].certainty, 1);
@@ -239,17 +239,17 @@ TEST_F(Typing, EditedTypeIsOfferedAgainWhenItsInkIsSetOnceMore) {
     start_with_page();
     write_hill(20, 40);
     session_->wait_idle();
-    session_->set_in_type({});
+    session_->typesetting().set_in_type({});
     session_->wait_idle();
-    session_->correct({0, 0}, "Hallow Hill");
+    session_->correcting().correct({0, 0}, "Hallow Hill");
     session_->wait_idle();
-    session_->back_to_ink({});
+    session_->typesetting().back_to_ink({});
     session_->wait_idle();
     const QString read = QString::fromStdString(said()).trimmed();
     QString edited, fresh;
-    QObject::connect(session_.get(), &Session::type_choice, session_.get(),
+    QObject::connect(&session_->typesetting(), &TypesettingDesk::choice_needed, session_.get(),
                      [&](const QString& a, const QString& b) { edited = a, fresh = b; });
-    session_->set_in_type({});
+    session_->typesetting().set_in_type({});
     session_->wait_idle();
     EXPECT_EQ(edited, "Hallow Hill");
     EXPECT_EQ(fresh, read);
@@ -257,7 +257,7 @@ TEST_F(Typing, EditedTypeIsOfferedAgainWhenItsInkIsSetOnceMore) {
     auto* menu = window_->findChild<QMenu*>("typeChoice");
     ASSERT_TRUE(menu);
     menu->hide();
-    session_->choose_type(true);
+    session_->typesetting().choose(true);
     session_->wait_idle();
     EXPECT_EQ(plain_text(page().texts.at(0)), "Hallow Hill");
     EXPECT_TRUE(page().strokes.empty());
@@ -267,17 +267,17 @@ TEST_F(Typing, ANotebookIsSetInTypePageByPage) {
     const PageId first = start_with_page();
     write_hill(20, 40);
     session_->wait_idle();
-    session_->add_page();
+    session_->model().add_page();
     session_->wait_idle();
     write_hill(20, 80);
     session_->wait_idle();
-    session_->set_notebook_in_type();
+    session_->typesetting().set_notebook_in_type();
     session_->wait_idle();
     EXPECT_EQ(page().texts.size(), 1U);
     EXPECT_TRUE(page().strokes.empty());
     EXPECT_EQ(session_->library().load_page(first)->texts.size(), 1U);
     EXPECT_TRUE(session_->library().load_page(first)->strokes.empty());
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(page().strokes.size(), 6U);
     EXPECT_EQ(session_->library().load_page(first)->texts.size(), 1U) << "one page at a time";
@@ -303,8 +303,8 @@ TEST_F(Typing, RoomIsMadeBelowAPlaceAndClosedAgain) {
     mouse_stroke({{80, 60}, {80, 5}});
     EXPECT_GT(low().top, 41);
     EXPECT_LT(low().top, before) << "closed up to what stays";
-    session_->undo();
-    session_->undo();
+    session_->editing().undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_NEAR(low().top, before, 0.01);
 }
@@ -312,7 +312,7 @@ TEST_F(Typing, RoomIsMadeBelowAPlaceAndClosedAgain) {
 TEST_F(Typing, ATypedPageSpeaksOfNothingToSetInType) {
     start_with_page();
     write_text(30, 60, "typed");
-    session_->set_in_type({});
+    session_->typesetting().set_in_type({});
     session_->wait_idle();
     EXPECT_TRUE(window_->notice()->isVisible());
     EXPECT_EQ(page().texts.size(), 1U);
@@ -320,23 +320,23 @@ TEST_F(Typing, ATypedPageSpeaksOfNothingToSetInType) {
 
 TEST_F(Typing, ReadingPausedOrOffReadsNothingUntilItIsAsked) {
     start_with_page();
-    session_->set_reading_mode(ReadingMode::off);
+    session_->readings().set_mode(ReadingMode::off);
     write_hill(20, 40);
     session_->wait_idle();
     EXPECT_EQ(said(), "");
-    session_->read_now();
+    session_->readings().read_now();
     session_->wait_idle();
     EXPECT_NE(said(), "");
     const std::string once = said();
     write_hill(20, 60);
     session_->wait_idle();
     EXPECT_EQ(said(), once);
-    session_->set_reading_mode(ReadingMode::on);
+    session_->readings().set_mode(ReadingMode::on);
     session_->wait_idle();
     EXPECT_GT(said().size(), once.size());
-    session_->set_reading_mode(ReadingMode::paused);
+    session_->readings().set_mode(ReadingMode::paused);
     reopen();
-    EXPECT_EQ(session_->reading_mode(), ReadingMode::paused) << "kept";
+    EXPECT_EQ(session_->readings().mode(), ReadingMode::paused) << "kept";
 }
 
 TEST_F(Typing, WordsAreJoinedAndSplitOnTheTextLeafAndStaySo) {
@@ -361,7 +361,7 @@ TEST_F(Typing, WordsAreJoinedAndSplitOnTheTextLeafAndStaySo) {
     session_->wait_idle();
     EXPECT_EQ(said(), apart);
     EXPECT_EQ(session_->reading().lines[0].words.at(1).strokes.size(), 6U);
-    session_->read_now();
+    session_->readings().read_now();
     session_->wait_idle();
     EXPECT_EQ(said(), apart) << "a later reading keeps it";
 }
@@ -373,21 +373,21 @@ TEST_F(Typing, InkIsSaidToBeADrawingAndIsReadNoMore) {
     const std::string read = said();
     std::vector<StrokeId> ids;
     for (const Stroke& s : page().strokes) ids.push_back(s.id);
-    session_->say_kind(ids, InkClass::drawing);
+    session_->correcting().say_kind(ids, InkClass::drawing);
     session_->wait_idle();
     ASSERT_EQ(session_->reading().lines.size(), 1U);
     EXPECT_EQ(session_->reading().lines[0].kind, RegionKind::drawing);
     reopen();
     EXPECT_EQ(session_->reading().lines.at(0).kind, RegionKind::drawing);
-    session_->say_kind(ids, InkClass::text);
+    session_->correcting().say_kind(ids, InkClass::text);
     session_->wait_idle();
     EXPECT_EQ(said(), read);
 }
 
 TEST_F(Typing, CheckingGoesOnOverTheNotebooksPages) {
     const PageId first = start_with_page();
-    session_->set_reading_mode(ReadingMode::off);  // the readings are those given here
-    session_->add_page();
+    session_->readings().set_mode(ReadingMode::off);  // the readings are those given here
+    session_->model().add_page();
     session_->wait_idle();
     const PageId second = page().info.id;
     Reading unsure = test_reading({{"sure", "sore"}, {"scion", "scone"}});
@@ -406,7 +406,7 @@ TEST_F(Typing, CheckingGoesOnOverTheNotebooksPages) {
     session_->wait_idle();
     EXPECT_EQ(page().info.id, second);
     EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
-    session_->correct({0, 1}, "scion");
+    session_->correcting().correct({0, 1}, "scion");
     session_->wait_idle();
     QTest::keyClick(window_.get(), Qt::Key_F8);
     session_->wait_idle();
@@ -418,7 +418,7 @@ TEST_F(Typing, GoingToAnotherPageFinishesTheTextOnThisOne) {
     take(Tool::text);
     click(30, 60);
     type("left in haste");
-    session_->add_page();
+    session_->model().add_page();
     session_->wait_idle();
     EXPECT_NE(page().info.id, first);
     EXPECT_TRUE(page().texts.empty());
@@ -463,12 +463,12 @@ TEST_F(Typing, UndoUnderAnOpenEditorClosesIt) {
     type("one");
     WAIT_UNTIL(!page().texts.empty());
     ASSERT_TRUE(editor()->is_open());
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_FALSE(editor()->is_open());
     EXPECT_FALSE(bar()->isVisible());
     EXPECT_TRUE(page().texts.empty());
-    session_->redo();
+    session_->editing().redo();
     session_->wait_idle();
     EXPECT_EQ(page().texts.size(), 1U);
 }
@@ -574,12 +574,12 @@ TEST_F(Typing, UsefulFindsAreOfferedOnTheirWordsCard) {
 TEST_F(Typing, WhatIsSavedIsWrittenWholeOrTheReasonIsSaid) {
     start_with_page();
     const fs::path file = fs::temp_directory_path() / ("fernleaf card " + std::to_string(getpid()) + ".vcf");
-    session_->save_file(QString::fromStdString(file.string()), "BEGIN:VCARD\r\n");
+    session_->transfers().save_file(QString::fromStdString(file.string()), "BEGIN:VCARD\r\n");
     session_->wait_idle();
     std::ifstream in(file, std::ios::binary);
     EXPECT_EQ(std::string(std::istreambuf_iterator<char>(in), {}), "BEGIN:VCARD\r\n");
     fs::remove(file);
-    session_->save_file("/nowhere/at/all.vcf", "x");
+    session_->transfers().save_file("/nowhere/at/all.vcf", "x");
     session_->wait_idle();
     EXPECT_TRUE(window_->notice()->isVisible());
     EXPECT_TRUE(window_->notice()->text().contains("/nowhere/at/all.vcf"));
@@ -589,12 +589,12 @@ TEST_F(Typing, AStrokeAtNoPlaceIsRefusedAndWhatFollowsIsKept) {
     const PageId id = start_with_page();
     Stroke nowhere;
     nowhere.points = {{{std::numeric_limits<double>::quiet_NaN(), 3}}};
-    session_->write(nowhere);
+    session_->editing().write(nowhere);
     EXPECT_TRUE(page().strokes.empty());
     EXPECT_TRUE(window_->notice()->isVisible());
     mouse_stroke({{20, 40}, {60, 40}});
     session_->wait_idle();
-    EXPECT_FALSE(session_->has_unsaved());
+    EXPECT_FALSE(session_->queue().has_unsaved());
     EXPECT_EQ(session_->library().load_page(id)->strokes.size(), 1U);
 }
 
@@ -607,19 +607,19 @@ TEST_F(Typing, RoomThatPushesLinesOffThePageMakesThemANewOneAndUndoTakesItBack) 
     mouse_stroke({{80, 60}, {80, 85}});
     session_->wait_idle();
     EXPECT_EQ(page().strokes.size(), 6U);
-    EXPECT_EQ(session_->pages_in_notebook(), 2);
-    const auto pages = *session_->library().pages(session_->notebook().id);
+    EXPECT_EQ(session_->document().pages_in_notebook(), 2);
+    const auto pages = *session_->library().pages(session_->document().notebook().id);
     ASSERT_EQ(pages.size(), 2U);
     EXPECT_EQ(session_->library().load_page(pages[1].id)->strokes.size(), 6U);
     EXPECT_FALSE(session_->library().reading(pages[1].id)->lines.empty()) << "it is read, too";
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(page().info.id, id);
     EXPECT_EQ(page().strokes.size(), 12U);
-    EXPECT_EQ(session_->pages_in_notebook(), 1);
-    session_->redo();
+    EXPECT_EQ(session_->document().pages_in_notebook(), 1);
+    session_->editing().redo();
     session_->wait_idle();
-    EXPECT_EQ(session_->library().pages(session_->notebook().id)->size(), 2U);
+    EXPECT_EQ(session_->library().pages(session_->document().notebook().id)->size(), 2U);
 }
 
 TEST_F(Typing, ExportsHoldTypedTextWithItsListSigns) {
@@ -631,7 +631,7 @@ TEST_F(Typing, ExportsHoldTypedTextWithItsListSigns) {
     QTest::keyClick(editor(), Qt::Key_Escape);
     session_->wait_idle();
     const fs::path file = fs::temp_directory_path() / ("fernleaf list " + std::to_string(getpid()) + ".txt");
-    session_->export_notebook(QString::fromStdString(file.string()));
+    session_->transfers().export_notebook(QString::fromStdString(file.string()));
     session_->wait_idle();
     std::ifstream in(file);
     EXPECT_EQ(std::string(std::istreambuf_iterator<char>(in), {}), "☐ order wax\n");

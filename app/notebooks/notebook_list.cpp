@@ -240,7 +240,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
 
     search_timer_.setSingleShot(true);
     search_timer_.setInterval(kSearchAfterMs);
-    connect(&search_timer_, &QTimer::timeout, this, [this] { session_.find(find_->text()); });
+    connect(&search_timer_, &QTimer::timeout, this, [this] { session_.model().find(find_->text()); });
     connect(find_, &QLineEdit::textChanged, this, [this](const QString& text) {
         if (text.trimmed().isEmpty())
             leave_search();
@@ -250,19 +250,20 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     connect(new_notebook_, &QToolButton::clicked, this, &NotebookList::new_notebook);
     connect(import_, &QToolButton::clicked, this, &NotebookList::import_wanted);
     connect(intake_, &QToolButton::clicked, this, &NotebookList::intake_wanted);
-    connect(task_cancel_, &QToolButton::clicked, &session_, &Session::cancel_task);
+    connect(task_cancel_, &QToolButton::clicked, &session_.tasks(), &TaskRunner::cancel);
     connect(list_, &QListView::clicked, this, &NotebookList::activate);
     connect(list_, &QListView::activated, this, &NotebookList::activate);
-    connect(&session_, &Session::notebooks_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
-        notebooks_ = notebooks;
-        if (!searching_) leave_search();
-    });
-    connect(&session_, &Session::page_opened, this, [this] {
+    connect(&session_.model(), &LibraryModel::notebooks_changed, this,
+            [this](const std::vector<NotebookSummary>& notebooks) {
+                notebooks_ = notebooks;
+                if (!searching_) leave_search();
+            });
+    connect(&session_.document(), &PageDocument::opened, this, [this] {
         if (searching_) return;
         model_.set_open_page(session_.page()->info.id);
         list_->scrollTo(model_.row_of_page(session_.page()->info.id));
     });
-    connect(&session_, &Session::found, this,
+    connect(&session_.model(), &LibraryModel::found, this,
             [this](const QString& text, const std::vector<Hit>& hits, const QString& problem) {
                 if (text.isEmpty()) return;
                 searching_ = true;
@@ -277,7 +278,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
                 else
                     show_message({});
             });
-    connect(&session_, &Session::task_changed, this, [this](const QString& label, double part) {
+    connect(&session_.tasks(), &TaskRunner::changed, this, [this](const QString& label, double part) {
         task_->setVisible(!label.isEmpty());
         task_label_->setText(QFontMetrics(task_label_->font()).elidedText(label, Qt::ElideMiddle, kListWidth - 70));
         task_bar_->setValue(qRound(part * 1000));
@@ -303,7 +304,7 @@ void NotebookList::leave_search() {
 void NotebookList::activate(const QModelIndex& index) {
     switch (model_.kind_at(index)) {
         case NotebookModel::Kind::notebook:
-            session_.open_notebook(model_.notebook_at(index));
+            session_.model().open_notebook(model_.notebook_at(index));
             break;
         case NotebookModel::Kind::page:
             session_.open_page(model_.page_at(index));

@@ -41,8 +41,8 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
     buttons->addWidget(restore_);
     column->addLayout(buttons);
     connect(close, &QPushButton::clicked, this, &QDialog::accept);
-    connect(restore_, &QPushButton::clicked, this, [this] { session_.restore(chosen()); });
-    connect(list_, &QListWidget::itemActivated, this, [this] { session_.restore(chosen()); });
+    connect(restore_, &QPushButton::clicked, this, [this] { session_.model().restore(chosen()); });
+    connect(list_, &QListWidget::itemActivated, this, [this] { session_.model().restore(chosen()); });
     connect(list_, &QListWidget::itemSelectionChanged, this,
             [this] { restore_->setEnabled(!list_->selectedItems().isEmpty() && !session_.read_only()); });
     connect(clear_, &QPushButton::clicked, this, [this] {
@@ -53,11 +53,11 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
         auto* yes = ask.addButton(tr("Empty the bin"), QMessageBox::DestructiveRole);
         ask.setDefaultButton(ask.addButton(tr("Keep them"), QMessageBox::RejectRole));
         ask.exec();
-        if (ask.clickedButton() == yes) session_.empty_bin();
+        if (ask.clickedButton() == yes) session_.model().empty_bin();
     });
-    connect(&session_, &Session::bin_seen, this, &BinDialog::show_things);
+    connect(&session_.model(), &LibraryModel::bin_seen, this, &BinDialog::show_things);
     show_things({});
-    session_.look_into_bin();
+    session_.model().look_into_bin();
 }
 
 void BinDialog::show_things(const std::vector<Binned>& things) {

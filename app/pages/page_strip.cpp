@@ -112,26 +112,27 @@ PageStripModel::PageStripModel(Session& session, QObject* parent)
     connect(&redraw_, &QTimer::timeout, this, [this] {
         if (session_.page()) pictures_->outdated(session_.page()->info.id);
     });
-    connect(&session_, &Session::page_edited, this, [this] { redraw_.start(); });
+    connect(&session_.document(), &PageDocument::edited, this, [this] { redraw_.start(); });
     // What was done to a whole notebook has changed pages that are not open.
-    connect(&session_, &Session::task_changed, this, [this](const QString& label) {
+    connect(&session_.tasks(), &TaskRunner::changed, this, [this](const QString& label) {
         if (!label.isEmpty()) return;
         for (const PageInfo& info : pages_) pictures_->outdated(info.id);
     });
-    connect(&session_, &Session::notebooks_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
-        for (const NotebookSummary& n : notebooks) {
-            if (n.notebook.id != session_.notebook().id || n.contents.empty()) continue;
-            std::vector<PageInfo> pages;
-            for (const PageSummary& p : n.contents) pages.push_back(p.info);
-            const auto same = [](const PageInfo& a, const PageInfo& b) {
-                return a.id == b.id && static_cast<const Sheet&>(a) == static_cast<const Sheet&>(b);
-            };
-            if (std::ranges::equal(pages, pages_, same)) return;
-            beginResetModel();
-            pages_ = std::move(pages);
-            endResetModel();
-        }
-    });
+    connect(&session_.model(), &LibraryModel::notebooks_changed, this,
+            [this](const std::vector<NotebookSummary>& notebooks) {
+                for (const NotebookSummary& n : notebooks) {
+                    if (n.notebook.id != session_.document().notebook().id || n.contents.empty()) continue;
+                    std::vector<PageInfo> pages;
+                    for (const PageSummary& p : n.contents) pages.push_back(p.info);
+                    const auto same = [](const PageInfo& a, const PageInfo& b) {
+                        return a.id == b.id && static_cast<const Sheet&>(a) == static_cast<const Sheet&>(b);
+                    };
+                    if (std::ranges::equal(pages, pages_, same)) return;
+                    beginResetModel();
+                    pages_ = std::move(pages);
+                    endResetModel();
+                }
+            });
 }
 
 QVariant PageStripModel::data(const QModelIndex& index, int role) const {
@@ -202,8 +203,9 @@ PageStrip::PageStrip(Session& session, QWidget* parent) : QListView(parent), ses
     });
     connect(this, &QListView::activated, this,
             [this](const QModelIndex& index) { session_.open_page(index.data(PageStripModel::page_id).toLongLong()); });
-    connect(&model_, &PageStripModel::moved, this,
-            [this](PageId page, int number) { session_.move_page(page, session_.notebook().id, number); });
+    connect(&model_, &PageStripModel::moved, this, [this](PageId page, int number) {
+        session_.model().move_page(page, session_.document().notebook().id, number);
+    });
     const auto show_open = [this] {
         if (!session_.page()) return;
         const int row = model_.row_of(session_.page()->info.id);
@@ -212,9 +214,9 @@ PageStrip::PageStrip(Session& session, QWidget* parent) : QListView(parent), ses
         selectionModel()->setCurrentIndex(model_.index(row), QItemSelectionModel::ClearAndSelect);
         scrollTo(model_.index(row));
     };
-    connect(&session_, &Session::page_opened, this, show_open);
+    connect(&session_.document(), &PageDocument::opened, this, show_open);
     connect(&model_, &QAbstractItemModel::modelReset, this, show_open);
-    connect(&session_, &Session::notebooks_changed, this,
+    connect(&session_.model(), &LibraryModel::notebooks_changed, this,
             [this](const std::vector<NotebookSummary>& notebooks) { notebooks_ = notebooks; });
     restyle();
 }
@@ -229,14 +231,14 @@ std::vector<PageId> PageStrip::chosen() const {
 
 void PageStrip::offer_notebooks(QMenu& menu, bool copy, const std::vector<PageId>& pages) {
     for (const NotebookSummary& n : notebooks_) {
-        if (!copy && n.notebook.id == session_.notebook().id) continue;
+        if (!copy && n.notebook.id == session_.document().notebook().id) continue;
         menu.addAction(QString::fromStdString(n.notebook.title), this, [this, copy, pages, id = n.notebook.id] {
             constexpr int kAtTheEnd = 1 << 20;
             for (const PageId page : pages) {
                 if (copy)
-                    session_.copy_page(page, id, kAtTheEnd);
+                    session_.model().copy_page(page, id, kAtTheEnd);
                 else
-                    session_.move_page(page, id, kAtTheEnd);
+                    session_.model().move_page(page, id, kAtTheEnd);
             }
         });
     }
@@ -248,13 +250,17 @@ void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
     if (pages.empty() || session_.read_only()) return;
     const int row = model_.row_of(pages.front());
     QMenu menu(this);
-    menu.addAction(tr("Duplicate  (Ctrl+D)"), this,
-                   [this, pages, row] { session_.copy_page(pages.front(), session_.notebook().id, row + 2); });
-    menu.addAction(tr("Up  (Alt+Up)"), this,
-                   [this, pages, row] { session_.move_page(pages.front(), session_.notebook().id, row); })
+    menu.addAction(tr("Duplicate  (Ctrl+D)"), this, [this, pages, row] {
+        session_.model().copy_page(pages.front(), session_.document().notebook().id, row + 2);
+    });
+    menu.addAction(
+            tr("Up  (Alt+Up)"), this,
+            [this, pages, row] { session_.model().move_page(pages.front(), session_.document().notebook().id, row); })
         ->setEnabled(row > 0);
     menu.addAction(tr("Down  (Alt+Down)"), this,
-                   [this, pages, row] { session_.move_page(pages.front(), session_.notebook().id, row + 2); })
+                   [this, pages, row] {
+                       session_.model().move_page(pages.front(), session_.document().notebook().id, row + 2);
+                   })
         ->setEnabled(row + 1 < model_.rowCount());
     menu.addSeparator();
     auto* move = menu.addMenu(tr("Move to"));
@@ -263,7 +269,7 @@ void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
     offer_notebooks(*copy, true, pages);
     menu.addSeparator();
     menu.addAction(pages.size() == 1 ? tr("Into the bin  (Del)") : tr("%1 pages into the bin  (Del)").arg(pages.size()),
-                   this, [this, pages] { session_.bin_pages(pages); });
+                   this, [this, pages] { session_.model().bin_pages(pages); });
     menu.exec(event->globalPos());
 }
 
@@ -272,13 +278,13 @@ void PageStrip::keyPressEvent(QKeyEvent* event) {
     const int row = pages.empty() ? -1 : model_.row_of(pages.front());
     const bool alt = event->modifiers() == Qt::AltModifier;
     if (row < 0 || session_.read_only()) return QListView::keyPressEvent(event);
-    if (event->key() == Qt::Key_Delete) return session_.bin_pages(pages);
+    if (event->key() == Qt::Key_Delete) return session_.model().bin_pages(pages);
     if (event->key() == Qt::Key_D && event->modifiers() == Qt::ControlModifier)
-        return session_.copy_page(pages.front(), session_.notebook().id, row + 2);
+        return session_.model().copy_page(pages.front(), session_.document().notebook().id, row + 2);
     if (alt && event->key() == Qt::Key_Up && row > 0)
-        return session_.move_page(pages.front(), session_.notebook().id, row);
+        return session_.model().move_page(pages.front(), session_.document().notebook().id, row);
     if (alt && event->key() == Qt::Key_Down && row + 1 < model_.rowCount())
-        return session_.move_page(pages.front(), session_.notebook().id, row + 2);
+        return session_.model().move_page(pages.front(), session_.document().notebook().id, row + 2);
     QListView::keyPressEvent(event);
 }
 

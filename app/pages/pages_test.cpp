@@ -23,14 +23,15 @@ protected:
     const Page& page() { return *session_->page(); }
     std::vector<PageId> order() {
         std::vector<PageId> ids;
-        for (const PageInfo& info : *session_->library().pages(session_->notebook().id)) ids.push_back(info.id);
+        for (const PageInfo& info : *session_->library().pages(session_->document().notebook().id))
+            ids.push_back(info.id);
         return ids;
     }
     // A notebook of three pages, the first open.
     std::array<PageId, 3> three() {
         std::array<PageId, 3> ids{start_with_page()};
         for (size_t i = 1; i < 3; ++i) {
-            session_->add_page();
+            session_->model().add_page();
             session_->wait_idle();
             ids[i] = page().info.id;
         }
@@ -114,7 +115,7 @@ TEST_F(PagesInWindow, DeletedOnesComeBackFromTheNoticeOrTheBin) {
 TEST_F(PagesInWindow, TheLastPageOfANotebookLeavesAnEmptyOne) {
     const PageId only = start_with_page();
     write_hill(20, 40);
-    session_->bin_pages({only});
+    session_->model().bin_pages({only});
     session_->wait_idle();
     EXPECT_EQ(order().size(), 1U);
     EXPECT_NE(page().info.id, only);
@@ -123,15 +124,15 @@ TEST_F(PagesInWindow, TheLastPageOfANotebookLeavesAnEmptyOne) {
 
 TEST_F(PagesInWindow, ANotebookGoesIntoTheBinAndBack) {
     start_with_page();
-    const NotebookId notebook = session_->notebook().id;
-    session_->bin_notebook(notebook);
+    const NotebookId notebook = session_->document().notebook().id;
+    session_->model().bin_notebook(notebook);
     session_->wait_idle();
     EXPECT_TRUE(window_->showing_welcome());
     EXPECT_EQ(session_->page(), nullptr);
-    session_->restore({{notebook, 0}});
+    session_->model().restore({{notebook, 0}});
     session_->wait_idle();
     EXPECT_FALSE(window_->showing_welcome());
-    EXPECT_EQ(session_->notebook().id, notebook);
+    EXPECT_EQ(session_->document().notebook().id, notebook);
 }
 
 TEST_F(PagesInWindow, AnotherPaperMovesNothingAndIsOneStep) {
@@ -155,7 +156,7 @@ TEST_F(PagesInWindow, AnotherPaperMovesNothingAndIsOneStep) {
     EXPECT_EQ(page().info.width_mm, 210);
     EXPECT_EQ(page().strokes, before);
     EXPECT_EQ(session_->library().load_page(id)->info.paper, Paper::squared);
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_EQ(page().info.paper, Paper::margined);
     EXPECT_EQ(page().info.width_mm, 148);
@@ -166,12 +167,12 @@ TEST_F(PagesInWindow, AnEndlessPageGrowsUnderThePen) {
     start_with_page();
     Sheet sheet = page().info;
     sheet.endless = true;
-    session_->change_sheet(sheet);
+    session_->editing().change_sheet(sheet);
     const double before = page().info.height_mm;
     EXPECT_GE(before, 210);
     Stroke low;
     low.points = {{{20, before - 5}}, {{40, before - 5}}};
-    session_->write(low);
+    session_->editing().write(low);
     EXPECT_GT(page().info.height_mm, before + 40);
     session_->wait_idle();
     reopen();
@@ -182,7 +183,7 @@ TEST_F(PagesInWindow, APictureIsInsertedMovedTurnedAndLocked) {
     start_with_page();
     QImage image(300, 200, QImage::Format_RGB32);
     image.fill(QColor(40, 120, 90));
-    session_->add_picture(image, {70, 60});
+    session_->pictures().add_picture(image, {70, 60});
     session_->wait_idle();
     ASSERT_EQ(page().pictures.size(), 1U);
     EXPECT_NEAR(page().pictures[0].box.centre().x, 70, 0.1);
@@ -196,10 +197,10 @@ TEST_F(PagesInWindow, APictureIsInsertedMovedTurnedAndLocked) {
     ink()->delete_selection();
     EXPECT_EQ(page().pictures.at(0), locked);
     EXPECT_FALSE(session_->reading().lines.size() > 1);
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     EXPECT_FALSE(page().pictures.at(0).locked);
-    session_->add_picture(QString("/nowhere/at-all.png"), {70, 60});
+    session_->pictures().add_picture(QString("/nowhere/at-all.png"), {70, 60});
     session_->wait_idle();
     EXPECT_TRUE(window_->notice()->isVisible());
     EXPECT_EQ(page().pictures.size(), 1U);
@@ -269,11 +270,11 @@ TEST_F(PagesInWindow, AFullDiskKeepsStrokesInMemoryAndSavesThemWhenThereIsRoom) 
         const FullDisk full;
         mouse_stroke({{20, 40}, {60, 40}});
         mouse_stroke({{20, 60}, {60, 60}});
-        WAIT_UNTIL(session_->has_unsaved());
+        WAIT_UNTIL(session_->queue().has_unsaved());
         EXPECT_TRUE(window_->notice()->isVisible());
         EXPECT_EQ(page().strokes.size(), 2U);
     }
-    WAIT_UNTIL(!session_->has_unsaved());
+    WAIT_UNTIL(!session_->queue().has_unsaved());
     session_->wait_idle();
     EXPECT_EQ(session_->library().load_page(id)->strokes.size(), 2U);
     EXPECT_EQ((*session_->library().undo_state(id)).undo, std::optional<std::string>("Write"));
@@ -281,23 +282,23 @@ TEST_F(PagesInWindow, AFullDiskKeepsStrokesInMemoryAndSavesThemWhenThereIsRoom) 
 
 TEST_F(PagesInWindow, GoToOtherNotebooksAndCopiesToo) {
     const auto ids = three();
-    const NotebookId from = session_->notebook().id;
+    const NotebookId from = session_->document().notebook().id;
     Notebook other;
     other.title = "Frost watch";
-    session_->add_notebook(other);
+    session_->model().add_notebook(other);
     session_->wait_idle();
-    const NotebookId to = session_->notebook().id;
+    const NotebookId to = session_->document().notebook().id;
     session_->open_page(ids[0]);
     session_->wait_idle();
-    session_->move_page(ids[1], to, 1);
-    session_->copy_page(ids[2], to, 99);
+    session_->model().move_page(ids[1], to, 1);
+    session_->model().copy_page(ids[2], to, 99);
     session_->wait_idle();
     EXPECT_EQ(session_->library().pages(from)->size(), 2U);
     const auto there = *session_->library().pages(to);
     ASSERT_EQ(there.size(), 3U);
     EXPECT_EQ(there[0].id, ids[1]);
     EXPECT_EQ(page().info.id, ids[0]) << "what is open stays open";
-    EXPECT_EQ(session_->pages_in_notebook(), 2);
+    EXPECT_EQ(session_->document().pages_in_notebook(), 2);
 }
 
 TEST_F(PagesInWindow, APictureBecomesPaperAndANonPictureIsRefused) {
@@ -307,13 +308,14 @@ TEST_F(PagesInWindow, APictureBecomesPaperAndANonPictureIsRefused) {
     tile.fill(QColor(200, 220, 180));
     ASSERT_TRUE(tile.save(QString::fromStdString(file.string())));
     std::string kept = "unset";
-    QObject::connect(session_.get(), &Session::picture_kept, session_.get(), [&](const std::string& f) { kept = f; });
-    session_->keep_picture(QString::fromStdString(file.string()));
+    QObject::connect(&session_->pictures(), &PictureDesk::picture_kept, session_.get(),
+                     [&](const std::string& f) { kept = f; });
+    session_->pictures().keep_picture(QString::fromStdString(file.string()));
     session_->wait_idle();
     ASSERT_EQ(kept.size(), 64U);
     Sheet sheet = page().info;
     sheet.paper = Paper::picture, sheet.picture = kept;
-    session_->change_sheet(sheet);
+    session_->editing().change_sheet(sheet);
     session_->wait_idle();
     WAIT_UNTIL(ink()->grab().toImage().pixelColor(at(100, 150)) == QColor(200, 220, 180));
     reopen();
@@ -321,8 +323,9 @@ TEST_F(PagesInWindow, APictureBecomesPaperAndANonPictureIsRefused) {
     fs::remove(file);
 
     kept = "unset";
-    QObject::connect(session_.get(), &Session::picture_kept, session_.get(), [&](const std::string& f) { kept = f; });
-    session_->keep_picture("/nowhere/at-all.png");
+    QObject::connect(&session_->pictures(), &PictureDesk::picture_kept, session_.get(),
+                     [&](const std::string& f) { kept = f; });
+    session_->pictures().keep_picture("/nowhere/at-all.png");
     session_->wait_idle();
     EXPECT_EQ(kept, "");
     EXPECT_TRUE(window_->notice()->isVisible());
@@ -352,7 +355,7 @@ TEST_F(PagesInWindow, TypingIsKeptBeforeItsNotebookGoesIntoTheBin) {
     window_->spread()->tray()->select(Tool::text);
     QTest::mouseClick(ink(), Qt::LeftButton, {}, at(30, 60));
     QTest::keyClicks(ink()->editor()->viewport(), "not lost");
-    session_->bin_notebook(session_->notebook().id);
+    session_->model().bin_notebook(session_->document().notebook().id);
     session_->wait_idle();
     EXPECT_FALSE(ink()->editor()->is_open());
     EXPECT_EQ(plain_text(session_->library().load_page(id)->texts.at(0)), "not lost");
@@ -360,15 +363,15 @@ TEST_F(PagesInWindow, TypingIsKeptBeforeItsNotebookGoesIntoTheBin) {
 
 TEST_F(PagesInWindow, TheBinIsEmptiedForGood) {
     const auto ids = three();
-    session_->bin_pages({ids[1], ids[2]});
+    session_->model().bin_pages({ids[1], ids[2]});
     session_->wait_idle();
     std::vector<Binned> seen;
-    QObject::connect(session_.get(), &Session::bin_seen, session_.get(),
+    QObject::connect(&session_->model(), &LibraryModel::bin_seen, session_.get(),
                      [&](const std::vector<Binned>& things) { seen = things; });
-    session_->look_into_bin();
+    session_->model().look_into_bin();
     session_->wait_idle();
     EXPECT_EQ(seen.size(), 2U);
-    session_->empty_bin();
+    session_->model().empty_bin();
     session_->wait_idle();
     EXPECT_TRUE(seen.empty());
     EXPECT_FALSE(session_->library().load_page(ids[1]));
@@ -413,7 +416,7 @@ TEST_F(PagesInWindow, EverySettingReachesItsTool) {
         EXPECT_TRUE(tools.eraser.then_back);
         EXPECT_FALSE(tools.eraser.scribbles);
         EXPECT_FALSE(tools.gestures);
-        EXPECT_EQ(session_->reading_mode(), ReadingMode::off);
+        EXPECT_EQ(session_->readings().mode(), ReadingMode::off);
     };
     expect_all();
     choose("Colours", 1);

@@ -81,19 +81,19 @@ PaperDialog::PaperDialog(Session& session, QWidget* parent) : QDialog(parent), s
         if (path.isEmpty())
             form_->set_picture({});
         else
-            session_.keep_picture(path);
+            session_.pictures().keep_picture(path);
     });
-    connect(&session_, &Session::picture_kept, form_, &SheetForm::set_picture);
+    connect(&session_.pictures(), &PictureDesk::picture_kept, form_, &SheetForm::set_picture);
 }
 
 void PaperDialog::take() {
     Sheet sheet = form_->sheet();
-    session_.change_sheet(sheet);
+    session_.editing().change_sheet(sheet);
     if (new_pages_->isChecked()) {
-        Notebook notebook = session_.notebook();
+        Notebook notebook = session_.document().notebook();
         if (sheet.endless) sheet.height_mm = std::min(sheet.height_mm, 1.5 * sheet.width_mm);
         notebook.sheet = sheet;
-        session_.change_notebook(notebook);
+        session_.model().change_notebook(notebook);
     }
     accept();
 }

@@ -81,25 +81,25 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     row->addLayout(right, 1);
     setCentralWidget(whole);
 
-    connect(&session_, &Session::problem, notice_, &NoticeBar::show_problem);
-    connect(&session_, &Session::notice, notice_, &NoticeBar::show_notice);
-    connect(&session_, &Session::undoable, notice_, &NoticeBar::show_undoable);
-    connect(&session_, &Session::offer, notice_, &NoticeBar::show_offer);
-    connect(&session_, &Session::saving_waits, notice_, [this](const QString& why) {
+    connect(&session_.messages(), &Messages::problem, notice_, &NoticeBar::show_problem);
+    connect(&session_.messages(), &Messages::notice, notice_, &NoticeBar::show_notice);
+    connect(&session_.messages(), &Messages::undoable, notice_, &NoticeBar::show_undoable);
+    connect(&session_.messages(), &Messages::offer, notice_, &NoticeBar::show_offer);
+    connect(&session_.queue(), &CommitQueue::waits, notice_, [this](const QString& why) {
         if (why.isEmpty())
             notice_->end_lasting();
         else
             notice_->show_lasting(why);
     });
-    connect(&session_, &Session::undo_state_changed, this, &MainWindow::update_head);
-    connect(&session_, &Session::mode_changed, this, &MainWindow::show_mode);
-    connect(&session_, &Session::type_choice, this, &MainWindow::ask_which_type);
-    connect(&session_, &Session::page_closed, this, [this] {
+    connect(&session_.document(), &PageDocument::undo_state_changed, this, &MainWindow::update_head);
+    connect(&session_.readings(), &ReadingScheduler::mode_changed, this, &MainWindow::show_mode);
+    connect(&session_.typesetting(), &TypesettingDesk::choice_needed, this, &MainWindow::ask_which_type);
+    connect(&session_.document(), &PageDocument::closed, this, [this] {
         stack_->setCurrentIndex(0);
         head_->hide();
         setWindowTitle(QStringLiteral("Fernleaf"));
     });
-    connect(&session_, &Session::page_opened, this, [this] {
+    connect(&session_.document(), &PageDocument::opened, this, [this] {
         const bool first = showing_welcome();
         stack_->setCurrentIndex(1);             // also when the tray is shown: the page was asked for
         if (first) spread_->ink()->setFocus();  // keys choose tools from the start
@@ -109,19 +109,21 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         if (hits_page_ == session_.page()->info.id) spread_->ink()->set_hits(hits_to_show_);
         hits_page_ = 0;
     });
-    connect(&session_, &Session::notebooks_changed, this, [this](const std::vector<NotebookSummary>& notebooks) {
-        notebooks_.clear();
-        for (const NotebookSummary& n : notebooks) notebooks_.push_back(n.notebook);
-        intake_->set_notebooks(notebooks_, session_.page() ? session_.notebook().id : 0);
-        if (session_.page() || showing_intake()) return;
-        if (notebooks.empty()) {
-            stack_->setCurrentIndex(0);
-            head_->hide();
-        } else if (!restored_) {
-            restored_ = true;
-            session_.open_where_left(QSettings().value(page_key(session_)).toLongLong(), notebooks.front().notebook.id);
-        }
-    });
+    connect(&session_.model(), &LibraryModel::notebooks_changed, this,
+            [this](const std::vector<NotebookSummary>& notebooks) {
+                notebooks_.clear();
+                for (const NotebookSummary& n : notebooks) notebooks_.push_back(n.notebook);
+                intake_->set_notebooks(notebooks_, session_.page() ? session_.document().notebook().id : 0);
+                if (session_.page() || showing_intake()) return;
+                if (notebooks.empty()) {
+                    stack_->setCurrentIndex(0);
+                    head_->hide();
+                } else if (!restored_) {
+                    restored_ = true;
+                    session_.model().open_where_left(QSettings().value(page_key(session_)).toLongLong(),
+                                                     notebooks.front().notebook.id);
+                }
+            });
     connect(notebook_list_, &NotebookList::hit_chosen, this, [this](PageId page, const std::vector<Box>& boxes) {
         hits_page_ = page;
         hits_to_show_ = boxes;
@@ -149,7 +151,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     add_shortcuts();
     restore();
     if (session_.read_only()) notice_->show_problem(QString::fromStdString(*session_.library().why_read_only()));
-    session_.refresh_notebooks();
+    session_.model().refresh();
     session_.intake().refresh();
     session_.intake().watch(session_.intake().watched());
 }
@@ -234,21 +236,24 @@ QWidget* MainWindow::build_head() {
     type_->setPopupMode(QToolButton::InstantPopup);
     type_->setStyleSheet(export_->styleSheet());
     auto* type_menu = new QMenu(type_);
-    const auto set_page = [this](TypePlace place) { return [this, place] { session_.set_in_type({place}); }; };
+    const auto set_page = [this](TypePlace place) {
+        return [this, place] { session_.typesetting().set_in_type({place}); };
+    };
     type_menu->addAction(tr("Set this page in type"), this, set_page(TypePlace::in_place));
     type_menu->addAction(tr("Set it in type beside the ink"), this, set_page(TypePlace::beside));
     type_menu->addAction(tr("Copy this page as text"), this, set_page(TypePlace::clipboard));
-    type_menu->addAction(tr("Set the whole notebook in type"), &session_, &Session::set_notebook_in_type);
+    type_menu->addAction(tr("Set the whole notebook in type"), &session_.typesetting(),
+                         &TypesettingDesk::set_notebook_in_type);
     type_menu->addSeparator();
-    type_menu->addAction(tr("This page back to ink"), this, [this] { session_.back_to_ink({}); });
+    type_menu->addAction(tr("This page back to ink"), this, [this] { session_.typesetting().back_to_ink({}); });
     type_->setMenu(type_menu);
     row->addWidget(type_);
     row->addWidget(reading_);
     row->addWidget(export_);
     row->addWidget(settings_);
-    connect(previous_, &QToolButton::clicked, this, [this] { session_.open_neighbour(-1); });
-    connect(next_, &QToolButton::clicked, this, [this] { session_.open_neighbour(1); });
-    connect(add_page_, &QToolButton::clicked, &session_, &Session::add_page);
+    connect(previous_, &QToolButton::clicked, this, [this] { session_.model().open_neighbour(-1); });
+    connect(next_, &QToolButton::clicked, this, [this] { session_.model().open_neighbour(1); });
+    connect(add_page_, &QToolButton::clicked, &session_.model(), &LibraryModel::add_page);
     connect(ink_, &QToolButton::clicked, this, [this] { show_leaves(Shown::ink); });
     connect(both_, &QToolButton::clicked, this, [this] { show_leaves(Shown::spread); });
     connect(text_, &QToolButton::clicked, this, [this] { show_leaves(Shown::text); });
@@ -261,15 +266,16 @@ QMenu* MainWindow::build_page_menu() {
     auto* menu = new QMenu(this);
     menu->addAction(tr("Paper …"), this, &MainWindow::ask_for_paper);
     menu->addAction(tr("Insert a picture …"), this, &MainWindow::ask_for_picture);
-    menu->addAction(tr("Insert a divider"), &session_, &Session::add_divider);
+    menu->addAction(tr("Insert a divider"), &session_.editing(), &PageEditing::add_divider);
     menu->addSeparator();
     menu->addAction(tr("Duplicate this page"), this, [this] {
         const PageInfo& info = session_.page()->info;
-        session_.copy_page(info.id, info.notebook, info.number + 1);
+        session_.model().copy_page(info.id, info.notebook, info.number + 1);
     });
-    menu->addAction(tr("This page into the bin"), this, [this] { session_.bin_pages({session_.page()->info.id}); });
+    menu->addAction(tr("This page into the bin"), this,
+                    [this] { session_.model().bin_pages({session_.page()->info.id}); });
     menu->addAction(tr("The whole notebook into the bin"), this,
-                    [this] { session_.bin_notebook(session_.notebook().id); });
+                    [this] { session_.model().bin_notebook(session_.document().notebook().id); });
     menu->addAction(tr("Look into the bin …"), this, &MainWindow::show_bin);
     return menu;
 }
@@ -281,14 +287,14 @@ QMenu* MainWindow::build_reading_menu() {
                                                      {tr("Pause reading"), ReadingMode::paused},
                                                      {tr("Don't read"), ReadingMode::off}};
     for (const auto& [name, mode] : modes) {
-        QAction* action = menu->addAction(name, this, [this, mode = mode] { session_.set_reading_mode(mode); });
+        QAction* action = menu->addAction(name, this, [this, mode = mode] { session_.readings().set_mode(mode); });
         action->setCheckable(true);
         group->addAction(action);
         connect(menu, &QMenu::aboutToShow, action,
-                [this, action, mode = mode] { action->setChecked(session_.reading_mode() == mode); });
+                [this, action, mode = mode] { action->setChecked(session_.readings().mode() == mode); });
     }
     menu->addSeparator();
-    menu->addAction(tr("Read this page now"), &session_, &Session::read_now);
+    menu->addAction(tr("Read this page now"), &session_.readings(), &ReadingScheduler::read_now);
     menu->addAction(tr("Languages, words and hand …"), this, &MainWindow::ask_how_to_read);
     return menu;
 }
@@ -327,13 +333,13 @@ void MainWindow::add_shortcuts() {
     const auto key = [this](const QKeySequence& keys, auto slot) {
         connect(new QShortcut(keys, this), &QShortcut::activated, this, slot);
     };
-    key(QKeySequence::Undo, [this] { showing_intake() ? session_.intake().undo() : session_.undo(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { session_.redo(); });
+    key(QKeySequence::Undo, [this] { showing_intake() ? session_.intake().undo() : session_.editing().undo(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { session_.editing().redo(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
         notebook_list_->find_field()->setFocus(Qt::ShortcutFocusReason);
         notebook_list_->find_field()->selectAll();
     });
-    key(QKeySequence(Qt::CTRL | Qt::Key_N), [this] { session_.add_page(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_N), [this] { session_.model().add_page(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { ask_for_notebook(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_I), [this] { ask_for_import(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), [this] { show_intake(!showing_intake()); });
@@ -362,8 +368,8 @@ void MainWindow::add_shortcuts() {
     lens(Qt::Key_Down, [](LineLens& l) { l.next_line(); });
     key(QKeySequence(Qt::Key_F4), [this] { show_strip(!strip_shown_); });
     key(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { spread_->ink()->fit_width(); });
-    key(QKeySequence(Qt::Key_PageUp), [this] { session_.open_neighbour(-1); });
-    key(QKeySequence(Qt::Key_PageDown), [this] { session_.open_neighbour(1); });
+    key(QKeySequence(Qt::Key_PageUp), [this] { session_.model().open_neighbour(-1); });
+    key(QKeySequence(Qt::Key_PageDown), [this] { session_.model().open_neighbour(1); });
     key(QKeySequence(Qt::Key_F5), [this] { show_leaves(Shown::ink); });
     key(QKeySequence(Qt::Key_F6), [this] { show_leaves(Shown::spread); });
     key(QKeySequence(Qt::Key_F7), [this] { show_leaves(Shown::text); });
@@ -435,20 +441,20 @@ void MainWindow::show_bin() {
 }
 
 void MainWindow::ask_for_paper() {
-    if (!session_.page() || !session_.may_change()) return;
+    if (!session_.page() || !session_.editing().may_change()) return;
     auto* dialog = new PaperDialog(session_, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }
 
 void MainWindow::ask_for_picture() {
-    if (!session_.page() || !session_.may_change()) return;
+    if (!session_.page() || !session_.editing().may_change()) return;
     const QString path =
         QFileDialog::getOpenFileName(this, tr("Insert a picture"), QSettings().value("folder").toString(),
                                      tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf)"));
     if (path.isEmpty()) return;
     QSettings().setValue("folder", QFileInfo(path).absolutePath());
-    session_.add_picture(path, spread_->ink()->place_for_new());
+    session_.pictures().add_picture(path, spread_->ink()->place_for_new());
 }
 
 // The ink was type before, and was edited then.
@@ -460,8 +466,9 @@ void MainWindow::ask_which_type(const QString& edited, const QString& read) {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->setObjectName(QStringLiteral("typeChoice"));
     menu->addSection(tr("This ink was in type before"));
-    menu->addAction(tr("As it was edited:  %1").arg(brief(edited)), this, [this] { session_.choose_type(true); });
-    menu->addAction(tr("As it is read:  %1").arg(brief(read)), this, [this] { session_.choose_type(false); });
+    menu->addAction(tr("As it was edited:  %1").arg(brief(edited)), this,
+                    [this] { session_.typesetting().choose(true); });
+    menu->addAction(tr("As it is read:  %1").arg(brief(read)), this, [this] { session_.typesetting().choose(false); });
     menu->popup(spread_->ink()->mapToGlobal(spread_->ink()->rect().center()));
 }
 
@@ -495,7 +502,7 @@ void MainWindow::restyle() {
 }
 
 void MainWindow::show_mode() {
-    const ReadingMode mode = session_.reading_mode();
+    const ReadingMode mode = session_.readings().mode();
     reading_->setIcon(icon(mode == ReadingMode::on ? QStringLiteral("reading") : QStringLiteral("pause")));
     reading_->setText(mode == ReadingMode::on       ? tr("Reading")
                       : mode == ReadingMode::paused ? tr("Paused")
@@ -505,17 +512,18 @@ void MainWindow::show_mode() {
 void MainWindow::update_head() {
     const Page* page = session_.page();
     if (!page) return;
-    title_->setText(QString::fromStdString(session_.notebook().title));
-    page_menu_->setText(tr("page %1 of %2").arg(page->info.number).arg(session_.pages_in_notebook()));
+    title_->setText(QString::fromStdString(session_.document().notebook().title));
+    page_menu_->setText(tr("page %1 of %2").arg(page->info.number).arg(session_.document().pages_in_notebook()));
     previous_->setEnabled(page->info.number > 1);
-    next_->setEnabled(page->info.number < session_.pages_in_notebook());
-    setWindowTitle(
-        tr("%1 · page %2 – Fernleaf").arg(QString::fromStdString(session_.notebook().title)).arg(page->info.number));
+    next_->setEnabled(page->info.number < session_.document().pages_in_notebook());
+    setWindowTitle(tr("%1 · page %2 – Fernleaf")
+                       .arg(QString::fromStdString(session_.document().notebook().title))
+                       .arg(page->info.number));
 }
 
 void MainWindow::ask_for_notebook() {
-    NotebookDialog dialog(session_.languages(), this);
-    if (dialog.exec() == QDialog::Accepted) session_.add_notebook(dialog.notebook());
+    NotebookDialog dialog(session_.readings().languages(), this);
+    if (dialog.exec() == QDialog::Accepted) session_.model().add_notebook(dialog.notebook());
 }
 
 void MainWindow::ask_how_to_read() {
@@ -538,8 +546,9 @@ void MainWindow::bring_in(const QStringList& paths) {
     QStringList sheets, others;
     for (const QString& path : paths) (is_paper(path) ? sheets : others) << path;
     if (!others.isEmpty())
-        session_.import_files(others, session_.page() ? std::optional(session_.notebook().id) : std::nullopt);
-    if (sheets.isEmpty() || !session_.may_change()) return;
+        session_.transfers().import_files(
+            others, session_.page() ? std::optional(session_.document().notebook().id) : std::nullopt);
+    if (sheets.isEmpty() || !session_.editing().may_change()) return;
     show_intake(true);
     session_.intake().bring(sheets);
 }
@@ -557,12 +566,12 @@ void MainWindow::show_intake(bool shown) {
     if (session_.page())
         spread_->ink()->setFocus();
     else
-        session_.refresh_notebooks();  // opens what there is
+        session_.model().refresh();  // opens what there is
 }
 
 void MainWindow::ask_for_export(bool whole_notebook) {
     if (!session_.page()) return;
-    const QString name = QString::fromStdString(session_.notebook().title) +
+    const QString name = QString::fromStdString(session_.document().notebook().title) +
                          (whole_notebook ? QString() : tr(", page %1").arg(session_.page()->info.number));
     QString chosen;
     const QStringList filters = {tr("PDF with searchable handwriting (*.pdf)"), tr("Plain text (*.txt)"),
@@ -577,9 +586,9 @@ void MainWindow::ask_for_export(bool whole_notebook) {
     };
     if (std::ranges::none_of(export_endings(), known)) path += QString::fromStdString(export_endings()[index]);
     if (whole_notebook)
-        session_.export_notebook(path);
+        session_.transfers().export_notebook(path);
     else
-        session_.export_pages({session_.page()->info.id}, path);
+        session_.transfers().export_pages({session_.page()->info.id}, path);
 }
 
 void MainWindow::restore() {
@@ -613,7 +622,7 @@ void MainWindow::showEvent(QShowEvent* event) {
 
 void MainWindow::closeEvent(QCloseEvent* event) {
     spread_->ink()->editor()->close_text();
-    if (session_.has_unsaved() && !may_lose_unsaved()) return event->ignore();
+    if (session_.queue().has_unsaved() && !may_lose_unsaved()) return event->ignore();
     QSettings settings;
     settings.setValue("dark", theme().dark);
     settings.setValue("geometry", saveGeometry());
@@ -648,7 +657,7 @@ void MainWindow::dropEvent(QDropEvent* event) {
         if (!url.isLocalFile()) continue;
         const QString path = url.toLocalFile();
         if (on_page && is_picture(path))
-            session_.add_picture(path, leaf->page_place(at));
+            session_.pictures().add_picture(path, leaf->page_place(at));
         else
             paths << path;
     }

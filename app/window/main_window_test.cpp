@@ -57,7 +57,7 @@ TEST_F(Window, ThePenPressesAndItsOtherEndErases) {
     tablet(QEvent::TabletMove, 40, 60, 0.5, Pointer::Eraser);
     tablet(QEvent::TabletRelease, 40, 60, 0, Pointer::Eraser);
     EXPECT_TRUE(session_->page()->strokes.empty());
-    session_->undo();
+    session_->editing().undo();
     session_->wait_idle();
     ASSERT_EQ(session_->page()->strokes.size(), 1U);
     EXPECT_EQ(session_->page()->strokes[0].id, stroke.id);
@@ -152,7 +152,7 @@ TEST_F(Window, InkShowsWhereItWasWrittenAndGoesWhenErased) {
     window_->spread()->tray()->select(Tool::eraser);
     mouse_stroke({{45, 30}, {45, 50}});
     WAIT_UNTIL(!dark());
-    EXPECT_EQ(session_->undo_state().undo, "Erase");
+    EXPECT_EQ(session_->document().undo_state().undo, "Erase");
 }
 
 TEST_F(Window, ZoomKeepsWhatLiesUnderThePointer) {
@@ -257,7 +257,7 @@ TEST_F(Window, FindingOutlinesTheWordsOnTheInk) {
     start_with_page();
     write_hill(30, 60);
     session_->wait_idle();
-    session_->add_page();
+    session_->model().add_page();
     session_->wait_idle();
     EXPECT_EQ(session_->page()->info.number, 2);
     QTest::keyClicks(window_->notebook_list()->find_field(), "hil");
@@ -290,9 +290,10 @@ TEST_F(Window, ImportsOpenTheirFirstPageAndTheBadAreNamed) {
     std::ofstream(good) << write_inkml({page, page});
     const QString bad =
         QString::fromStdString((fs::path(FERNLEAF_SOURCE_DIR) / "tests" / "broken" / "inkml" / "nan.inkml").string());
-    session_->import_files({bad, QString::fromStdString(good.string())}, session_->notebook().id);
+    session_->transfers().import_files({bad, QString::fromStdString(good.string())},
+                                       session_->document().notebook().id);
     session_->wait_idle();
-    EXPECT_EQ(session_->pages_in_notebook(), 3);
+    EXPECT_EQ(session_->document().pages_in_notebook(), 3);
     EXPECT_EQ(session_->page()->info.number, 2);
     EXPECT_TRUE(window_->notice()->isVisible());
     EXPECT_TRUE(window_->notice()->text().contains("nan.inkml")) << window_->notice()->text().toStdString();
@@ -303,7 +304,7 @@ TEST_F(Window, ExportsWriteTheNotebookAndSaySo) {
     write_hill(30, 60);
     const fs::path to = library_.directory / "aus der Mühle.txt";
     session_->wait_idle();
-    session_->export_notebook(QString::fromStdString(to.string()));
+    session_->transfers().export_notebook(QString::fromStdString(to.string()));
     session_->wait_idle();
     std::ifstream in(to);
     EXPECT_EQ(std::string(std::istreambuf_iterator<char>(in), {}), "HILL\n");
@@ -315,7 +316,7 @@ TEST_F(Window, AnEmptyLibraryShowsTheWayToTheFirstNotebook) {
     EXPECT_TRUE(window_->showing_welcome());
     Notebook notebook;
     notebook.title = "Frost watch";
-    session_->add_notebook(notebook);
+    session_->model().add_notebook(notebook);
     session_->wait_idle();
     EXPECT_FALSE(window_->showing_welcome());
     ASSERT_TRUE(session_->page());
@@ -324,7 +325,7 @@ TEST_F(Window, AnEmptyLibraryShowsTheWayToTheFirstNotebook) {
 
 TEST_F(Window, OpensWhereItWasLeft) {
     start_with_page();
-    session_->add_page();
+    session_->model().add_page();
     session_->wait_idle();
     window_->show_leaves(Shown::text);
     reopen();

@@ -40,7 +40,7 @@ QPushButton* button(const QString& text) {
 }  // namespace
 
 ReadingDialog::ReadingDialog(Session& session, QWidget* parent)
-    : QDialog(parent), session_(session), notebook_(session.notebook()) {
+    : QDialog(parent), session_(session), notebook_(session.document().notebook()) {
     setWindowTitle(tr("How this notebook is read"));
     resize(660, 640);
     auto* column = new QVBoxLayout(this);
@@ -90,7 +90,7 @@ QWidget* ReadingDialog::build_languages() {
     languages_->setResizeMode(QListView::Adjust);
     languages_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     std::vector<std::pair<QString, std::string>> named;
-    std::vector<std::string> codes = session_.languages();
+    std::vector<std::string> codes = session_.readings().languages();
     for (const std::string& code : notebook_.languages)
         if (std::ranges::find(codes, code) == codes.end()) codes.push_back(code);
     for (const std::string& code : codes) named.emplace_back(language_name(code), code);
@@ -103,7 +103,8 @@ QWidget* ReadingDialog::build_languages() {
         return a.first.localeAwareCompare(b.first) < 0;
     });
     for (const auto& [name, code] : named) {
-        const bool ready = std::ranges::find(session_.languages(), code) != session_.languages().end();
+        const bool ready =
+            std::ranges::find(session_.readings().languages(), code) != session_.readings().languages().end();
         auto* item = new QListWidgetItem(ready ? name : tr("%1 (its data is missing)").arg(name), languages_);
         item->setSizeHint({kLanguageWidth, kLanguageHeight});
         item->setData(Qt::UserRole, QString::fromStdString(code));
@@ -282,7 +283,7 @@ QWidget* ReadingDialog::build_hand() {
                                                           tr("Learnt hands (*.fernhand);;All files (*)"));
         if (!path.isEmpty()) desk.load_hand_from(chosen_hand(), path);
     });
-    connect(learn_page_, &QPushButton::clicked, &session_, &Session::learn_copied_page);
+    connect(learn_page_, &QPushButton::clicked, &session_.correcting(), &CorrectionDesk::learn_copied_page);
     return page;
 }
 
@@ -340,7 +341,7 @@ void ReadingDialog::accept() {
             session_.teaching().set_words(box->notebook, words);
     if (changed.languages != notebook_.languages || changed.language_weight != notebook_.language_weight ||
         changed.hand != notebook_.hand)
-        session_.change_notebook(changed);
+        session_.model().change_notebook(changed);
     QDialog::accept();
 }
 

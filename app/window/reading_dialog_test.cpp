@@ -69,7 +69,7 @@ TEST_F(HowToRead, WhatIsChosenIsKeptAndUsed) {
     session_->wait_idle();
     EXPECT_EQ(notebook().languages, (std::vector<std::string>{"en", "de"}));
     EXPECT_EQ(notebook().language_weight, 0.2);
-    EXPECT_EQ(session_->notebook().language_weight, 0.2);
+    EXPECT_EQ(session_->document().notebook().language_weight, 0.2);
     EXPECT_EQ(session_->library().preferences(notebook_)->words,
               (std::vector<std::string>{"Mirela", "Pfropfreis", "Unterlage"}));
     open();
@@ -94,7 +94,7 @@ TEST_F(HowToRead, FourLanguagesAreTheMost) {
 }
 
 TEST_F(HowToRead, WordsThatAreNoWordsAreRefused) {
-    QSignalSpy problems(session_.get(), &Session::problem);
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
     dialog_->notebook_words()->setPlainText("two words");
     dialog_->accept();
     session_->wait_idle();
@@ -117,7 +117,7 @@ TEST_F(HowToRead, ANotebookMayBeInAnotherHand) {
 }
 
 TEST_F(HowToRead, APageWithoutTheLinesTeachesNothing) {
-    QSignalSpy problems(session_.get(), &Session::problem);
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
     QTest::mouseClick(dialog_->learn_page(), Qt::LeftButton);
     session_->wait_idle();
     ASSERT_EQ(problems.count(), 1);

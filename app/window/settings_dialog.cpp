@@ -199,8 +199,8 @@ void SettingsDialog::add_reading() {
     begin(tr("Reading"));
     add_choice(
         tr("Handwriting is read"), {tr("While writing"), tr("Paused"), tr("Only when asked")},
-        static_cast<int>(session_.reading_mode()),
-        [this](int i) { session_.set_reading_mode(static_cast<ReadingMode>(i)); }, tr("recognition on off live"));
+        static_cast<int>(session_.readings().mode()),
+        [this](int i) { session_.readings().set_mode(static_cast<ReadingMode>(i)); }, tr("recognition on off live"));
     add_way(tr("Languages, lean, word lists and hand of this notebook …"), tr("language lean word list teach hand"),
             session_.page() != nullptr, [this] { emit reading_wanted(); });
 }

@@ -1,0 +1,56 @@
+// What a person says of words and ink, and what is learnt of it.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <vector>
+
+#include "desk/messages.h"
+#include "desk/page_editing.h"
+#include "desk/reading_scheduler.h"
+#include "desk/teaching_desk.h"
+#include "desk/worker.h"
+
+namespace fernleaf {
+
+// UI thread only, but for what it posts to the reader's.
+class CorrectionDesk : public QObject {
+    Q_OBJECT
+
+public:
+    CorrectionDesk(Library& library, Worker& disk, Worker& reader_thread, PageDocument& document, PageEditing& editing,
+                   ReadingScheduler& readings, TeachingDesk& teaching, Messages& messages, QObject* parent = nullptr);
+
+    // A person says what a word is; it takes effect at once and outlasts every later reading.
+    void correct(WordPlace place, const QString& text);
+    // A word and the next in its line are one; or a word is two, parted where its ink has the widest gap.
+    bool can_join(WordPlace place) const;
+    void join_with_next(WordPlace place);
+    bool can_split(WordPlace place) const;
+    void split_word(WordPlace place);
+    // Some ink is text, math, a drawing, or one line by itself, whatever it was taken for.
+    void say_kind(const std::vector<StrokeId>& strokes, InkClass kind);
+    // Opens the notebook's next page that has unsure words; next_unsure_page() tells which, or 0 for none at all.
+    void open_next_unsure();
+    // Lets the reader learn from the open page, which was copied from lines_to_copy().
+    void learn_copied_page();
+
+signals:
+    void next_unsure_page(PageId page);
+    void page_wanted(PageId page);
+
+private:
+    void keep_corrections(const char* label, std::vector<Correction> corrections);
+    void retype(const ReadWord& word, const std::string& text);
+    void learn_from(const ReadWord& word);
+
+    Library& library_;
+    Worker &disk_, &reader_thread_;
+    PageDocument& document_;
+    PageEditing& editing_;
+    ReadingScheduler& readings_;
+    TeachingDesk& teaching_;
+    Messages& messages_;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,265 @@
+#include "desk/library_model.h"
+
+#include <algorithm>
+
+#include "desk/text_of.h"
+
+namespace fernleaf {
+
+LibraryModel::LibraryModel(Library& library, Worker& disk, PageDocument& document, PageEditing& editing,
+                           ReadingScheduler& readings, Messages& messages, QObject* parent)
+    : QObject(parent),
+      library_(library),
+      disk_(disk),
+      document_(document),
+      editing_(editing),
+      readings_(readings),
+      messages_(messages) {}
+
+void LibraryModel::refresh() {
+    disk_.ask(
+        this,
+        [this, open = open_notebook_.load()]() -> Result<std::vector<NotebookSummary>> {
+            const auto notebooks = library_.notebooks();
+            if (!notebooks) return notebooks.error();
+            std::vector<NotebookSummary> out;
+            for (const Notebook& n : *notebooks) {
+                NotebookSummary summary{n, 0, {}};
+                if (n.id == open) {
+                    auto contents = library_.contents(n.id);
+                    if (!contents) return contents.error();
+                    summary.contents = *std::move(contents);
+                    summary.pages = summary.contents.size();
+                } else {
+                    const auto pages = library_.pages(n.id);
+                    if (!pages) return pages.error();
+                    summary.pages = pages->size();
+                }
+                out.push_back(std::move(summary));
+            }
+            return out;
+        },
+        [this](const Result<std::vector<NotebookSummary>>& notebooks) {
+            if (!notebooks) return messages_.tell_problem(notebooks.error());
+            emit notebooks_changed(*notebooks);
+        });
+}
+
+void LibraryModel::open_notebook(NotebookId notebook) {
+    open_notebook_ = notebook;
+    disk_.ask(
+        this, [this, notebook] { return library_.pages(notebook); },
+        [this](const Result<std::vector<PageInfo>>& pages) {
+            if (!pages) return messages_.tell_problem(pages.error());
+            if (!pages->empty()) emit page_wanted(pages->front().id);
+            refresh();
+        });
+}
+
+void LibraryModel::open_where_left(PageId page, NotebookId otherwise) {
+    disk_.ask(
+        this, [this, page]() -> Result<bool> { return page != 0 && library_.load_page(page); },
+        [this, page, otherwise](const Result<bool>& there) {
+            if (there && *there)
+                emit page_wanted(page);
+            else
+                open_notebook(otherwise);
+        });
+}
+
+void LibraryModel::open_neighbour(int offset) {
+    if (!document_.page()) return;
+    const PageInfo& here = document_.page()->info;
+    disk_.ask(
+        this, [this, notebook = here.notebook] { return library_.pages(notebook); },
+        [this, offset, id = here.id](const Result<std::vector<PageInfo>>& pages) {
+            if (!pages) return messages_.tell_problem(pages.error());
+            const auto open = std::ranges::find(*pages, id, &PageInfo::id);
+            const auto there = open - pages->begin() + offset;
+            if (open != pages->end() && there >= 0 && there < std::ssize(*pages))
+                emit page_wanted((*pages)[static_cast<size_t>(there)].id);
+        });
+}
+
+void LibraryModel::add_notebook(const Notebook& notebook) {
+    disk_.ask(
+        this,
+        [this, notebook]() -> Result<PageId> {
+            const auto id = library_.add_notebook(notebook);
+            if (!id) return id.error();
+            return library_.add_page(*id, PageInfo{notebook.sheet});
+        },
+        [this](const Result<PageId>& page) {
+            if (!page) return messages_.tell_problem(page.error());
+            emit page_wanted(*page);
+        });
+}
+
+void LibraryModel::change_notebook(const Notebook& notebook) {
+    disk_.ask(
+        this, [this, notebook] { return library_.change_notebook(notebook); },
+        [this, notebook](const Status& status) {
+            if (!status) return messages_.tell_problem(status.error());
+            if (document_.notebook().id == notebook.id) document_.set_notebook(notebook);
+            refresh();
+            readings_.read_all_anew();
+        });
+}
+
+void LibraryModel::add_page() {
+    if (!document_.page()) return;
+    disk_.ask(
+        this,
+        [this, notebook = document_.notebook(), number = document_.page()->info.number + 1]() -> Result<PageId> {
+            auto page = library_.add_page(notebook.id, PageInfo{notebook.sheet});
+            if (!page) return page;
+            if (Status status = library_.move_page(*page, notebook.id, number); !status) return status.error();
+            return page;
+        },
+        [this](const Result<PageId>& page) {
+            if (!page) return messages_.tell_problem(page.error());
+            emit page_wanted(*page);
+            refresh();
+        });
+}
+
+// Does something to pages on disk; the list shows it then.
+template <typename Job>
+void LibraryModel::pages_job(Job job, std::function<void()> then) {
+    if (!editing_.may_change()) return;
+    document_.leave();  // what is under way on it is kept first
+    readings_.save_now();
+    disk_.ask(this, std::move(job), [this, then = std::move(then)](const Status& status) {
+        if (!status) return messages_.tell_problem(status.error());
+        then();
+        refresh();
+    });
+}
+
+void LibraryModel::move_page(PageId page, NotebookId notebook, int number) {
+    pages_job([this, page, notebook, number] { return library_.move_page(page, notebook, number); },
+              [this, page, notebook] {
+                  if (!document_.page()) return;
+                  // In the other notebook's languages.
+                  if (notebook != document_.notebook().id) readings_.read_later({page});
+                  emit page_wanted(document_.page()->info.id);  // numbers have changed
+              });
+}
+
+void LibraryModel::copy_page(PageId page, NotebookId notebook, int number) {
+    auto copy = std::make_shared<PageId>(0);
+    pages_job(
+        [this, page, notebook, number, copy]() -> Status {
+            const auto made = library_.copy_page(page, notebook, number);
+            if (!made) return made.error();
+            *copy = *made;
+            return Done{};
+        },
+        [this, copy, notebook] {
+            readings_.read_later({*copy});
+            if (document_.page())
+                emit page_wanted(notebook == document_.notebook().id ? *copy : document_.page()->info.id);
+        });
+}
+
+void LibraryModel::bin_pages(const std::vector<PageId>& pages) {
+    auto next = std::make_shared<PageId>(0);
+    const PageId open = document_.page() ? document_.page()->info.id : 0;
+    pages_job(
+        [this, pages, open, notebook = document_.notebook(), next]() -> Status {
+            const auto gone = [&](PageId id) { return std::ranges::find(pages, id) != pages.end(); };
+            const auto before = library_.pages(notebook.id);
+            if (!before) return before.error();
+            const auto here = std::ranges::find(*before, open, &PageInfo::id);
+            // The open page, or the first that stays after it, or the last before it.
+            for (auto at = here; at != before->end() && *next == 0; ++at)
+                if (!gone(at->id)) *next = at->id;
+            for (auto at = here; at != before->begin() && *next == 0;)
+                if (!gone((--at)->id)) *next = at->id;
+            for (const PageId page : pages)
+                if (Status status = library_.bin_page(page); !status) return status;
+            if (*next != 0) return Done{};
+            // A notebook has a page at least.
+            const auto fresh = library_.add_page(notebook.id, PageInfo{notebook.sheet});
+            if (!fresh) return fresh.error();
+            *next = *fresh;
+            return Done{};
+        },
+        [this, next, pages] {
+            emit page_wanted(*next);
+            std::vector<Binned> back;
+            for (const PageId page : pages) back.push_back({0, page});
+            messages_.tell_undoable(
+                pages.size() == 1 ? tr("The page is in the bin.") : tr("%1 pages are in the bin.").arg(pages.size()),
+                [this, back] { restore(back); });
+        });
+}
+
+void LibraryModel::bin_notebook(NotebookId notebook) {
+    auto next = std::make_shared<NotebookId>(0);
+    pages_job(
+        [this, notebook, next]() -> Status {
+            if (Status status = library_.bin_notebook(notebook); !status) return status;
+            const auto rest = library_.notebooks();
+            if (rest && !rest->empty()) *next = rest->front().id;
+            return Done{};
+        },
+        [this, notebook, next] {
+            if (*next != 0 && notebook == document_.notebook().id) open_notebook(*next);
+            if (*next == 0) {
+                open_notebook_ = 0;
+                emit emptied();
+            }
+            messages_.tell_undoable(tr("The notebook is in the bin."), [this, notebook] { restore({{notebook, 0}}); });
+        });
+}
+
+void LibraryModel::restore(const std::vector<Binned>& things) {
+    pages_job(
+        [this, things]() -> Status {
+            for (const Binned& thing : things)
+                if (Status status =
+                        thing.page != 0 ? library_.restore_page(thing.page) : library_.restore_notebook(thing.notebook);
+                    !status)
+                    return status;
+            return Done{};
+        },
+        [this, things] {
+            if (things.empty()) return;
+            if (things.front().page != 0)
+                emit page_wanted(things.front().page);
+            else
+                open_notebook(things.front().notebook);
+            look_into_bin();
+        });
+}
+
+void LibraryModel::empty_bin() {
+    pages_job([this] { return library_.empty_bin(); }, [this] { look_into_bin(); });
+}
+
+void LibraryModel::look_into_bin() {
+    disk_.ask(
+        this, [this] { return library_.bin(); },
+        [this](const Result<std::vector<Binned>>& things) {
+            if (!things) return messages_.tell_problem(things.error());
+            emit bin_seen(*things);
+        });
+}
+
+void LibraryModel::find(const QString& text) {
+    const int query_number = ++newest_query_;
+    if (text.trimmed().isEmpty()) return emit found({}, {}, {});
+    const auto query = parse_query(text.toStdString());
+    if (!query) return emit found(text, {}, text_of(query.error()));
+    readings_.save_now();
+    disk_.ask(
+        this, [this, query = *query] { return library_.find(query); },
+        [this, text, query_number](const Result<std::vector<Hit>>& hits) {
+            if (query_number != newest_query_) return;
+            if (!hits) return emit found(text, {}, text_of(hits.error()));
+            emit found(text, *hits, {});
+        });
+}
+
+}  // namespace fernleaf

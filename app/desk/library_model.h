@@ -1,0 +1,74 @@
+// The library as a list of notebooks with their pages: what is shown of it, put in order in it, binned and found.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <atomic>
+#include <functional>
+#include <vector>
+
+#include "desk/messages.h"
+#include "desk/page_document.h"
+#include "desk/page_editing.h"
+#include "desk/worker.h"
+
+namespace fernleaf {
+
+struct NotebookSummary {
+    Notebook notebook;
+    size_t pages = 0;
+    std::vector<PageSummary> contents;  // of the open notebook only
+};
+
+// UI thread only.
+class LibraryModel : public QObject {
+    Q_OBJECT
+
+public:
+    LibraryModel(Library& library, Worker& disk, PageDocument& document, PageEditing& editing,
+                 ReadingScheduler& readings, Messages& messages, QObject* parent = nullptr);
+
+    // Which notebook's pages are listed. Any thread.
+    NotebookId open_notebook_id() const { return open_notebook_; }
+    void set_open_notebook(NotebookId notebook) { open_notebook_ = notebook; }
+    void refresh();  // notebooks_changed() answers
+
+    void open_notebook(NotebookId notebook);
+    // Where the library was left, or its first page where that is gone.
+    void open_where_left(PageId page, NotebookId otherwise);
+    void open_neighbour(int offset);  // pages before (-1) or after (1) the open one
+
+    void add_notebook(const Notebook& notebook);
+    void change_notebook(const Notebook& notebook);
+    void add_page();  // after the open one
+    void move_page(PageId page, NotebookId notebook, int number);
+    void copy_page(PageId page, NotebookId notebook, int number);
+    void bin_pages(const std::vector<PageId>& pages);
+    void bin_notebook(NotebookId notebook);
+    void restore(const std::vector<Binned>& things);
+    void empty_bin();
+    void look_into_bin();            // bin_seen() answers
+    void find(const QString& text);  // found() answers
+
+signals:
+    void notebooks_changed(const std::vector<NotebookSummary>& notebooks);
+    void bin_seen(const std::vector<Binned>& things);
+    void found(const QString& text, const std::vector<Hit>& hits, const QString& problem);
+    void page_wanted(PageId page);  // to be opened
+    void emptied();                 // there is no notebook any more
+
+private:
+    template <typename Job>
+    void pages_job(Job job, std::function<void()> then);
+
+    Library& library_;
+    Worker& disk_;
+    PageDocument& document_;
+    PageEditing& editing_;
+    ReadingScheduler& readings_;
+    Messages& messages_;
+    std::atomic<NotebookId> open_notebook_ = 0;  // workers read it, too
+    int newest_query_ = 0;
+};
+
+}  // namespace fernleaf

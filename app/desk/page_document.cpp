@@ -1,0 +1,38 @@
+#include "desk/page_document.h"
+
+namespace fernleaf {
+
+void PageDocument::leave() {
+    if (page_) emit leaving();
+}
+
+void PageDocument::open(Page page, Notebook notebook, int pages_in_notebook, UndoState undo_state) {
+    page_ = std::move(page);
+    notebook_ = std::move(notebook);
+    pages_in_notebook_ = pages_in_notebook;
+    undo_state_ = std::move(undo_state);
+    ++edition_;
+}
+
+void PageDocument::tell_opened() {
+    emit opened();
+    emit undo_state_changed();
+}
+
+void PageDocument::close() {
+    page_.reset();
+    emit closed();
+}
+
+void PageDocument::apply(const Edit& edit) {
+    fernleaf::apply(*page_, edit);
+    ++edition_;
+    emit edited(edit);
+}
+
+void PageDocument::set_undo_state(UndoState state) {
+    undo_state_ = std::move(state);
+    emit undo_state_changed();
+}
+
+}  // namespace fernleaf

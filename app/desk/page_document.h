@@ -1,0 +1,55 @@
+// The open page as it is in memory: what views show, and what edits change first.
+//
+//   document.apply(edit);      // the page is changed, edited() tells
+#pragma once
+
+#include <QObject>
+#include <optional>
+
+#include "document/edit.h"
+#include "store/library.h"
+
+namespace fernleaf {
+
+// UI thread only; knows neither disk nor reader.
+class PageDocument : public QObject {
+    Q_OBJECT
+
+public:
+    using QObject::QObject;
+
+    const Page* page() const { return page_ ? &*page_ : nullptr; }  // null when none is open
+    bool is_open(PageId id) const { return page_ && page_->info.id == id; }
+    const Notebook& notebook() const { return notebook_; }
+    int pages_in_notebook() const { return pages_in_notebook_; }
+    const UndoState& undo_state() const { return undo_state_; }
+    int edition() const { return edition_; }  // counts edits and openings
+
+    // Whoever has something under way on the page finishes it.
+    void leave();
+    // In place of the one before. The page is shown by opened(), which is told when all else is ready for it.
+    void open(Page page, Notebook notebook, int pages_in_notebook, UndoState undo_state);
+    void tell_opened();
+    void close();
+
+    void apply(const Edit& edit);
+    void set_undo_state(UndoState state);
+    void set_notebook(const Notebook& notebook) { notebook_ = notebook; }
+    void count_added_page() { ++pages_in_notebook_; }
+
+signals:
+    void leaving();
+    void opened();
+    void closed();
+    void edited(const Edit& edit);
+    void undo_state_changed();
+
+private:
+    std::optional<Page> page_;
+    Notebook notebook_;
+    int pages_in_notebook_ = 0;
+    UndoState undo_state_;
+    int edition_ = 0;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,263 @@
+#include "desk/typesetting_desk.h"
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <algorithm>
+#include <future>
+#include <set>
+
+#include "desk/text_of.h"
+#include "look/counted.h"
+#include "render/text_look.h"
+#include "transcript/set_in_type.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr double kBesideGapMm = 4;
+constexpr double kLeastBesideMm = 25;
+
+std::string joined(const std::vector<TextBlock>& blocks) {
+    std::string text;
+    for (const TextBlock& block : blocks) text += (text.empty() ? "" : "\n\n") + plain_text(block);
+    return text;
+}
+
+// Blocks put where nothing else is: right of their ink, left of it, below it; nothing when there is no such place.
+std::optional<std::vector<TextBlock>> beside(const Page& page, std::vector<TextBlock> blocks) {
+    Box all;
+    for (const TextBlock& b : blocks) all.include(b.box());
+    const auto place = [&](Point by) -> std::optional<std::vector<TextBlock>> {
+        std::vector<TextBlock> put = blocks;
+        for (TextBlock& b : put) {
+            b.at = b.at + by;
+            const double wanted = b.width_mm;
+            b.width_mm = std::min(wanted, page.info.width_mm - kBesideGapMm - b.at.x);
+            if (b.width_mm < std::min(wanted, kLeastBesideMm) || b.at.x < 0) return {};
+            lay_out(b);
+            const Box box = b.box();
+            if (!page.info.endless && box.bottom > page.info.height_mm) return {};
+            bool meets = false;
+            for_each_element(page, [&]<typename E>(const E& e) {
+                meets = meets || (!ElementTraits<E>::locked(e) && drawn_box(e).meets(box));
+            });
+            if (meets) return {};
+        }
+        return put;
+    };
+    if (auto right = place({all.width() + kBesideGapMm, 0})) return right;
+    if (auto left = place({-all.width() - kBesideGapMm, 0})) return left;
+    return place({0, all.height() + 2 * kBesideGapMm});
+}
+
+}  // namespace
+
+TypesettingDesk::TypesettingDesk(Library& library, Worker& disk, Worker& reader_thread, PageDocument& document,
+                                 PageEditing& editing, ReadingScheduler& readings, TaskRunner& tasks,
+                                 Messages& messages, QObject* parent)
+    : QObject(parent),
+      library_(library),
+      disk_(disk),
+      reader_thread_(reader_thread),
+      document_(document),
+      editing_(editing),
+      readings_(readings),
+      tasks_(tasks),
+      messages_(messages) {}
+
+void TypesettingDesk::set_in_type(const TypeWish& wish) {
+    if (!document_.page() || (wish.place != TypePlace::clipboard && !editing_.may_change())) return;
+    if (!readings_.can_read())
+        return messages_.tell_problem(tr("Handwriting can't be read here, so it can't be set in type."));
+    struct Made {
+        TypesettingResult setting;
+        std::vector<TextBlock> edited;
+        int unsure = 0;  // words
+    };
+    reader_thread_.post([this, wish, mirror = readings_.mirror(), reading = readings_.shared_reading(),
+                         corrections = readings_.corrections(), edition = document_.edition()] {
+        const Page& page = *mirror;
+        const Reading fresh = readings_.read_fresh(page, *reading, corrections, wish.language);
+        const std::set<StrokeId> chosen(wish.ink.begin(), wish.ink.end());
+        auto made = std::make_shared<Made>();
+        made->setting = fernleaf::set_in_type(page, fresh, chosen.empty() ? nullptr : &chosen, text_width);
+        for (const ReadLine& line : fresh.lines)
+            for (const ReadWord& word : line.words) {
+                const auto wanted = [&](StrokeId id) { return chosen.empty() || chosen.contains(id); };
+                made->unsure +=
+                    !word.corrected && word.certainty < kSureEnough && std::ranges::any_of(word.strokes, wanted);
+            }
+        bool differs = false;
+        for (TextBlock& block : made->setting.blocks) {
+            lay_out_level(block);
+            TextBlock edited = block;
+            const std::set<StrokeId> ink(block.ink.begin(), block.ink.end());
+            if (const auto earlier = library_.former_text_blocks(page.info.id, block.ink))
+                for (const TextBlock& old : *earlier) {
+                    if (std::set<StrokeId>(old.ink.begin(), old.ink.end()) != ink) continue;
+                    edited = old;
+                    edited.id = 0;
+                    differs = differs || plain_text(old) != plain_text(block);
+                    break;
+                }
+            made->edited.push_back(std::move(edited));
+        }
+        if (!differs) made->edited.clear();
+        QMetaObject::invokeMethod(
+            this,
+            [this, made = std::move(made), wish, id = page.info.id, edition] {
+                if (!document_.is_open(id)) return;
+                if (made->setting.blocks.empty())
+                    return messages_.tell(tr("No writing was found there to set in type."));
+                if (wish.place == TypePlace::clipboard) {
+                    QGuiApplication::clipboard()->setText(QString::fromStdString(joined(made->setting.blocks)));
+                    return messages_.tell(tr("The text is on the clipboard."));
+                }
+                if (edition != document_.edition()) return set_in_type(wish);  // written on meanwhile: once more
+                if (made->unsure > 0)
+                    messages_.tell(
+                        tr("The reader was not sure of %1 in it. They keep their mark on the text leaf; F8 goes "
+                           "through them.")
+                            .arg(counted(made->unsure, tr("word"), tr("words"))));
+                const auto numbered = [this](std::vector<TextBlock> blocks) {
+                    for (TextBlock& b : blocks) b.id = editing_.new_id();
+                    return blocks;
+                };
+                if (wish.place == TypePlace::beside) {
+                    for (TextBlock& b : made->setting.blocks) b.ink.clear();  // the ink stays
+                    Edit edit{"Set in type"};
+                    if (auto put = beside(*document_.page(), made->setting.blocks))
+                        edit.added.texts = numbered(*std::move(put));
+                    else
+                        edit.overflow = PageOverflow{0, {{}, {}, numbered(std::move(made->setting.blocks))}};
+                    const std::vector<TextId> ids = ids_of(edit.added);
+                    editing_.change(std::move(edit));
+                    return emit set(ids);
+                }
+                Edit as_read{"Set in type", {{}, {}, numbered(std::move(made->setting.blocks))}, {made->setting.ink}};
+                if (made->edited.empty()) {
+                    const std::vector<TextId> ids = ids_of(as_read.added);
+                    editing_.change(std::move(as_read));
+                    return emit set(ids);
+                }
+                Edit as_edited = as_read;
+                as_edited.added.texts = numbered(std::move(made->edited));
+                const QString edited = QString::fromStdString(joined(as_edited.added.texts));
+                const QString read = QString::fromStdString(joined(as_read.added.texts));
+                versions_ = Versions{wish, id, document_.edition(), std::move(as_read), std::move(as_edited)};
+                emit choice_needed(edited, read);
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void TypesettingDesk::choose(bool as_edited) {
+    if (!versions_) return;
+    Versions versions = *std::exchange(versions_, std::nullopt);
+    if (!document_.is_open(versions.page)) return;
+    if (versions.edition != document_.edition()) return set_in_type(versions.wish);
+    Edit edit = std::move(as_edited ? versions.as_edited : versions.as_read);
+    const std::vector<TextId> ids = ids_of(edit.added);
+    editing_.change(std::move(edit));
+    emit set(ids);
+}
+
+void TypesettingDesk::set_notebook_in_type() {
+    if (!document_.page() || !editing_.may_change()) return;
+    if (!readings_.can_read())
+        return messages_.tell_problem(tr("Handwriting can't be read here, so it can't be set in type."));
+    readings_.save_now();
+    tasks_.run(
+        tr("Setting %1 in type").arg(QString::fromStdString(document_.notebook().title)),
+        [this, notebook = document_.notebook().id](const CancelToken& cancel, const Progress& progress) {
+            disk_.wait_idle();
+            const auto infos = library_.pages(notebook);
+            QString failure = infos ? QString() : text_of(infos.error());
+            std::vector<PageId> changed;
+            const size_t count = infos ? infos->size() : 0;
+            for (size_t i = 0; i < count && !cancel.cancelled() && failure.isEmpty(); ++i) {
+                // The reader works on one thread only.
+                std::promise<Result<Edit>> promise;
+                auto edit = promise.get_future();
+                reader_thread_.post([&, id = (*infos)[i].id] { promise.set_value(page_in_type(id, cancel)); });
+                Result<Edit> made = edit.get();
+                if (cancel.cancelled()) break;  // a page is changed whole or not at all
+                const Status status = !made                 ? Status(made.error())
+                                      : made->added.empty() ? Status(Done{})
+                                                            : library_.commit((*infos)[i].id, *made);
+                if (!status) failure = text_of(status.error());
+                if (status && !made->added.empty()) changed.push_back((*infos)[i].id);
+                progress(static_cast<double>(i + 1) / static_cast<double>(count));
+            }
+            QMetaObject::invokeMethod(
+                this,
+                [this, changed, failure, cancelled = cancel.cancelled()]() mutable {
+                    const QString done = counted(static_cast<qsizetype>(changed.size()), tr("page"), tr("pages"));
+                    if (document_.page()) {
+                        std::erase(changed, document_.page()->info.id);  // is read when it is opened
+                        emit page_wanted(document_.page()->info.id);
+                    }
+                    readings_.read_later(changed);
+                    if (!failure.isEmpty())
+                        messages_.tell_problem(tr("Stopped after %1. %2").arg(done, failure));
+                    else
+                        messages_.tell(cancelled ? tr("Cancelled; %1 set in type before that.").arg(done)
+                                                 : tr("%1 set in type. Undo takes back one page at a time.").arg(done));
+                },
+                Qt::QueuedConnection);
+        });
+}
+
+// On the reader's thread: what sets all of a page's writing in type.
+Result<Edit> TypesettingDesk::page_in_type(PageId id, const CancelToken& cancel) {
+    const auto page = library_.load_page(id);
+    if (!page) return page.error();
+    const auto reading = library_.reading(id);
+    const auto corrections = library_.corrections(id);
+    if (!reading) return reading.error();
+    if (!corrections) return corrections.error();
+    const Reading fresh = readings_.read_fresh(*page, *reading, *corrections, {}, cancel);
+    TypesettingResult setting = fernleaf::set_in_type(*page, fresh, nullptr, text_width);
+    for (TextBlock& block : setting.blocks) lay_out_level(block);
+    return Edit{"Set in type", {{}, {}, std::move(setting.blocks)}, {std::move(setting.ink)}};
+}
+
+void TypesettingDesk::back_to_ink(const std::vector<TextId>& blocks) {
+    if (!document_.page() || !editing_.may_change()) return;
+    std::vector<TextBlock> gone;
+    std::vector<StrokeId> ids;
+    for (const TextBlock& t : document_.page()->texts) {
+        const bool wanted = blocks.empty() || std::ranges::find(blocks, t.id) != blocks.end();
+        if (!wanted || t.ink.empty()) continue;
+        gone.push_back(t);
+        ids.insert(ids.end(), t.ink.begin(), t.ink.end());
+    }
+    if (gone.empty()) return messages_.tell(tr("Nothing here was set from ink."));
+    disk_.ask(
+        this, [this, ids] { return library_.strokes(ids); },
+        [this, gone, page = document_.page()->info.id](const Result<std::vector<Stroke>>& found) {
+            if (!found) return messages_.tell_problem(found.error());
+            if (!document_.is_open(page)) return;
+            const auto there = [&](const TextBlock& t) {
+                return std::ranges::find(document_.page()->texts, t.id, &TextBlock::id) !=
+                       document_.page()->texts.end();
+            };
+            if (!std::ranges::all_of(gone, there)) return;  // taken away meanwhile
+            Edit edit{"Back to ink", {}, {{}, {}, gone}};
+            for (const TextBlock& t : gone) {
+                Elements back;
+                for (const Stroke& s : *found)
+                    if (std::ranges::find(t.ink, s.id) != t.ink.end()) back.strokes.push_back(s);
+                // Where the block went its ink goes, too.
+                if (t.transform_since_set != Affine()) {
+                    back = transformed(std::move(back), t.transform_since_set);
+                    const auto replacements = renew(back, [this] { return editing_.new_id(); });
+                    edit.replacements.insert(edit.replacements.end(), replacements.begin(), replacements.end());
+                }
+                edit.added.strokes.insert(edit.added.strokes.end(), back.strokes.begin(), back.strokes.end());
+            }
+            editing_.change(std::move(edit));
+        });
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,67 @@
+// From ink to type and back.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "desk/messages.h"
+#include "desk/page_editing.h"
+#include "desk/reading_scheduler.h"
+#include "desk/task_runner.h"
+#include "desk/worker.h"
+
+namespace fernleaf {
+
+enum class TypePlace { in_place, beside, clipboard };
+
+// What is to be set in type: ink of the open page (none: all of it), where, and read in which language (empty: the
+// notebook's).
+struct TypeWish {
+    TypePlace place = TypePlace::in_place;
+    std::vector<StrokeId> ink = {};
+    std::string language = {};
+};
+
+// UI thread only, but for what is said to run on the reader's.
+class TypesettingDesk : public QObject {
+    Q_OBJECT
+
+public:
+    TypesettingDesk(Library& library, Worker& disk, Worker& reader_thread, PageDocument& document, PageEditing& editing,
+                    ReadingScheduler& readings, TaskRunner& tasks, Messages& messages, QObject* parent = nullptr);
+
+    // When ink is set in type that had been edited as type before, choice_needed() asks which version is wanted.
+    void set_in_type(const TypeWish& wish);
+    void choose(bool as_edited);
+    void set_notebook_in_type();
+    // Blocks of the open page (none: all) give way to the ink they were set from.
+    void back_to_ink(const std::vector<TextId>& blocks);
+
+signals:
+    void set(const std::vector<TextId>& blocks);
+    void choice_needed(const QString& edited, const QString& read);
+    void page_wanted(PageId page);
+
+private:
+    struct Versions {
+        TypeWish wish;
+        PageId page = 0;
+        int edition = 0;
+        Edit as_read, as_edited;
+    };
+    Result<Edit> page_in_type(PageId id, const CancelToken& cancel);
+
+    Library& library_;
+    Worker &disk_, &reader_thread_;
+    PageDocument& document_;
+    PageEditing& editing_;
+    ReadingScheduler& readings_;
+    TaskRunner& tasks_;
+    Messages& messages_;
+    std::optional<Versions> versions_;
+};
+
+}  // namespace fernleaf
