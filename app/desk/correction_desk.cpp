@@ -212,9 +212,9 @@ void CorrectionDesk::learn_copied_page() {
                 [this, hand, examples = std::move(examples)]() mutable {
                     if (examples.size() < lines_to_copy().size() / 2)
                         return messages_.tell_problem(
-                            tr("The lines to copy were not found on this page. Write them one below the other, as they "
-                               "stand."));
-                    messages_.tell(tr("%1 of the page taken to learn from.")
+                            tr("The lines to copy weren't found on this page. Write them one below the other, exactly "
+                               "as shown."));
+                    messages_.tell(tr("Learning from %1 of this page.")
                                        .arg(counted(static_cast<qsizetype>(examples.size()), tr("line"), tr("lines"))));
                     teaching_.keep(hand, std::move(examples));
                 },

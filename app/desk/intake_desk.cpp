@@ -225,8 +225,9 @@ void IntakeDesk::bring(const QStringList& paths) {
         QMetaObject::invokeMethod(
             this,
             [this, left, first] {
-                emit problem(left == 1 ? tr("Stopped: %1 was not taken in.").arg(first)
-                                       : tr("Stopped: %1 files were not taken in, from %2 on.").arg(left).arg(first));
+                emit problem(left == 1
+                                 ? tr("Stopped. %1 was not added.").arg(first)
+                                 : tr("Stopped. %1 files were not added, starting with %2.").arg(left).arg(first));
             },
             Qt::QueuedConnection);
     });
@@ -265,7 +266,7 @@ qsizetype IntakeDesk::take_in(const QStringList& paths, const CancelToken& cance
     }
     if (!failures.isEmpty())
         QMetaObject::invokeMethod(
-            this, [this, failures] { emit problem(tr("Not taken in: %1").arg(failures.join(QStringLiteral("\n")))); },
+            this, [this, failures] { emit problem(tr("Not added: %1").arg(failures.join(QStringLiteral("\n")))); },
             Qt::QueuedConnection);
     tell_tray(Done{}, {});
     look_at(fresh, true, cancel);
@@ -334,7 +335,7 @@ void IntakeDesk::watch(const QString& folder) {
     if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
     watched_ = folder;
     if (!folder.isEmpty() && !watcher_.addPath(folder))
-        emit problem(tr("The folder %1 can't be watched: it is not there, or can't be read.").arg(folder));
+        emit problem(tr("The folder %1 can't be watched: it doesn't exist or can't be read.").arg(folder));
     disk_->post([this, folder] { folder_.choose(folder); });
     look_into_watched();
     emit changed();

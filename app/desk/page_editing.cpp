@@ -86,7 +86,7 @@ void PageEditing::change_and_tell(Edit edit, const QString& did) {
         if (document_.edition() == made)
             undo();
         else
-            messages_.tell(tr("Other changes were made after it; undo takes them back one by one."));
+            messages_.tell(tr("You have made other changes since. Undo takes them back one at a time."));
     });
 }
 
@@ -119,7 +119,7 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
     for_each_element(put, [&]<typename E>(E& e) {
         e.id = new_id();
         // What it was made from is on the page it was copied from.
-        if (std::vector<ElementId>* ink = ElementTraits<E>::source_ink(e)) ink->clear();
+        if (std::vector<ElementId>* ink = ElementTraits<E>::made_from(e)) ink->clear();
     });
     for (TextBlock& t : put.texts) {
         t.transform_since_set = {};
@@ -144,7 +144,7 @@ void PageEditing::step(bool forward) {
     if (!document_.page()) return;
     if (queue_.has_unsaved())
         return messages_.tell_problem(
-            tr("Nothing can be taken back before the last changes are saved. Make room on the disk."));
+            tr("Nothing can be undone until the last changes are saved. Free some disk space."));
     struct Stepped {
         std::optional<Edit> edit;
         UndoState state;

@@ -90,7 +90,7 @@ void PictureDesk::lift_ink(PictureId id, bool print_too) {
                       QMetaObject::invokeMethod(
                           this,
                           [this, picture, lifted, page = mirror->info.id, cancelled = cancel.cancelled()] {
-                              if (cancelled) return messages_.tell(tr("Cancelled; the picture is as it was."));
+                              if (cancelled) return messages_.tell(tr("Cancelled. The picture is unchanged."));
                               if (!*lifted) return messages_.tell_problem(lifted->error());
                               take_lifted(page, picture, **lifted);
                           },
@@ -102,7 +102,7 @@ void PictureDesk::take_lifted(PageId page, const Picture& picture, LiftedInk& in
     // Moved, cropped or gone meanwhile: the ink would lie beside it.
     if (!document_.is_open(page) ||
         std::ranges::find(document_.page()->pictures, picture) == document_.page()->pictures.end())
-        return messages_.tell(tr("The picture was changed meanwhile; lift its ink once more."));
+        return messages_.tell(tr("The picture changed in the meantime. Lift its ink again."));
     if (ink.strokes.empty())
         return messages_.tell(tr("No handwriting was found on the picture. What seems printed can be lifted, too."));
     Edit edit{"Lift ink"};
@@ -117,7 +117,7 @@ void PictureDesk::take_lifted(PageId page, const Picture& picture, LiftedInk& in
     edit.corrections_added = corrections_of(readings_.corrections(), picture, ink.strokes);
     const QString count = counted(static_cast<qsizetype>(ink.strokes.size()), tr("stroke"), tr("strokes"));
     edit.added.strokes = std::move(ink.strokes);
-    editing_.change_and_tell(std::move(edit), tr("Lifted %1; the picture stays underneath.").arg(count));
+    editing_.change_and_tell(std::move(edit), tr("Lifted %1. The picture stays underneath.").arg(count));
 }
 
 void PictureDesk::put_ink_back(PictureId id) {
@@ -134,11 +134,11 @@ void PictureDesk::put_ink_back(PictureId id) {
             QMetaObject::invokeMethod(
                 this,
                 [this, bare, whole, lifted, page = mirror->info.id, cancelled = cancel.cancelled()] {
-                    if (cancelled) return messages_.tell(tr("Cancelled; the ink is as it was."));
+                    if (cancelled) return messages_.tell(tr("Cancelled. The ink is unchanged."));
                     if (!*lifted) return messages_.tell_problem(lifted->error());
                     if (!document_.is_open(page) ||
                         std::ranges::find(document_.page()->pictures, bare) == document_.page()->pictures.end())
-                        return messages_.tell(tr("The picture was changed meanwhile; try it once more."));
+                        return messages_.tell(tr("The picture changed in the meantime. Try again."));
                     Edit edit{"Put ink back"};
                     edit.removed.pictures = {bare};
                     edit.added.pictures = {another(whole, editing_.new_id())};
@@ -149,7 +149,7 @@ void PictureDesk::put_ink_back(PictureId id) {
                         if (std::ranges::find(ways, s.points) != ways.end()) edit.removed.strokes.push_back(s);
                     editing_.change_and_tell(
                         std::move(edit),
-                        tr("The ink is on the picture again. Strokes that were moved since stay, too."));
+                        tr("The ink is back on the picture. Strokes you moved since then stay where they are."));
                 },
                 Qt::QueuedConnection);
         });
@@ -171,7 +171,7 @@ void PictureDesk::keep_picture(const QString& path) {
     tasks_thread_.post([this, path] {
         const auto source = read_source(path.toStdString(), PictureUse::as_they_are);
         std::string hash;
-        QString reason = source ? tr("it is no picture.") : text_of(source.error());
+        QString reason = source ? tr("it isn't a picture.") : text_of(source.error());
         if (source && !source->picture_bytes.empty()) {
             const auto file = library_.add_file(source->picture_bytes);
             if (file)

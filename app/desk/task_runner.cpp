@@ -17,8 +17,7 @@ TaskRunner::TaskRunner(Worker& worker, Messages& messages, QObject* parent)
 void TaskRunner::run(const QString& label, Task task) { run_on(worker_, label, std::move(task)); }
 
 void TaskRunner::run_on(Worker& worker, const QString& label, Task task) {
-    if (running_)
-        return messages_.tell_problem(tr("One import or export is under way; wait for it or cancel it first."));
+    if (running_) return messages_.tell_problem(tr("Another task is running. Wait for it or cancel it first."));
     running_ = true;
     cancel_ = {};
     emit changed(label, 0);

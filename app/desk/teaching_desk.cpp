@@ -138,7 +138,7 @@ void TeachingDesk::teach(HandId hand) {
             const auto percent = [](double value) { return QString::number(value, 'f', 1); };
             if (learnt.taught->better())
                 emit notice(
-                    tr("Your hand was learnt from %1: of a hundred letters %2 were wrong, now %3.")
+                    tr("Your hand was learnt from %1. Letters wrong in a hundred: %2 before, %3 now.")
                         .arg(counted(static_cast<qsizetype>(learnt.taught->examples), tr("example"), tr("examples")),
                              percent(learnt.taught->errors_before), percent(learnt.taught->errors_after)));
             else

@@ -67,8 +67,8 @@ void Transfers::import_files(const QStringList& paths, std::optional<NotebookId>
                 if (!failures.isEmpty())
                     messages_.tell_problem(tr("Not imported: %1").arg(failures.join(QStringLiteral("\n"))));
                 else if (cancelled)
-                    messages_.tell(all.empty() ? tr("Import cancelled; nothing was changed.")
-                                               : tr("Import cancelled; the files before it are in."));
+                    messages_.tell(all.empty() ? tr("Import cancelled. Nothing was changed.")
+                                               : tr("Import cancelled. The files before it were imported."));
             },
             Qt::QueuedConnection);
     });
@@ -84,7 +84,7 @@ void Transfers::export_pages(const std::vector<PageId>& pages, const QString& pa
                        this,
                        [this, path, status, cancelled = cancel.cancelled()] {
                            if (cancelled)
-                               messages_.tell(tr("Export cancelled; no file was written."));
+                               messages_.tell(tr("Export cancelled. No file was written."));
                            else if (!status)
                                messages_.tell_problem(status.error());
                            else

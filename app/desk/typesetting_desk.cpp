@@ -116,8 +116,7 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
                 if (edition != document_.edition()) return set_in_type(wish);  // written on meanwhile: once more
                 if (made->unsure > 0)
                     messages_.tell(
-                        tr("The reader was not sure of %1 in it. They keep their mark on the text leaf; F8 goes "
-                           "through them.")
+                        tr("The reader was not sure of %1. They stay marked on the text leaf; F8 goes through them.")
                             .arg(counted(made->unsure, tr("word"), tr("words"))));
                 const auto numbered = [this](std::vector<TextBlock> blocks) {
                     for (TextBlock& b : blocks) b.id = editing_.new_id();
@@ -201,7 +200,7 @@ void TypesettingDesk::set_notebook_in_type() {
                     if (!failure.isEmpty())
                         messages_.tell_problem(tr("Stopped after %1. %2").arg(done, failure));
                     else
-                        messages_.tell(cancelled ? tr("Cancelled; %1 set in type before that.").arg(done)
+                        messages_.tell(cancelled ? tr("Cancelled. %1 set in type before that.").arg(done)
                                                  : tr("%1 set in type. Undo takes back one page at a time.").arg(done));
                 },
                 Qt::QueuedConnection);

@@ -148,7 +148,7 @@ TEST_F(Intake, AStoppedBatchWaitsUntilTheTrayIsOpenedAgain) {
     session_->intake().bring({photo("a.png"), photo("b.png"), photo("c.png")});
     // Stopped as soon as something is under way.
     WAIT_UNTIL(!entries().empty());
-    QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
+    QTest::mouseClick(button("Stop; sheets"), Qt::LeftButton);
     session_->wait_idle();
     ASSERT_EQ(entries().size(), 3U) << "nothing that was brought in is lost";
     EXPECT_FALSE(entries()[2].looked_at);
@@ -167,7 +167,7 @@ TEST_F(Intake, StoppingEndsEveryBatchAndTellsWhatWasNotTakenIn) {
     session_->intake().bring({photo("a.png"), photo("b.png")});
     session_->intake().bring({photo("c.png"), photo("d.png")});
     WAIT_UNTIL(!entries().empty());
-    QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
+    QTest::mouseClick(button("Stop; sheets"), Qt::LeftButton);
     session_->wait_idle();
     ASSERT_EQ(entries().size(), 2U) << "the second batch had not begun";
     ASSERT_EQ(problems.size(), 1);
@@ -186,7 +186,7 @@ TEST_F(Intake, OneLooksAndAllDo) {
     session_->intake().change(grey);
     session_->wait_idle();
     tray().list()->setCurrentRow(1);
-    press("All look like this");
+    press("Apply this look to all");
     for (const IntakeEntry& e : entries()) EXPECT_EQ(e.treatment.look, Look::grey);
     session_->intake().undo();
     session_->wait_idle();
@@ -367,7 +367,7 @@ TEST_F(Intake, OfAWatchedFolderThatWasStoppedNothingIsLostAndNothingComesTwice) 
     for (const std::string& name : names) photo(QString::fromStdString(name + ".png"));
     window_->show_intake(true);
     WAIT_UNTIL(!entries().empty());
-    QTest::mouseClick(button("Stop looking"), Qt::LeftButton);
+    QTest::mouseClick(button("Stop; sheets"), Qt::LeftButton);
     session_->wait_idle();
     // Wherever that was, what was taken in is remembered when the folder is looked into the next time.
     reopen();
@@ -389,7 +389,7 @@ TEST_F(Intake, APageOfAPdfIsDrawnAsFinelyAsWished) {
     ASSERT_EQ(entries().size(), 2U);
     QComboBox* dpi = nullptr;
     for (QComboBox* box : tray().findChildren<QComboBox*>())
-        if (box->accessibleName() == "How finely the PDF's page is drawn") dpi = box;
+        if (box->accessibleName() == "Resolution of the PDF page") dpi = box;
     ASSERT_TRUE(dpi);
     EXPECT_TRUE(dpi->isVisible());
     EXPECT_EQ(dpi->currentData().toInt(), 200);

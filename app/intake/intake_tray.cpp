@@ -28,10 +28,10 @@ QString faults_of(const IntakeEntry& entry) {
         out << IntakeTray::tr(
                    "This picture could not be processed. %1 Choose “Find the sheet” to try again, or file it as it is.")
                    .arg(QString::fromStdString(entry.failure));
-    if (entry.blurred) out << IntakeTray::tr("The picture is blurred: hold still and take it again, if you can.");
+    if (entry.blurred) out << IntakeTray::tr("The picture is blurred. Hold still and take it again if you can.");
     if (entry.low_resolution)
-        out << IntakeTray::tr("The writing has few pixels: take the picture from nearer, or scan at 200 dpi or more.");
-    if (entry.glare) out << IntakeTray::tr("A lamp is mirrored on the sheet: take it from another side.");
+        out << IntakeTray::tr("The writing is too small in the picture. Move closer, or scan at 200 dpi or more.");
+    if (entry.glare) out << IntakeTray::tr("A lamp is reflected on the sheet. Take the picture from another side.");
     return out.join(QStringLiteral("\n"));
 }
 
@@ -55,7 +55,7 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     progress_->setTextVisible(false);
     progress_->setFixedSize(140, 6);
     progress_->hide();
-    cancel_ = tool(QStringLiteral("close"), tr("Stop looking; what was not looked at yet waits"));
+    cancel_ = tool(QStringLiteral("close"), tr("Stop; sheets not looked at yet stay in the tray"));
     cancel_->hide();
     head->addWidget(progress_);
     head->addWidget(cancel_);
@@ -70,14 +70,14 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     ways->addAction(tr("Files …"), this, &IntakeTray::files_wanted);
     ways->addAction(tr("The picture on the clipboard"), this,
                     [this] { desk_.bring(QApplication::clipboard()->image()); });
-    ways->addAction(tr("Sheets from a scanner …"), this, [this] {
+    ways->addAction(tr("Scan sheets …"), this, [this] {
         ScanDialog dialog(desk_, window());
         if (dialog.exec() == QDialog::Accepted) desk_.scan(dialog.wish());
     });
     ways->addSeparator();
     watch_ = ways->addAction({}, this, [this] {
         if (!desk_.watched().isEmpty()) return desk_.watch({});
-        const QString folder = QFileDialog::getExistingDirectory(this, tr("The folder whose new pictures come here"));
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder to watch for new pictures"));
         if (!folder.isEmpty()) desk_.watch(folder);
     });
     bring->setMenu(ways);
@@ -95,7 +95,7 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setEditTriggers(QAbstractItemView::EditKeyPressed);
-    list_->setAccessibleName(tr("What waits in the tray"));
+    list_->setAccessibleName(tr("Sheets in the tray"));
     row->addWidget(list_, 1);
     auto* work = new QVBoxLayout;
     work->setSpacing(8);
@@ -115,7 +115,7 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     page_->setAlignment(Qt::AlignCenter);
     page_->setMinimumSize(200, 200);
     page_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
-    page_->setAccessibleName(tr("The page it becomes"));
+    page_->setAccessibleName(tr("The finished page"));
     side(tr("As it came"), corners_);
     side(tr("As a page"), page_);
     work->addWidget(pair_, 1);
@@ -126,8 +126,8 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     row->addLayout(work, 3);
     column->addLayout(row, 1);
     empty_ =
-        remark(tr("Nothing waits here.\n\nBring in photographs and scans, or let files go over the window. "
-                  "The sheets in them are found and straightened; nothing is filed before you say so."));
+        remark(tr("The tray is empty.\n\nAdd photographs or scans, or drop files on the window. Fernleaf finds and "
+                  "straightens the sheets in them; nothing is filed until you say so."));
     empty_->setAlignment(Qt::AlignCenter);
     column->addWidget(empty_, 1);
 
@@ -178,10 +178,10 @@ QWidget* IntakeTray::build_tools() {
     look_->addItem(tr("Black and white"), static_cast<int>(Look::black_white));
     look_->addItem(tr("As it came"), static_cast<int>(Look::original));
     look_->setAccessibleName(tr("How the page looks"));
-    rules_ = new QCheckBox(tr("Without rules and holes"));
+    rules_ = new QCheckBox(tr("Remove rules and holes"));
     dpi_ = new QComboBox;
     for (const int dpi : {100, 150, kUsualDpi, 300, 400, kMostDpi}) dpi_->addItem(tr("%1 dots an inch").arg(dpi), dpi);
-    dpi_->setAccessibleName(tr("How finely the PDF's page is drawn"));
+    dpi_->setAccessibleName(tr("Resolution of the PDF page"));
     dpi_->setToolTip(dpi_->accessibleName());
     dpi_->hide();
     left_turn_ = tool(QStringLiteral("turn-left"), tr("Turn to the left"));
@@ -191,12 +191,12 @@ QWidget* IntakeTray::build_tools() {
     angle_->setSingleStep(0.5);
     angle_->setDecimals(1);
     angle_->setSuffix(tr("°"));
-    angle_->setAccessibleName(tr("Turned a little, clockwise"));
+    angle_->setAccessibleName(tr("Fine rotation, clockwise"));
     angle_->setKeyboardTracking(false);
     undo_ = tool(QStringLiteral("undo"), tr("Undo in the tray  (Ctrl+Z)"));
     whole_ = new QPushButton(tr("Whole picture"));
     again_ = new QPushButton(tr("Find the sheet"));
-    all_alike_ = new QPushButton(tr("All look like this"));
+    all_alike_ = new QPushButton(tr("Apply this look to all"));
     for (QPushButton* b : {whole_, again_, all_alike_}) b->setProperty("secondary", true);
     auto* turns = new QWidget;  // they stay together
     auto* turning = new QHBoxLayout(turns);
@@ -210,10 +210,10 @@ QWidget* IntakeTray::build_tools() {
     notebook_ = new QComboBox;
     notebook_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     notebook_->setMinimumContentsLength(14);
-    notebook_->setAccessibleName(tr("The notebook to file in"));
+    notebook_->setAccessibleName(tr("Notebook to file in"));
     file_ = new QPushButton(tr("File this"));
     together_ = new QPushButton(tr("On one page"));
-    together_->setToolTip(tr("File those chosen side by side on one page, as pictures that can be moved"));
+    together_->setToolTip(tr("File the chosen sheets side by side on one page"));
     for (QPushButton* b : {discard_, file_, together_}) b->setProperty("secondary", true);
     file_all_ = new QPushButton(tr("File all"));
     file_all_->setProperty("primary", true);
@@ -272,7 +272,7 @@ void IntakeTray::set_notebooks(const std::vector<Notebook>& notebooks, NotebookI
     const NotebookId before = notebook_->currentData().toLongLong();
     notebook_->clear();
     for (const Notebook& n : notebooks) notebook_->addItem(QString::fromStdString(n.title), QVariant::fromValue(n.id));
-    notebook_->addItem(tr("A new notebook …"), QVariant::fromValue(NotebookId{0}));
+    notebook_->addItem(tr("New notebook …"), QVariant::fromValue(NotebookId{0}));
     int at = notebook_->findData(QVariant::fromValue(before != 0 ? before : proposed));
     if (at < 0) at = notebook_->findData(QVariant::fromValue(proposed));
     notebook_->setCurrentIndex(std::max(0, at));
@@ -349,8 +349,7 @@ void IntakeTray::update_list() {
                                          .arg(counted(static_cast<qsizetype>(entries.size()), tr("sheet waits"),
                                                       tr("sheets wait"))));
     const QString watched = desk_.watched();
-    watch_->setText(watched.isEmpty() ? tr("New pictures in a folder …")
-                                      : tr("Watch %1 no more").arg(QDir(watched).dirName()));
+    watch_->setText(watched.isEmpty() ? tr("Watch a folder …") : tr("Stop watching %1").arg(QDir(watched).dirName()));
     list_->setVisible(!entries.empty());
     empty_->setVisible(entries.empty());
     for (QWidget* w : {static_cast<QWidget*>(pair_), static_cast<QWidget*>(look_->parentWidget())})

@@ -27,7 +27,7 @@ ScanDialog::ScanDialog(IntakeDesk& desk, QWidget* parent) : QDialog(parent), des
     device_ = new QComboBox;
     device_->setEditable(true);
     device_->setInsertPolicy(QComboBox::NoInsert);
-    device_->lineEdit()->setPlaceholderText(tr("Choose, or write what SANE calls it"));
+    device_->lineEdit()->setPlaceholderText(tr("Choose one, or type its SANE name"));
     device_->setAccessibleName(tr("Scanner"));
     dpi_ = new QComboBox;
     for (const int dpi : {150, 200, 300, 400, 600}) dpi_->addItem(tr("%1 dots an inch").arg(dpi), dpi);
@@ -103,8 +103,7 @@ void ScanDialog::take(const std::vector<ScannerInfo>& found) {
     else
         device_->setEditText(before);
     again_->setEnabled(true);
-    says_->setText(found.empty() ? tr("No scanner was found. Connect one and switch it on, then look again.")
-                                 : QString());
+    says_->setText(found.empty() ? tr("No scanner was found. Connect one, switch it on, and look again.") : QString());
     update_button();
 }
 

@@ -21,7 +21,7 @@ protected:
         session_->pictures().add_picture(image, {70, 80});
         session_->wait_idle();
         take(Tool::lasso);
-        ink()->select({picture().id});
+        ink()->choosing().select({picture().id});
     }
     // Straight to the window: there is no drag under way that would lead it there.
     void let_go(QDropEvent& drop) { static_cast<QObject*>(window_.get())->event(&drop); }
@@ -35,13 +35,13 @@ TEST_F(Cropping, ASidePulledInCutsThePictureAndPulledOutBringsItBack) {
     choose_picture();
     const Box whole = picture().box;
     button("Crop the picture")->click();
-    EXPECT_TRUE(ink()->cropping());
+    EXPECT_TRUE(ink()->choosing().cropping());
     drag({whole.right, whole.centre().y}, {whole.right - 10, whole.centre().y});
     EXPECT_NEAR(picture().box.right, whole.right - 10, 0.5);
     EXPECT_NEAR(picture().box.left, whole.left, 1e-6);
     EXPECT_NEAR(picture().crop.right, 1 - 10 / whole.width(), 0.02);
     EXPECT_EQ(session_->document().undo_state().undo, "Crop");
-    EXPECT_TRUE(ink()->cropping()) << "the frame stays for the next pull";
+    EXPECT_TRUE(ink()->choosing().cropping()) << "the frame stays for the next pull";
     drag({whole.right - 10, whole.centre().y}, {whole.right + 30, whole.centre().y});
     EXPECT_NEAR(picture().box.right, whole.right, 1e-6) << "no further than the picture goes";
     session_->editing().undo();
@@ -54,7 +54,7 @@ TEST_F(Cropping, ASidePulledInCutsThePictureAndPulledOutBringsItBack) {
 TEST_F(Cropping, CornersAndArrowsWorkAndEnterEndsIt) {
     choose_picture();
     const Box whole = picture().box;
-    ink()->crop_selection();
+    ink()->choosing().crop();
     drag({whole.left, whole.top}, {whole.left + 8, whole.top + 6});
     EXPECT_NEAR(picture().box.left, whole.left + 8, 0.5);
     EXPECT_NEAR(picture().box.top, whole.top + 6, 0.5);
@@ -64,21 +64,21 @@ TEST_F(Cropping, CornersAndArrowsWorkAndEnterEndsIt) {
     QTest::keyClick(ink(), Qt::Key_Left, Qt::AltModifier);
     EXPECT_LT(picture().box.left, before.left);
     QTest::keyClick(ink(), Qt::Key_Return);
-    EXPECT_FALSE(ink()->cropping());
+    EXPECT_FALSE(ink()->choosing().cropping());
     EXPECT_EQ(ink()->selection().chosen().pictures.size(), 1U) << "it is still chosen";
 }
 
 TEST_F(Cropping, EndsWhereSomethingElseIsTouchedAndLeavesLockedPicturesAlone) {
     choose_picture();
-    ink()->crop_selection();
+    ink()->choosing().crop();
     QTest::mouseClick(ink(), Qt::LeftButton, {}, at(20, 180));
-    EXPECT_FALSE(ink()->cropping());
-    ink()->select({picture().id});
-    ink()->lock_selection(true);
+    EXPECT_FALSE(ink()->choosing().cropping());
+    ink()->choosing().select({picture().id});
+    ink()->choosing().lock(true);
     session_->wait_idle();
-    EXPECT_FALSE(ink()->may_crop());
-    ink()->crop_selection();
-    EXPECT_FALSE(ink()->cropping());
+    EXPECT_FALSE(ink()->choosing().may_crop());
+    ink()->choosing().crop();
+    EXPECT_FALSE(ink()->choosing().cropping());
 }
 
 TEST_F(Cropping, APictureLetGoOverThePageIsPutThere) {

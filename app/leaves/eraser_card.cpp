@@ -41,8 +41,8 @@ EraserCard::EraserCard(QWidget* parent) : LeafCard(parent) {
     };
     choice(tr("Takes"), takes_,
            {{tr("parts"), tr("Cuts strokes where the eraser passes")},
-            {tr("strokes"), tr("Takes every stroke it touches, whole")},
-            {tr("words"), tr("Takes the word it touches, as the reader found it")}},
+            {tr("strokes"), tr("Removes every stroke it touches")},
+            {tr("words"), tr("Removes the word it touches")}},
            [this](int i) {
                Eraser e = eraser_;
                e.takes = static_cast<EraserTakes>(i);
@@ -52,14 +52,14 @@ EraserCard::EraserCard(QWidget* parent) : LeafCard(parent) {
            {{tr("small"), tr("Small")},
             {tr("middle"), tr("Middle")},
             {tr("large"), tr("Large")},
-            {tr("by pace"), tr("Grows as the hand moves faster, and with the pen's pressure")}},
+            {tr("by pace"), tr("Grows with speed and pen pressure")}},
            [this](int i) {
                Eraser e = eraser_;
                e.size = static_cast<EraserSize>(i);
                change(e);
            });
-    highlighter_only_ = new QCheckBox(tr("Takes highlighter only"));
-    then_back_ = new QCheckBox(tr("Afterwards back to the tool before"));
+    highlighter_only_ = new QCheckBox(tr("Highlighter only"));
+    then_back_ = new QCheckBox(tr("Then return to the previous tool"));
     column->addWidget(highlighter_only_);
     scribbles_ = new QCheckBox(tr("Scribbling over ink with a pen erases it"));
     column->addWidget(then_back_);

@@ -21,7 +21,7 @@ HandRest::HandRest(QWidget* leaf) : QWidget(leaf) {
     setCursor(Qt::SizeVerCursor);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Hand rest"));
-    setToolTip(tr("Hand rest: touch does nothing below. Drag it higher or lower."));
+    setToolTip(tr("Hand rest: touch is ignored below this line. Drag it up or down."));
     leaf->installEventFilter(this);
     hide();
 }

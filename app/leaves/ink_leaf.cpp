@@ -1,34 +1,25 @@
 #include "leaves/ink_leaf.h"
 
-#include <QDateTime>
 #include <QGuiApplication>
 #include <QMouseEvent>
 #include <QNativeGestureEvent>
 #include <QPainter>
 #include <QTabletEvent>
 #include <QWheelEvent>
-#include <set>
+#include <algorithm>
+#include <cmath>
 
-#include "ink/erasing.h"
-#include "ink/nib.h"
-#include "ink/scribble.h"
 #include "look/theme.h"
 #include "render/fonts.h"
-#include "render/stroke_look.h"
-#include "render/stroke_shape.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr int kDeskMarginPx = 22;
 constexpr int kTrayRoomPx = 64;  // below the page, so that its foot is not hidden by the tool tray
-constexpr double kSmallEraserPx = 5, kMediumEraserPx = 10, kLargeEraserPx = 24;  // radii
-constexpr double kEraserPxPerSpeed = 12;  // of radius for each px/ms, when the size follows the hand
-constexpr double kEraserSpeedMemoryMs = 60;
-constexpr double kClickSlopPx = 4;
 constexpr int kPenNearMs = 700;
 constexpr double kWheelStep = 1.2;  // zoom for one notch
-constexpr double kClosestSampleMm = 0.04;
+constexpr int kFlashMs = 1200;
 
 }  // namespace
 
@@ -37,7 +28,14 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
       session_(session),
       view_(view),
       tiles_(this),
+      choosing_(*this),
       editor_(new TextEditor(this, view)),
+      pen_(*this),
+      eraser_(*this),
+      lasso_(*this, choosing_),
+      room_(*this),
+      text_(*this, *editor_),
+      choose_(*this),
       hand_rest_(new HandRest(this)) {
     setObjectName(QStringLiteral("inkLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
@@ -46,69 +44,70 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     setMinimumWidth(200);
     setAccessibleName(tr("Ink leaf: the page as it was written"));
+    PageDocument& document = session_.document();
     connect(&view_, &PageViewport::changed, this, &InkLeaf::view_changed);
-    connect(&session_.document(), &PageDocument::opened, this, &InkLeaf::page_opened);
-    connect(&session_.document(), &PageDocument::edited, this, [this](const Edit& edit) {
-        const bool other_sheet = static_cast<const Sheet&>(session_.page()->info) != tiles_.scene().sheet;
-        tiles_.apply(edit);
-        // The hint on an empty page comes and goes.
-        if (hint_shown_ != session_.page()->empty()) update();
-        if (other_sheet) {
-            tiles_.set_sheet(session_.page()->info, theme().page);
-            if (fitted_) fit_width();
-            view_changed();
-        }
-        update(leaf_rect(touched_by(edit), 3).toAlignedRect());
-        // Undo may take what is being written, or what is chosen, off the page.
-        if (editor_->is_open() && !keeping_ && edited_kept_ &&
-            std::ranges::find(edit.removed.texts, edited_.id, &TextBlock::id) != edit.removed.texts.end())
-            editor_->drop();
-        if (std::ranges::any_of(ids_of(edit.removed), [this](ElementId id) { return selection_.contains(id); }))
-            clear_selection();
+    connect(&document, &PageDocument::opened, this, &InkLeaf::page_opened);
+    connect(&document, &PageDocument::edited, this, &InkLeaf::page_edited);
+    connect(&document, &PageDocument::leaving, editor_, &TextEditor::close_text);
+    // What is under the pen belongs to the page it was begun on.
+    connect(&document, &PageDocument::leaving, this, &InkLeaf::end);
+    connect(&document, &PageDocument::closed, this, [this] {
+        drop();
+        update();
     });
     connect(&session_.pictures(), &PictureDesk::pictures_ready, this,
             [this](const std::shared_ptr<const PictureImages>& images) { tiles_.set_images(images); });
     connect(&session_.readings(), &ReadingScheduler::changed, this, [this] {
         if (chosen_.valid()) update();
     });
-    connect(editor_, &TextEditor::paused, this, &InkLeaf::keep_text);
-    connect(editor_, &TextEditor::closed, this, &InkLeaf::keep_text);
-    connect(&session_.document(), &PageDocument::leaving, editor_, &TextEditor::close_text);
-    // What is under the pen belongs to the page it was begun on.
-    connect(&session_.document(), &PageDocument::leaving, this, &InkLeaf::end);
-    connect(&session_.document(), &PageDocument::closed, this, [this] {
-        drop();
-        update();
-    });
-    connect(&tiles_, &TileStore::ready, this,
-            [this](const QRectF& mm) { update(leaf_rect(box_of(mm), 1).toAlignedRect()); });
+    connect(&tiles_, &TileStore::ready, this, [this](const QRectF& mm) { refresh(leaf_rect(box_of(mm), 1)); });
+    connect(&pen_, &PenTool::acted, this, &InkLeaf::flash);
+    connect(&pen_, &PenTool::typing_wanted, &text_, &TextTool::type_at);
+    connect(&eraser_, &EraserTool::erased, this, &InkLeaf::erased);
+    connect(&choose_, &ChooseTool::word_chosen, this, &InkLeaf::word_chosen);
     pen_near_.setSingleShot(true);
     flash_timer_.setSingleShot(true);
     connect(&flash_timer_, &QTimer::timeout, this, [this] { flash({}); });
-    update_cursor();
+    setCursor(pen_.cursor());
 }
 
-QRectF InkLeaf::leaf_rect(const Box& mm, double grow_px) const {
-    if (mm.empty()) return {};
-    return QRectF(view_.to_leaf({mm.left, mm.top}), view_.to_leaf({mm.right, mm.bottom}))
-        .adjusted(-grow_px, -grow_px, grow_px, grow_px);
+void InkLeaf::refresh(const QRectF& px) {
+    if (!px.isNull()) update(px.toAlignedRect());
+}
+
+void InkLeaf::page_edited(const Edit& edit) {
+    const bool other_sheet = static_cast<const Sheet&>(session_.page()->info) != tiles_.scene().sheet;
+    tiles_.apply(edit);
+    // The hint on an empty page comes and goes.
+    if (hint_shown_ != session_.page()->empty()) update();
+    if (other_sheet) {
+        tiles_.set_sheet(session_.page()->info, theme().page);
+        if (fitted_) fit_width();
+        view_changed();
+    }
+    refresh(leaf_rect(touched_by(edit), 3));
+    // Undo may take what is being written, or what is chosen, off the page.
+    text_.page_edited(edit);
+    if (std::ranges::any_of(ids_of(edit.removed), [this](ElementId id) { return selection().contains(id); }))
+        choosing_.clear();
+}
+
+void InkLeaf::flash(const Box& mm) {
+    Box changed = mm;
+    changed.include(flashed_);
+    flashed_ = mm;
+    if (!mm.empty()) flash_timer_.start(kFlashMs);
+    refresh(leaf_rect(changed, 6));
 }
 
 // What is under way comes to nothing.
 void InkLeaf::drop() {
-    if (std::exchange(active_, std::nullopt) == Tool::pen) session_.readings().set_pen_down(false);
-    if (!overlay_.isNull()) overlay_.fill(Qt::transparent);
-    live_ = {};
-    erased_.clear();
-    pieces_.clear();
-    room_.reset();
-    clear_selection();
+    if (LeafTool* was = std::exchange(active_, nullptr)) was->cancel();
+    choosing_.clear();
 }
 
 void InkLeaf::page_opened() {
     drop();
-    crop_.close();
-    lasso_.clear();
     chosen_ = {};
     hits_.clear();
     flashed_ = {};
@@ -162,47 +161,39 @@ void InkLeaf::view_changed() {
                 : std::clamp<double>(o.y(), std::min<double>(spare_y - kDeskMarginPx, kDeskMarginPx), kDeskMarginPx));
         view_.set(view_.scale(), o);
     }
-    if (active_ == Tool::pen && !overlay_.isNull()) overlay_.fill(Qt::transparent);
+    pen_.forget_drawn();
     update();
+}
+
+LeafTool& InkLeaf::tool_of(Tool tool) {
+    switch (tool) {
+        case Tool::pen:
+            break;
+        case Tool::eraser:
+            return eraser_;
+        case Tool::lasso:
+            return lasso_;
+        case Tool::choose:
+            return choose_;
+        case Tool::text:
+            return text_;
+        case Tool::room:
+            return room_;
+    }
+    return pen_;
 }
 
 void InkLeaf::set_tool(Tool tool) {
     tool_ = tool;
     if (tool != Tool::text) editor_->close_text();
-    if (tool != Tool::lasso) clear_selection();
-    update_cursor();
+    if (tool != Tool::lasso) choosing_.clear();
+    setCursor(tool_of(tool).cursor());
 }
 
-void InkLeaf::update_cursor() {
-    switch (tool_) {
-        case Tool::choose:
-            setCursor(panning_ ? Qt::ClosedHandCursor : Qt::ArrowCursor);
-            return;
-        case Tool::pen:
-        case Tool::lasso:
-            setCursor(Qt::CrossCursor);
-            return;
-        case Tool::text:
-            setCursor(Qt::IBeamCursor);
-            return;
-        case Tool::room:
-            setCursor(Qt::SizeVerCursor);
-            return;
-        case Tool::eraser:
-            break;
-    }
-    const double radius = eraser_.size == EraserSize::small   ? kSmallEraserPx
-                          : eraser_.size == EraserSize::large ? kLargeEraserPx
-                                                              : kMediumEraserPx;
-    const int side = static_cast<int>(2 * radius) + 3;
-    QPixmap ring(side, side);
-    ring.fill(Qt::transparent);
-    QPainter painter(&ring);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setPen(QPen(theme().unsure, 1.6));
-    painter.drawEllipse(QPointF(side / 2.0, side / 2.0), radius, radius);
-    painter.end();
-    setCursor(QCursor(ring));
+void InkLeaf::set_eraser(const Eraser& eraser) {
+    eraser_.set_eraser(eraser);
+    pen_.set_scribbles(eraser.scribbles);
+    setCursor(tool_of(tool_).cursor());
 }
 
 void InkLeaf::set_chosen(WordPlace place) {
@@ -224,20 +215,16 @@ void InkLeaf::scroll_to(const Box& mm) {
     view_.pan({0, room.center().y() - at.center().y()});
 }
 
-WordPlace InkLeaf::word_at(QPointF px) const {
+Point InkLeaf::place_for_new() {
+    QPointF px = mapFromGlobal(QPointF(QCursor::pos()));
+    if (!rect().contains(px.toPoint())) px = rect().center();
+    return page_place(px);
+}
+
+Point InkLeaf::page_place(QPointF px) const {
     const QPointF mm = view_.to_page(px);
-    const auto& lines = session_.reading().lines;
-    WordPlace best;
-    double nearest = 1.5;  // mm
-    for (size_t l = 0; l < lines.size(); ++l)
-        for (size_t w = 0; w < lines[l].words.size(); ++w) {
-            const Box& box = lines[l].words[w].box;
-            const double dx = std::max({box.left - mm.x(), 0.0, mm.x() - box.right});
-            const double dy = std::max({box.top - mm.y(), 0.0, mm.y() - box.bottom});
-            if (const double d = std::hypot(dx, dy); d < nearest)
-                nearest = d, best = {static_cast<int>(l), static_cast<int>(w)};
-        }
-    return best;
+    const Sheet& sheet = session_.page()->info;
+    return {std::clamp(mm.x(), 0.0, sheet.width_mm), std::clamp(mm.y(), 0.0, sheet.height_mm)};
 }
 
 void InkLeaf::paintEvent(QPaintEvent* event) {
@@ -281,22 +268,11 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.setBrush(Qt::NoBrush);
         painter.drawRoundedRect(leaf_rect(lens_area_, 1), 3, 3);
     }
-    if (lasso_.size() > 1) {
-        QPolygonF line;
-        for (const Point p : lasso_) line << view_.to_leaf({p.x, p.y});
-        QColor wash = t.act;
-        wash.setAlpha(20);
-        painter.setPen(QPen(t.act, 1.6, Qt::DashLine));
-        painter.setBrush(wash);
-        painter.drawPolygon(line);
-    }
-    if (crop_.open())
-        crop_.paint(painter, view_, tiles_.scene().decoded());
-    else
-        selection_.paint(painter, view_);
-    if (room_) paint_room(painter);
+    lasso_.paint(painter);
+    choosing_.paint(painter);
+    room_.paint(painter);
     hand_rest_->paint_area(painter);
-    if (active_ == Tool::pen && !overlay_.isNull()) painter.drawImage(QPointF(0, 0), overlay_);
+    pen_.paint(painter);
     hint_shown_ = session_.page()->empty() && !active_ && !editor_->is_open() && !lens_;
     if (hint_shown_) {
         painter.setPen(t.quiet_text);
@@ -310,203 +286,29 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
     }
 }
 
-double InkLeaf::eraser_radius_px(const Sample& sample) {
-    switch (eraser_.size) {
-        case EraserSize::small:
-            return kSmallEraserPx;
-        case EraserSize::medium:
-            return kMediumEraserPx;
-        case EraserSize::large:
-            return kLargeEraserPx;
-        case EraserSize::by_speed:
-            break;
-    }
-    const double ms = static_cast<double>(std::max<qint64>(1, eraser_clock_.restart()));
-    const double now = QLineF(last_px_, sample.at).length() / ms;
-    eraser_speed_ += (now - eraser_speed_) * std::min(1.0, ms / kEraserSpeedMemoryMs);
-    const double pressed = 0.6 + 0.8 * sample.pressure;  // 1 where the device knows no pressure
-    return std::clamp((kSmallEraserPx + kEraserPxPerSpeed * eraser_speed_) * pressed, kSmallEraserPx, kLargeEraserPx);
-}
-
-void InkLeaf::set_eraser(const Eraser& eraser) {
-    eraser_ = eraser;
-    update_cursor();
-}
-
-void InkLeaf::begin(Tool tool, const Sample& sample) {
+void InkLeaf::begin(Tool tool, const PenSample& sample) {
     if (!session_.page()) return;
     if (hint_shown_) update();
     emit touched();
     editor_->close_text();
-    if (tool == Tool::text) return write_text(sample.at);
-    if (tool != Tool::lasso && !session_.editing().may_change()) return;
-    active_ = tool;
-    last_px_ = sample.at;
-    if (tool == Tool::lasso) return begin_lasso(sample, QGuiApplication::keyboardModifiers() & Qt::ShiftModifier);
-    clear_selection();
-    if (tool == Tool::room) return begin_room(sample.at);
-    if (tool == Tool::eraser) {
-        erased_.clear();
-        pieces_.clear();
-        eraser_clock_.start();
-        eraser_speed_ = 0;
-        erase_to(sample);
-        return;
+    LeafTool& with = tool_of(tool);
+    if (tool == Tool::text) return with.begin(sample);  // what follows is typed
+    if (with.changes_page()) {
+        if (!session_.editing().may_change()) return;
+        choosing_.clear();
     }
-    session_.readings().set_pen_down(true);
-    live_ = {};
-    live_.pen = pen_;
-    live_.start_ms = QDateTime::currentMSecsSinceEpoch();
-    live_clock_.start();
-    const QSize size = this->size() * devicePixelRatioF();
-    if (overlay_.size() != size) {
-        overlay_ = QImage(size, QImage::Format_ARGB32_Premultiplied);
-        overlay_.setDevicePixelRatio(devicePixelRatioF());
-        overlay_.fill(Qt::transparent);
-    }
-    write_to(sample);
-    emit pen_touched();
-}
-
-void InkLeaf::write_to(const Sample& sample) {
-    const QPointF mm = view_.to_page(sample.at);
-    const PageInfo& info = session_.page()->info;
-    // The pen may slip over the edge; ink stays on the sheet.
-    const Point at{std::clamp(mm.x(), 0.0, info.width_mm), std::clamp(mm.y(), 0.0, info.height_mm)};
-    if (!live_.points.empty() && distance(live_.points.back().at, at) < kClosestSampleMm) return;
-    live_.points.push_back(
-        {at, sample.pressure, sample.tilt_x, sample.tilt_y, static_cast<uint32_t>(live_clock_.elapsed())});
-    const size_t first = live_.points.size() > 3 ? live_.points.size() - 3 : 0;
-    QPainter painter(&overlay_);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.translate(view_.origin());
-    painter.scale(view_.scale(), view_.scale());
-    painter.setPen(Qt::NoPen);
-    if (live_.pen.opacity < 1 || live_.pen.kind == PenKind::pencil) {
-        // Ink that lets the paper through must not be laid on twice.
-        const QRectF changed = rect_of(tail_box(live_, first));
-        painter.setClipRect(changed);
-        painter.setCompositionMode(QPainter::CompositionMode_Clear);
-        painter.fillRect(changed, Qt::transparent);
-        painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
-        StrokeLook(live_).draw(painter, tiles_.scene().scheme);
-        update(leaf_rect(box_of(changed), 2).toAlignedRect());
-        return;
-    }
-    const QPainterPath tail = stroke_tail(live_, first);
-    painter.setBrush(shown_colour(live_.pen.colour, tiles_.scene().scheme));
-    painter.drawPath(tail);
-    update(leaf_rect(box_of(tail.boundingRect()), 2).toAlignedRect());
-}
-
-// What the eraser takes from one stroke on its way, and what it leaves.
-void InkLeaf::take_from(const std::shared_ptr<const DrawnStroke>& shape, Point from, Point to, double radius,
-                        Edit& edit) {
-    const Stroke& stroke = shape->stroke();
-    if (eraser_.highlighter_only && !lies_under(stroke.pen)) return;
-    Box passed;
-    passed.include(from);
-    passed.include(to);
-    if (!shape->box().meets(passed.grown(radius))) return;
-    // The eraser's edge meets the ink's: a piece ends in a round end half as wide as its pen.
-    std::vector<Stroke> rest = erased_along(stroke, from, to, radius + stroke.pen.width_mm / 2);
-    if (rest.size() == 1 && rest.front() == stroke) return;
-    edit.removed.strokes.push_back(stroke);
-    if (eraser_.takes != EraserTakes::part) return;
-    for (Stroke& piece : rest) {
-        piece.id = session_.editing().new_id();
-        edit.added.strokes.push_back(std::move(piece));
-    }
-}
-
-void InkLeaf::erase_to(const Sample& sample) {
-    const QPointF a = view_.to_page(last_px_), b = view_.to_page(sample.at);
-    const double radius = eraser_radius_px(sample) / view_.scale();
-    Edit edit{"Erase"};
-    std::vector<Stroke>& gone = edit.removed.strokes;
-    std::vector<std::shared_ptr<const DrawnStroke>> shapes = tiles_.scene().shapes;
-    for (const auto& shape : shapes) take_from(shape, {a.x(), a.y()}, {b.x(), b.y()}, radius, edit);
-    if (eraser_.takes == EraserTakes::word && !gone.empty()) {
-        std::set<StrokeId> taken, wanted;
-        for (const Stroke& s : gone) taken.insert(s.id);
-        for (const ReadLine& line : session_.reading().lines)
-            for (const ReadWord& word : line.words)
-                if (std::ranges::any_of(word.strokes, [&](StrokeId id) { return taken.contains(id); }))
-                    wanted.insert(word.strokes.begin(), word.strokes.end());
-        for (const auto& shape : shapes)
-            if (wanted.contains(shape->id()) && !taken.contains(shape->id())) gone.push_back(shape->stroke());
-    }
-    if (gone.empty()) return;
-    // Gone from sight at once; committed as one step when the eraser lifts.
-    tiles_.apply(edit);
-    update(leaf_rect(touched_by(edit), 3).toAlignedRect());
-    for (Stroke& s : gone)
-        if (pieces_.erase(s.id) == 0) erased_.push_back(std::move(s));
-    for (Stroke& s : edit.added.strokes) pieces_[s.id] = std::move(s);
-}
-
-// The scribble is ink like any other first: one undo brings it and all that it took.
-bool InkLeaf::scribble_out(StrokeId newest) {
-    const auto& strokes = session_.page()->strokes;
-    const auto scribble = std::ranges::find(strokes, newest, &Stroke::id);
-    if (scribble == strokes.end()) return false;
-    std::vector<StrokeId> out = scribbled_out(*scribble, strokes);
-    if (out.empty()) return false;
-    out.push_back(newest);
-    std::set<StrokeId> gone(out.begin(), out.end());
-    // A word of which most is scribbled over goes whole, with its dots and tails.
-    for (const ReadLine& line : session_.reading().lines)
-        for (const ReadWord& word : line.words) {
-            const auto taken = std::ranges::count_if(word.strokes, [&](StrokeId id) { return gone.contains(id); });
-            if (2 * taken > std::ssize(word.strokes)) gone.insert(word.strokes.begin(), word.strokes.end());
-        }
-    Edit edit{"Scribble out"};
-    for (const Stroke& s : strokes)
-        if (gone.contains(s.id)) edit.removed.strokes.push_back(s);
-    session_.editing().change(std::move(edit));
-    return true;
-}
-
-void InkLeaf::go_on(const Sample& sample) {
-    if (active_ == Tool::pen)
-        write_to(sample);
-    else if (active_ == Tool::eraser)
-        erase_to(sample);
-    else if (active_ == Tool::lasso)
-        lasso_to(sample);
-    else if (active_ == Tool::room)
-        room_to(sample.at);
-    last_px_ = sample.at;
+    active_ = &with;
+    with.begin(sample);
+    if (tool == Tool::pen) emit pen_touched();
 }
 
 void InkLeaf::end() {
     if (!active_) return;
     if (!session_.page()) return drop();
-    const Tool was = *active_;
-    active_.reset();
-    if (was == Tool::lasso) {
-        end_lasso();
-    } else if (was == Tool::room) {
-        end_room();
-    } else if (was == Tool::pen) {
-        session_.readings().set_pen_down(false);
-        const QRect used = leaf_rect(live_.box().grown(widest_mark(live_.pen)), 3).toAlignedRect();
-        QPainter painter(&overlay_);
-        painter.setCompositionMode(QPainter::CompositionMode_Clear);
-        painter.fillRect(used, Qt::transparent);
-        painter.end();
-        const StrokeId written = session_.editing().write(std::move(live_));
-        live_ = {};
-        if (!eraser_.scribbles || !scribble_out(written)) follow_proof_mark(written);
-        emit pen_lifted();
-    } else if (was == Tool::eraser && !erased_.empty()) {
-        std::vector<Stroke> pieces;
-        for (auto& [id, piece] : pieces_) pieces.push_back(std::move(piece));
-        session_.editing().change({"Erase", {std::move(pieces)}, {std::move(erased_)}});
-        erased_.clear();
-        pieces_.clear();
-        emit erased();
-    }
+    LeafTool* was = std::exchange(active_, nullptr);
+    was->end();
+    if (was == &pen_) emit pen_lifted();
+    if (was == &choose_) setCursor(tool_of(tool_).cursor());
 }
 
 void InkLeaf::mousePressEvent(QMouseEvent* event) {
@@ -515,44 +317,31 @@ void InkLeaf::mousePressEvent(QMouseEvent* event) {
     const bool touch = event->device() && event->device()->type() == QInputDevice::DeviceType::TouchScreen;
     if (touch && pen_near_.isActive()) return;
     if (touch && hand_rest_->area().contains(event->position().toPoint())) return;
-    const bool pan = (touch && pen_felt_) || event->button() == Qt::MiddleButton ||
-                     (event->button() == Qt::LeftButton && tool_ == Tool::choose);
-    if (pan) {
-        panning_ = true;
-        moved_ = false;
-        last_px_ = event->position();
+    const PenSample sample{event->position()};
+    if (event->button() == Qt::MiddleButton) {
+        active_ = &choose_;
+        choose_.begin_panning(sample);
+    } else if ((touch && pen_felt_) || (event->button() == Qt::LeftButton && tool_ == Tool::choose)) {
+        active_ = &choose_;
+        choose_.begin(sample);
     } else if (event->button() == Qt::RightButton) {
         emit word_chosen(word_at(event->position()));
     } else if (event->button() == Qt::LeftButton && !lens_area_.empty() && event->modifiers() & Qt::AltModifier) {
-        const QPointF mm = view_.to_page(event->position());
-        emit lens_wanted({mm.x(), mm.y()});
+        emit lens_wanted(page_point(event->position()));
     } else if (event->button() == Qt::LeftButton) {
-        begin(tool_, {event->position()});
+        begin(tool_, sample);
     }
 }
 
 void InkLeaf::mouseMoveEvent(QMouseEvent* event) {
-    if (panning_) {
-        const QPointF by = event->position() - last_px_;
-        if (!moved_ && QPointF::dotProduct(by, by) < kClickSlopPx * kClickSlopPx) return;
-        moved_ = true;
-        last_px_ = event->position();
-        view_.pan(by);
-    } else if (active_ && event->buttons() & Qt::LeftButton) {
-        go_on({event->position()});
-    } else if (tool_ == Tool::lasso) {
-        setCursor(cursor_of(crop_.open() ? crop_.grip_at(event->position(), view_)
-                                         : selection_.grip_at(event->position(), view_)));
-    }
+    if (active_ == &choose_ || (active_ && event->buttons() & Qt::LeftButton))
+        active_->go_on({event->position()});
+    else if (tool_ == Tool::lasso)
+        setCursor(lasso_.cursor_at(event->position()));
 }
 
 void InkLeaf::mouseReleaseEvent(QMouseEvent* event) {
-    if (panning_) {
-        panning_ = false;
-        if (!moved_ && event->button() == Qt::LeftButton) emit word_chosen(word_at(event->position()));
-    } else if (event->button() == Qt::LeftButton) {
-        end();
-    }
+    if (active_ == &choose_ || event->button() == Qt::LeftButton) end();
 }
 
 void InkLeaf::tabletEvent(QTabletEvent* event) {
@@ -562,16 +351,17 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
     const auto number = [](double value, double otherwise) { return std::isfinite(value) ? value : otherwise; };
     if (!std::isfinite(event->position().x()) || !std::isfinite(event->position().y())) return event->accept();
     const double pressed = std::pow(std::clamp(number(event->pressure(), 0.5), 0.0, 1.0), tablet_.pressure_curve);
-    const Sample sample{event->position(), static_cast<float>(pressed), static_cast<float>(number(event->xTilt(), 0)),
-                        static_cast<float>(number(event->yTilt(), 0))};
+    const PenSample sample{event->position(), static_cast<float>(pressed),
+                           static_cast<float>(number(event->xTilt(), 0)),
+                           static_cast<float>(number(event->yTilt(), 0))};
     const bool eraser_end = event->pointerType() == QPointingDevice::PointerType::Eraser;
     const bool barrel = !eraser_end && (event->buttons() & (Qt::RightButton | Qt::MiddleButton));
     const ButtonDoes does = eraser_end ? tablet_.eraser_end : barrel ? tablet_.barrel : ButtonDoes::nothing;
     switch (event->type()) {
         case QEvent::TabletPress:
             if (does == ButtonDoes::moves_page) {
-                panning_ = moved_ = true;
-                last_px_ = sample.at;
+                active_ = &choose_;
+                choose_.begin_panning(sample);
                 break;
             }
             if (tool_ == Tool::choose && does == ButtonDoes::nothing) {
@@ -584,22 +374,13 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
                   sample);
             break;
         case QEvent::TabletMove:
-            if (panning_) {
-                view_.pan(sample.at - last_px_);
-                last_px_ = sample.at;
-                break;
-            }
             if (!active_) {
                 event->ignore();
                 return;
             }
-            go_on(sample);
+            active_->go_on(sample);
             break;
         case QEvent::TabletRelease:
-            if (panning_) {
-                panning_ = false;
-                break;
-            }
             if (!active_) {
                 event->ignore();
                 return;
@@ -638,8 +419,8 @@ bool InkLeaf::event(QEvent* event) {
 }
 
 void InkLeaf::keyPressEvent(QKeyEvent* event) {
-    if (crop_.open() && crop_key(event)) return;
-    if (selection_key(event)) return;
+    if (event->key() == Qt::Key_Escape && active_ == &lasso_) return drop();
+    if (choosing_.key(event)) return;
     const double step = 60;
     switch (event->key()) {
         case Qt::Key_Up:

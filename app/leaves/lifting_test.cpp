@@ -56,8 +56,8 @@ TEST_F(Lifting, PutBackItIsAsBeforeAndWhatWasMovedStays) {
     lift();
     ASSERT_EQ(page().strokes.size(), 2U);
     take(Tool::lasso);
-    ink()->select({page().strokes[0].id});
-    ink()->move_selection(Affine::shift({5, 5}), "Move");
+    ink()->choosing().select({page().strokes[0].id});
+    ink()->choosing().move(Affine::shift({5, 5}), "Move");
     session_->wait_idle();
     session_->pictures().put_ink_back(picture().id);
     session_->wait_idle();
@@ -117,7 +117,7 @@ TEST_F(Lifting, APictureWithoutWritingStaysAsItIs) {
 TEST_F(Lifting, OtherLooksAreStepsOfUndoAndTheToolIsThereForOnePicture) {
     bring_slip();
     take(Tool::lasso);
-    ink()->select({picture().id});
+    ink()->choosing().select({picture().id});
     EXPECT_TRUE(button("Lift the ink off, or change the look …")->isVisible());
     const Picture before = picture();
     Treatment grey = before.treatment;

@@ -46,9 +46,9 @@ LineLens::LineLens(Session& session, QWidget* parent) : QWidget(parent), session
         connect(b, &QToolButton::clicked, this, slot);
     };
     button(QStringLiteral("previous"), tr("Back along the line  (Alt+Left)"), [this] { move_on(-1); });
-    button(QStringLiteral("next"), tr("On along the line  (Alt+Right)"), [this] { move_on(1); });
-    button(QStringLiteral("line-up"), tr("The line before  (Alt+Up)"), [this] { previous_line(); });
-    button(QStringLiteral("line-down"), tr("The next line  (Alt+Down)"), [this] { next_line(); });
+    button(QStringLiteral("next"), tr("Forward along the line  (Alt+Right)"), [this] { move_on(1); });
+    button(QStringLiteral("line-up"), tr("Previous line  (Alt+Up)"), [this] { previous_line(); });
+    button(QStringLiteral("line-down"), tr("Next line  (Alt+Down)"), [this] { next_line(); });
     button(QStringLiteral("close"), tr("Close the lens  (F3)"), [this] { set_open(false); });
     column->addLayout(head);
     leaf_ = new InkLeaf(session_, view_);

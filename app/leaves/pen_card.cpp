@@ -155,10 +155,10 @@ PenCard::PenCard(QWidget* parent) : LeafCard(parent) {
         foot->addWidget(made);
         return made;
     };
-    left_ = button("previous", tr("Move to the left in the tray"));
-    right_ = button("next", tr("Move to the right in the tray"));
-    copy_ = button("add-pen", tr("Put another pen like this one into the tray"));
-    remove_ = button("bin", tr("Take this pen out of the tray"));
+    left_ = button("previous", tr("Move left in the tray"));
+    right_ = button("next", tr("Move right in the tray"));
+    copy_ = button("add-pen", tr("Add a copy of this pen to the tray"));
+    remove_ = button("bin", tr("Remove this pen from the tray"));
     column->addLayout(foot);
     connect(left_, &QToolButton::clicked, this, [this] { emit move_wanted(index_, -1); });
     connect(right_, &QToolButton::clicked, this, [this] { emit move_wanted(index_, 1); });
@@ -240,7 +240,7 @@ void PenCard::fill_palette() {
         connect(button, &QWidget::customContextMenuRequested, this, [this, place, button](const QPoint& at) {
             if (place >= static_cast<int>(palette_.size()) || palette_.size() < 2) return;
             QMenu menu(this);
-            menu.addAction(tr("Take this colour out of the palette"), this, [this, place] {
+            menu.addAction(tr("Remove this colour from the palette"), this, [this, place] {
                 palette_.erase(palette_.begin() + place);
                 fill_palette();
                 emit palette_changed(palette_);

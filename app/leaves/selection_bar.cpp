@@ -25,7 +25,7 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     row_->setContentsMargins(6, 4, 6, 4);
     row_->setSpacing(1);
     const auto widths = [this](double factor) {
-        leaf_.change_pens(
+        leaf_.choosing().change_pens(
             [factor](Pen pen) {
                 pen.width_mm = std::clamp(static_cast<float>(pen.width_mm * factor), kThinnestPenMm, kBroadestPenMm);
                 return pen;
@@ -39,9 +39,9 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     thicker_ = add(QStringLiteral("thicker"), tr("Thicker"));
     connect(thicker_, &QToolButton::clicked, this, [widths] { widths(kWidthStep); });
     connect(add(QStringLiteral("to-front"), tr("Bring to the front")), &QToolButton::clicked, this,
-            [this] { leaf_.reorder_selection(true); });
+            [this] { leaf_.choosing().reorder(true); });
     connect(add(QStringLiteral("to-back"), tr("Send to the back")), &QToolButton::clicked, this,
-            [this] { leaf_.reorder_selection(false); });
+            [this] { leaf_.choosing().reorder(false); });
     type_ = add(QStringLiteral("set-in-type"), tr("Set in type, or say what it is …"));
     connect(type_, &QToolButton::clicked, this, &SelectionBar::offer_type);
     back_ = add(QStringLiteral("back-to-ink"), tr("Back to ink"));
@@ -51,22 +51,24 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
         session_.typesetting().back_to_ink(blocks);
     });
     lock_ = add(QStringLiteral("lock"), tr("Lock: keep the picture from being moved"));
-    connect(lock_, &QToolButton::clicked, this, [this] { leaf_.lock_selection(!leaf_.selection().locked()); });
+    connect(lock_, &QToolButton::clicked, this, [this] { leaf_.choosing().lock(!leaf_.selection().locked()); });
     crop_ = add(QStringLiteral("crop"), tr("Crop the picture"));
     crop_->setCheckable(true);
-    connect(crop_, &QToolButton::clicked, &leaf_, &InkLeaf::crop_selection);
+    connect(crop_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::crop);
     paper_ = add(QStringLiteral("lift-ink"), tr("Lift the ink off, or change the look …"));
     connect(paper_, &QToolButton::clicked, this, &SelectionBar::offer_paper);
     rule_ = add(QStringLiteral("divider"), tr("Kind of rule …"));
     connect(rule_, &QToolButton::clicked, this, &SelectionBar::offer_rules);
     row_->addSpacing(6);
-    connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_, &InkLeaf::copy_selection);
-    connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_, &InkLeaf::cut_selection);
-    connect(add(QStringLiteral("picture"), tr("Copy as a picture")), &QToolButton::clicked, &leaf_,
-            &InkLeaf::copy_as_picture);
+    connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_.choosing(),
+            &SelectionEditing::copy);
+    connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_.choosing(),
+            &SelectionEditing::cut);
+    connect(add(QStringLiteral("picture"), tr("Copy as a picture")), &QToolButton::clicked, &leaf_.choosing(),
+            &SelectionEditing::copy_as_picture);
     connect(add(QStringLiteral("bin"), tr("Delete  (Del)")), &QToolButton::clicked, &leaf_,
-            [this] { leaf_.delete_selection(); });
-    connect(&leaf_, &InkLeaf::selection_changed, this, &SelectionBar::place);
+            [this] { leaf_.choosing().remove(); });
+    connect(&leaf_.choosing(), &SelectionEditing::changed, this, &SelectionBar::place);
     connect(&view_, &PageViewport::changed, this, &SelectionBar::place);
     restyle();
     hide();
@@ -88,19 +90,20 @@ QToolButton* SelectionBar::add(const QString& icon_name, const QString& tip) {
 void SelectionBar::offer_colours() {
     QMenu menu(this);
     add_colours(menu, tray_.tools().palette,
-                [this](std::optional<uint32_t> colour) { leaf_.recolour_selection(*colour); });
+                [this](std::optional<uint32_t> colour) { leaf_.choosing().recolour(*colour); });
     show_below(menu, *colour_);
 }
 
 void SelectionBar::offer_type() {
     QMenu menu(this);
-    menu.addAction(tr("In place of the ink"), this, [this] { leaf_.set_selection_in_type(TypePlace::in_place); });
-    menu.addAction(tr("Beside the ink"), this, [this] { leaf_.set_selection_in_type(TypePlace::beside); });
-    menu.addAction(tr("As text on the clipboard"), this, [this] { leaf_.set_selection_in_type(TypePlace::clipboard); });
+    menu.addAction(tr("In place of the ink"), this, [this] { leaf_.choosing().set_in_type(TypePlace::in_place); });
+    menu.addAction(tr("Beside the ink"), this, [this] { leaf_.choosing().set_in_type(TypePlace::beside); });
+    menu.addAction(tr("As text on the clipboard"), this,
+                   [this] { leaf_.choosing().set_in_type(TypePlace::clipboard); });
     QMenu* other = menu.addMenu(tr("Read in another language"));
     for (const std::string& code : session_.readings().languages())
         other->addAction(language_name(code), this,
-                         [this, code] { leaf_.set_selection_in_type(TypePlace::in_place, code); });
+                         [this, code] { leaf_.choosing().set_in_type(TypePlace::in_place, code); });
     menu.addSeparator();
     const auto say = [this](InkClass kind) {
         std::vector<StrokeId> ink;
@@ -120,15 +123,14 @@ void SelectionBar::offer_paper() {
     const PictureId id = chosen.pictures[0].id;
     const Treatment treatment = chosen.pictures[0].treatment;
     QMenu menu(this);
-    menu.addAction(tr("Lift the handwriting off it"), this, [this, id] { session_.pictures().lift_ink(id); });
-    menu.addAction(tr("Lift all off it, print too"), this, [this, id] { session_.pictures().lift_ink(id, true); });
-    QAction* back =
-        menu.addAction(tr("Put the ink back on it"), this, [this, id] { session_.pictures().put_ink_back(id); });
+    menu.addAction(tr("Lift the handwriting off"), this, [this, id] { session_.pictures().lift_ink(id); });
+    menu.addAction(tr("Lift everything, print included"), this, [this, id] { session_.pictures().lift_ink(id, true); });
+    QAction* back = menu.addAction(tr("Put the ink back"), this, [this, id] { session_.pictures().put_ink_back(id); });
     back->setEnabled(!treatment.lifted.empty());
     menu.addSeparator();
     const auto treat = [this, id](const Treatment& changed) {
         session_.pictures().treat_picture(id, changed);
-        leaf_.select({});  // the picture that took its place is another
+        leaf_.choosing().select({});  // the picture that took its place is another
     };
     for (const auto& [look, name] :
          {std::pair(Look::clean, tr("Clean, inks in their colours")), std::pair(Look::grey, tr("Grey")),
@@ -142,7 +144,7 @@ void SelectionBar::offer_paper() {
     menu.addSeparator();
     Treatment changed = treatment;
     changed.without_rules = !treatment.without_rules;
-    QAction* rules = menu.addAction(tr("Without rules and holes"), this, [treat, changed] { treat(changed); });
+    QAction* rules = menu.addAction(tr("Remove rules and holes"), this, [treat, changed] { treat(changed); });
     rules->setCheckable(true);
     rules->setChecked(treatment.without_rules);
     show_below(menu, *paper_);
@@ -154,7 +156,7 @@ void SelectionBar::offer_rules() {
     const Divider now = chosen.dividers.front();
     QMenu menu(this);
     const auto offer = [&](const QString& name, bool is, const std::function<void(Divider&)>& change) {
-        QAction* action = menu.addAction(name, this, [this, change] { leaf_.change_dividers(change); });
+        QAction* action = menu.addAction(name, this, [this, change] { leaf_.choosing().change_dividers(change); });
         action->setCheckable(true);
         action->setChecked(is);
     };
@@ -183,11 +185,11 @@ void SelectionBar::place() {
     type_->setVisible(ink);
     back_->setVisible(std::ranges::any_of(chosen.texts, [](const TextBlock& t) { return !t.ink.empty(); }));
     lock_->setVisible(!chosen.pictures.empty());
-    crop_->setVisible(leaf_.may_crop());
+    crop_->setVisible(leaf_.choosing().may_crop());
     rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());
     paper_->setVisible(chosen.count() == 1 && chosen.pictures.size() == 1);
-    crop_->setChecked(leaf_.cropping());
-    crop_->setToolTip(leaf_.cropping() ? tr("Done with cropping  (Enter)") : tr("Crop the picture"));
+    crop_->setChecked(leaf_.choosing().cropping());
+    crop_->setToolTip(leaf_.choosing().cropping() ? tr("Done with cropping  (Enter)") : tr("Crop the picture"));
     lock_->setToolTip(locked ? tr("Unlock: let the picture be moved") : tr("Lock: keep the picture from being moved"));
     lock_->setChecked(locked);
     adjustSize();

@@ -65,7 +65,7 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     unsure_ = new QToolButton;
     unsure_->setObjectName(QStringLiteral("unsureButton"));
     unsure_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    unsure_->setToolTip(tr("Go to the next word the reader is not sure of  (F8)"));
+    unsure_->setToolTip(tr("Go to the next unsure word  (F8)"));
     text_head->addWidget(unsure_);
     splitter_->addWidget(ink_side_);
     splitter_->addWidget(text_side_);
@@ -90,10 +90,10 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(tray_, &ToolTray::fit_wanted, ink_, &InkLeaf::fit_width);
     connect(&session_.editing(), &PageEditing::added, this, [this](const std::vector<int64_t>& elements) {
         tray_->select(Tool::lasso);
-        ink_->select(elements);
+        ink_->choosing().select(elements);
     });
     connect(&session_.typesetting(), &TypesettingDesk::set, this, [this](const std::vector<TextId>& blocks) {
-        if (tray_->tool() == Tool::lasso) ink_->select(blocks);
+        if (tray_->tool() == Tool::lasso) ink_->choosing().select(blocks);
     });
     connect(ink_, &InkLeaf::word_chosen, this, &Spread::choose);
     connect(text_, &TextLeaf::word_chosen, ink_, &InkLeaf::set_chosen);

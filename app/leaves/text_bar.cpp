@@ -25,7 +25,7 @@ TextBar::TextBar(TextEditor& editor, const ToolTray& tray, QWidget* leaf)
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(6, 4, 6, 4);
     row_->setSpacing(1);
-    styles_ = add(QStringLiteral("style"), tr("Styles: those at hand, and your own"), false);
+    styles_ = add(QStringLiteral("style"), tr("Styles"), false);
     family_ = new QComboBox;
     family_->addItem(tr("Serif"), kTextFace);
     family_->addItem(tr("Sans"), kInterfaceFace);

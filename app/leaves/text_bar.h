@@ -7,7 +7,7 @@
 #include <QToolButton>
 
 #include "leaves/leaf_card.h"
-#include "leaves/text_editor.h"
+#include "tools/text_editor.h"
 
 namespace fernleaf {
 

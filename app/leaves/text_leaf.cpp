@@ -260,7 +260,7 @@ void TextLeaf::lay_out() {
         if (line.kind == RegionKind::text) continue;
         if (line.kind == RegionKind::divider) {
             const double y = line.box.centre().y * view_.scale();
-            rules_.emplace_back(kSheetPaddingPx, y, room, y);
+            rules_.emplace_back(kSheetPaddingPx, y, kSheetPaddingPx + room, y);
             continue;
         }
         const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);

@@ -9,9 +9,9 @@
 #include <vector>
 
 #include "desk/session.h"
-#include "leaves/page_viewport.h"
 #include "leaves/type_case.h"
 #include "leaves/word_card.h"
+#include "tools/page_viewport.h"
 
 namespace fernleaf {
 

@@ -57,12 +57,12 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     row_ = new WrapRow(kBetweenPx);
     frame->addLayout(row_);
     group_ = new QButtonGroup(this);
-    eraser_ = add(QStringLiteral("eraser"), tr("Eraser  (E; again for its sizes and kinds)"), true);
+    eraser_ = add(QStringLiteral("eraser"), tr("Eraser  (E; press again for options)"), true);
     lasso_ =
-        add(QStringLiteral("lasso"), tr("Lasso: draw about ink to take hold of it; with Shift a rectangle  (L)"), true);
+        add(QStringLiteral("lasso"), tr("Lasso: draw around ink to choose it; hold Shift for a rectangle  (L)"), true);
     text_ = add(QStringLiteral("type"), tr("Type on the page  (T)"), true);
-    room_ = add(QStringLiteral("room"),
-                tr("Make room: push what is below down, or what is right of here to the right  (R)"), true);
+    room_ =
+        add(QStringLiteral("room"), tr("Make room: push what is below down, or what follows to the right  (R)"), true);
     choose_ = add(QStringLiteral("choose"), tr("Choose words, move the page  (C)"), true);
     group_->addButton(eraser_);
     group_->addButton(lasso_);
@@ -179,7 +179,7 @@ void ToolTray::fill_pens() {
     for (int i = 0; i < static_cast<int>(tools_.pens.size()); ++i) {
         auto* pen = new QToolButton(this);
         const QString name = described(tools_.pens[static_cast<size_t>(i)]);
-        pen->setToolTip(tr("%1  (%2; again to change it)").arg(name).arg(i + 1));
+        pen->setToolTip(tr("%1  (%2; press again to change it)").arg(name).arg(i + 1));
         pen->setAccessibleName(name);
         pen->setCheckable(true);
         pen->setIconSize({34, 34});

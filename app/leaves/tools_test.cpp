@@ -17,7 +17,8 @@ protected:
     void key(int code) { QTest::keyClick(ink(), static_cast<Qt::Key>(code)); }
     void click(QWidget* card, const QString& name) {
         for (auto* b : card->findChildren<QAbstractButton*>())
-            if (b->accessibleName().startsWith(name) || b->text() == name) return QTest::mouseClick(b, Qt::LeftButton);
+            if (b->accessibleName().startsWith(name) || b->text() == name)
+                return QTest::mouseClick(b, Qt::LeftButton, {}, {12, b->height() / 2});  // a box stands at the left
         ADD_FAILURE() << "no button " << name.toStdString();
     }
 };
@@ -68,20 +69,20 @@ TEST_F(ToolsInHand, PensAreCopiedMovedAndTakenOut) {
     start_with_page();
     key(Qt::Key_2);
     key(Qt::Key_2);
-    click(tray()->pen_card(), "Put another pen");
+    click(tray()->pen_card(), "Add a copy of this pen");
     ASSERT_EQ(tray()->tools().pens.size(), 6U);
     EXPECT_EQ(tray()->tools().pens[2], tray()->tools().pens[1]);
     EXPECT_EQ(tray()->pen(), 2);
     EXPECT_TRUE(ink()->rect().contains(tray()->geometry()));
-    click(tray()->pen_card(), "Move to the right");
+    click(tray()->pen_card(), "Move right");
     EXPECT_EQ(tray()->pen(), 3);
     EXPECT_EQ(tray()->tools().pens[2], Tools::usual().pens[2]);
     for (int left = 5; left >= 1; --left) {
-        click(tray()->pen_card(), "Take this pen out");
+        click(tray()->pen_card(), "Remove this pen");
         EXPECT_EQ(tray()->tools().pens.size(), static_cast<size_t>(left));
     }
     // The last one stays.
-    click(tray()->pen_card(), "Take this pen out");
+    click(tray()->pen_card(), "Remove this pen");
     EXPECT_EQ(tray()->tools().pens.size(), 1U);
 }
 
@@ -159,7 +160,7 @@ TEST_F(ToolsInHand, AnEraserForHighlighterLeavesTheInk) {
     mouse_stroke({{30, 40}, {90, 40}});
     key(Qt::Key_E);
     key(Qt::Key_E);
-    click(tray()->eraser_card(), "Takes highlighter only");
+    click(tray()->eraser_card(), "Highlighter only");
     mouse_stroke({{60, 30}, {60, 50}});
     ASSERT_EQ(strokes().size(), 1U);
     EXPECT_EQ(strokes()[0].pen.kind, PenKind::ballpoint);
@@ -186,7 +187,7 @@ TEST_F(ToolsInHand, TheEraserHandsBackToThePenWhenToldTo) {
     mouse_stroke({{30, 40}, {90, 40}});
     key(Qt::Key_E);
     key(Qt::Key_E);
-    click(tray()->eraser_card(), "Afterwards back to the tool before");
+    click(tray()->eraser_card(), "Then return to the previous tool");
     mouse_stroke({{60, 30}, {60, 50}});
     EXPECT_TRUE(strokes().empty());
     EXPECT_EQ(ink()->tool(), Tool::pen);

@@ -124,11 +124,11 @@ TEST_F(Typing, TypeIsMovedTurnedCopiedAndDeletedWithTheLasso) {
     ink()->setFocus();
     QTest::keyClick(ink(), Qt::Key_Down, Qt::ShiftModifier);
     EXPECT_NEAR(page().texts.at(0).words.at(0).box.centre().y, 65, 1.5) << "its words are found where they are now";
-    ink()->copy_selection();
+    ink()->choosing().copy();
     EXPECT_EQ(QGuiApplication::clipboard()->text(), "frost");
-    ink()->delete_selection();
+    ink()->choosing().remove();
     EXPECT_TRUE(page().texts.empty());
-    ink()->paste();
+    ink()->choosing().paste();
     session_->wait_idle();
     ASSERT_EQ(page().texts.size(), 1U);
     EXPECT_EQ(plain_text(page().texts[0]), "frost");
@@ -138,7 +138,7 @@ TEST_F(Typing, TypeIsMovedTurnedCopiedAndDeletedWithTheLasso) {
 TEST_F(Typing, TextFromElsewhereIsPastedAsType) {
     start_with_page();
     QGuiApplication::clipboard()->setText("twelve sticks\nof scion wood");
-    ink()->paste();
+    ink()->choosing().paste();
     session_->wait_idle();
     EXPECT_EQ(plain_text(page().texts.at(0)), "twelve sticks\nof scion wood");
 }
@@ -177,8 +177,8 @@ TEST_F(Typing, ABlockThatWasMovedGivesItsInkBackWhereItIs) {
     session_->typesetting().set_in_type({});
     session_->wait_idle();
     take(Tool::lasso);
-    ink()->select_all();
-    ink()->move_selection(Affine::shift({30, 50}), "Move");
+    ink()->choosing().select_all();
+    ink()->choosing().move(Affine::shift({30, 50}), "Move");
     session_->wait_idle();
     session_->typesetting().back_to_ink({});
     session_->wait_idle();
@@ -223,12 +223,12 @@ TEST_F(Typing, AChosenWordIsSetByItselfBesideOrOnTheClipboard) {
     session_->wait_idle();
     const std::string read = said();
     take(Tool::lasso);
-    ink()->select_all();
-    ink()->set_selection_in_type(TypePlace::clipboard);
+    ink()->choosing().select_all();
+    ink()->choosing().set_in_type(TypePlace::clipboard);
     session_->wait_idle();
     EXPECT_EQ(QGuiApplication::clipboard()->text().toStdString() + '\n', read);
     EXPECT_TRUE(page().texts.empty());
-    ink()->set_selection_in_type(TypePlace::beside);
+    ink()->choosing().set_in_type(TypePlace::beside);
     session_->wait_idle();
     ASSERT_EQ(page().texts.size(), 1U);
     EXPECT_EQ(page().strokes.size(), 6U) << "the ink stays";
@@ -523,8 +523,8 @@ TEST_F(Typing, ATurnedBlockIsWrittenOnWhereItLies) {
     write_text(60, 100, "frost");
     take(Tool::lasso);
     click(62, 100);
-    ink()->move_selection(Affine::turn(1.5707963, {70, 100}), "Move");
-    ink()->clear_selection();
+    ink()->choosing().move(Affine::turn(1.5707963, {70, 100}), "Move");
+    ink()->choosing().clear();
     const Point middle = page().texts.at(0).box().centre();
     take(Tool::text);
     click(middle.x, middle.y);

@@ -37,9 +37,9 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
     auto* row = new QHBoxLayout;
     row->setSpacing(4);
     join_ = new QPushButton(tr("Join with next"));
-    join_->setToolTip(tr("This word and the next are one  (Ctrl+J)"));
+    join_->setToolTip(tr("Join with the next word  (Ctrl+J)"));
     split_ = new QPushButton(tr("Split"));
-    split_->setToolTip(tr("These are two words, parted at the widest gap  (Ctrl+K)"));
+    split_->setToolTip(tr("Split into two words at the widest gap  (Ctrl+K)"));
     for (QPushButton* b : {join_, split_}) {
         b->setProperty("secondary", true);
         b->setStyleSheet(QStringLiteral("padding: 4px 8px;"));
@@ -103,7 +103,7 @@ void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bo
     split_->setVisible(!read_only && can_split);
     title_->setText(word.block != 0 ? tr("Typed: <span style='font-weight:600'>%1</span>").arg(text.toHtmlEscaped())
                     : word.corrected
-                        ? tr("You said that this is <span style='font-weight:600'>%1</span>.").arg(text.toHtmlEscaped())
+                        ? tr("You corrected this to <span style='font-weight:600'>%1</span>.").arg(text.toHtmlEscaped())
                         : tr("Read as <span style='font-weight:600'>%1</span>, %2 % sure.")
                               .arg(text.toHtmlEscaped())
                               .arg(qRound(100 * word.certainty)));
@@ -143,14 +143,14 @@ void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bo
     }
     field_->setText(text);
     field_->setEnabled(!read_only);
-    QString keys = tr("<span style='font-weight:600'>Enter</span> it is right");
+    QString keys = tr("<span style='font-weight:600'>Enter</span> confirms");
     if (!alternatives_.empty())
-        keys += tr(" · <span style='font-weight:600'>1–%1</span> take").arg(alternatives_.size());
+        keys += tr(" · <span style='font-weight:600'>1–%1</span> chooses").arg(alternatives_.size());
     keys +=
         tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> next "
            "unsure word");
     hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>")
-                       .arg(t.quiet_text.name(), read_only ? tr("The library is open for reading only.") : keys));
+                       .arg(t.quiet_text.name(), read_only ? tr("This library is read-only.") : keys));
     layout()->activate();
     adjustSize();
     show();

@@ -234,7 +234,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     column->addLayout(tray);
     new_notebook_ = button(tr("New notebook"), tr("Make a notebook  (Ctrl+Shift+N)"));
     foot->addStretch();
-    import_ = button(tr("Import"), tr("Bring in InkML, pictures or PDF  (Ctrl+I)"));
+    import_ = button(tr("Import"), tr("Import InkML, pictures or PDF  (Ctrl+I)"));
     column->addLayout(foot);
     restyle();
 
@@ -271,9 +271,8 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
                 if (!problem.isEmpty())
                     show_message(problem.toHtmlEscaped());
                 else if (hits.empty())
-                    show_message(tr("<span style='font-weight:600'>Nothing says “%1”.</span><br><br>Every word the "
-                                    "reader thought possible was looked at. Fewer letters find more: "
-                                    "<i>fro</i> finds <i>frost</i>.")
+                    show_message(tr("<span style='font-weight:600'>No results for “%1”</span><br><br>Every possible "
+                                    "reading was searched. Fewer letters find more: <i>fro</i> finds <i>frost</i>.")
                                      .arg(text.trimmed().toHtmlEscaped()));
                 else
                     show_message({});

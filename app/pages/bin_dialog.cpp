@@ -19,7 +19,7 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
     column->addWidget(dialog_heading(tr("The bin")));
-    column->addWidget(remark(tr("What was deleted rests here until you empty the bin. It is not found by a search.")));
+    column->addWidget(remark(tr("Deleted pages and notebooks stay here until you empty the bin. Searches skip them.")));
     list_ = new QListWidget;
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setAccessibleName(tr("Things in the bin"));

@@ -188,13 +188,13 @@ TEST_F(PagesInWindow, APictureIsInsertedMovedTurnedAndLocked) {
     ASSERT_EQ(page().pictures.size(), 1U);
     EXPECT_NEAR(page().pictures[0].box.centre().x, 70, 0.1);
     EXPECT_EQ(ink()->selection().chosen().pictures.size(), 1U);
-    ink()->move_selection(Affine::turn(1.5707963, {70, 60}), "Move");
+    ink()->choosing().move(Affine::turn(1.5707963, {70, 60}), "Move");
     EXPECT_NEAR(page().pictures[0].angle, 90, 0.01);
-    ink()->lock_selection(true);
+    ink()->choosing().lock(true);
     const Picture locked = page().pictures.at(0);
     EXPECT_TRUE(locked.locked);
-    ink()->move_selection(Affine::shift({10, 0}), "Move");
-    ink()->delete_selection();
+    ink()->choosing().move(Affine::shift({10, 0}), "Move");
+    ink()->choosing().remove();
     EXPECT_EQ(page().pictures.at(0), locked);
     EXPECT_FALSE(session_->reading().lines.size() > 1);
     session_->editing().undo();
@@ -219,7 +219,7 @@ TEST_F(PagesInWindow, SettingsAreFoundAndTakeEffectAtOnce) {
     dialog->search()->setText("no such thing at all");
     const auto labels = dialog->findChildren<QLabel*>();
     const auto nothing =
-        std::ranges::find_if(labels, [](const QLabel* l) { return l->text() == "No setting is called that."; });
+        std::ranges::find_if(labels, [](const QLabel* l) { return l->text() == "No matching settings."; });
     ASSERT_NE(nothing, labels.end());
     EXPECT_TRUE((*nothing)->isVisible());
     dialog->search()->clear();
@@ -397,15 +397,15 @@ TEST_F(PagesInWindow, EverySettingReachesItsTool) {
             if (box->text() == text) return box->setChecked(on);
         ADD_FAILURE() << "no switch " << text;
     };
-    choose("Button on the pen's barrel", 1);
+    choose("Barrel button of the pen", 1);
     choose("The pen's other end", 3);
-    choose("The eraser takes", 2);
+    choose("The eraser removes", 2);
     choose("Its size", 3);
-    turn("Takes highlighter only", true);
-    turn("Afterwards back to the tool before", true);
+    turn("Highlighter only", true);
+    turn("Then return to the previous tool", true);
     turn("Scribbling over ink erases it", false);
-    turn("Gestures of the pen act", false);
-    choose("Handwriting is read", 2);
+    turn("Pen gestures", false);
+    choose("Read handwriting", 2);
     const auto expect_all = [&] {
         const Tools& tools = window_->spread()->tray()->tools();
         EXPECT_EQ(tools.tablet.barrel, ButtonDoes::erases);

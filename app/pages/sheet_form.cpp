@@ -168,7 +168,7 @@ SheetForm::SheetForm(QFormLayout& form, const Sheet& sheet, QWidget* parent)
 
 void SheetForm::offer_picture() {
     if (paper_->findData(static_cast<int>(Paper::picture)) < 0)
-        paper_->addItem(tr("A picture of yours …"), static_cast<int>(Paper::picture));
+        paper_->addItem(tr("Your own picture …"), static_cast<int>(Paper::picture));
 }
 
 void SheetForm::set_picture(const std::string& file) {

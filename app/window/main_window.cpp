@@ -185,16 +185,16 @@ QWidget* MainWindow::build_head() {
     title_->setFont(font);
     row->addWidget(title_);
     row->addSpacing(10);
-    previous_ = head_button(QStringLiteral("previous"), tr("Page before  (Page Up)"));
+    previous_ = head_button(QStringLiteral("previous"), tr("Previous page  (Page Up)"));
     page_menu_ = new QToolButton;
     page_menu_->setObjectName(QStringLiteral("pageMenu"));
-    page_menu_->setToolTip(tr("What can be done with this page"));
+    page_menu_->setToolTip(tr("Page menu"));
     page_menu_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     page_menu_->setLayoutDirection(Qt::RightToLeft);  // the arrow after the words
     page_menu_->setIconSize({12, 12});
     page_menu_->setPopupMode(QToolButton::InstantPopup);
     page_menu_->setMenu(build_page_menu());
-    next_ = head_button(QStringLiteral("next"), tr("Page after  (Page Down)"));
+    next_ = head_button(QStringLiteral("next"), tr("Next page  (Page Down)"));
     add_page_ = head_button(QStringLiteral("add-page"), tr("Add a page  (Ctrl+N)"));
     row->addWidget(previous_);
     row->addWidget(page_menu_);
@@ -214,7 +214,7 @@ QWidget* MainWindow::build_head() {
         row->addWidget(b);
     }
     row->addStretch();
-    export_ = head_button(QStringLiteral("export"), tr("Take away as PDF, text or InkML  (Ctrl+E)"));
+    export_ = head_button(QStringLiteral("export"), tr("Export as PDF, text or InkML  (Ctrl+E)"));
     export_->setText(tr("Export"));
     export_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     export_->setPopupMode(QToolButton::InstantPopup);
@@ -245,7 +245,7 @@ QWidget* MainWindow::build_head() {
     type_menu->addAction(tr("Set the whole notebook in type"), &session_.typesetting(),
                          &TypesettingDesk::set_notebook_in_type);
     type_menu->addSeparator();
-    type_menu->addAction(tr("This page back to ink"), this, [this] { session_.typesetting().back_to_ink({}); });
+    type_menu->addAction(tr("Turn this page back to ink"), this, [this] { session_.typesetting().back_to_ink({}); });
     type_->setMenu(type_menu);
     row->addWidget(type_);
     row->addWidget(reading_);
@@ -272,11 +272,11 @@ QMenu* MainWindow::build_page_menu() {
         const PageInfo& info = session_.page()->info;
         session_.model().copy_page(info.id, info.notebook, info.number + 1);
     });
-    menu->addAction(tr("This page into the bin"), this,
+    menu->addAction(tr("Move this page to the bin"), this,
                     [this] { session_.model().bin_pages({session_.page()->info.id}); });
-    menu->addAction(tr("The whole notebook into the bin"), this,
+    menu->addAction(tr("Move the whole notebook to the bin"), this,
                     [this] { session_.model().bin_notebook(session_.document().notebook().id); });
-    menu->addAction(tr("Look into the bin …"), this, &MainWindow::show_bin);
+    menu->addAction(tr("Open the bin …"), this, &MainWindow::show_bin);
     return menu;
 }
 
@@ -352,7 +352,7 @@ void MainWindow::add_shortcuts() {
         if (spread_->ink()->selection().chosen().strokes.empty())
             type_->showMenu();
         else
-            spread_->ink()->set_selection_in_type(TypePlace::in_place);
+            spread_->ink()->choosing().set_in_type(TypePlace::in_place);
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
     key(QKeySequence(Qt::Key_F1), [this] { show_proof_sheet(); });
@@ -465,10 +465,9 @@ void MainWindow::ask_which_type(const QString& edited, const QString& read) {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->setObjectName(QStringLiteral("typeChoice"));
-    menu->addSection(tr("This ink was in type before"));
-    menu->addAction(tr("As it was edited:  %1").arg(brief(edited)), this,
-                    [this] { session_.typesetting().choose(true); });
-    menu->addAction(tr("As it is read:  %1").arg(brief(read)), this, [this] { session_.typesetting().choose(false); });
+    menu->addSection(tr("This ink was set in type before"));
+    menu->addAction(tr("As edited:  %1").arg(brief(edited)), this, [this] { session_.typesetting().choose(true); });
+    menu->addAction(tr("As read:  %1").arg(brief(read)), this, [this] { session_.typesetting().choose(false); });
     menu->popup(spread_->ink()->mapToGlobal(spread_->ink()->rect().center()));
 }
 
@@ -634,10 +633,10 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 
 bool MainWindow::may_lose_unsaved() {
     QMessageBox ask(QMessageBox::Warning, tr("Not everything is saved"),
-                    tr("The last changes could not be saved yet. Make room on the disk; they are saved then by "
-                       "themselves. If you close now, they are lost."),
+                    tr("The last changes haven't been saved yet. Free some disk space and they will be saved "
+                       "automatically. If you close now, they will be lost."),
                     QMessageBox::NoButton, this);
-    auto* lose = ask.addButton(tr("Close and lose them"), QMessageBox::DestructiveRole);
+    auto* lose = ask.addButton(tr("Close without saving"), QMessageBox::DestructiveRole);
     ask.setDefaultButton(ask.addButton(tr("Go on"), QMessageBox::RejectRole));
     ask.exec();
     return ask.clickedButton() == lose;

@@ -136,7 +136,7 @@ TEST_F(Window, OneKeySetsChosenInkInType) {
     write_hill(30, 40);
     session_->wait_idle();
     take(Tool::lasso);
-    ink()->select_all();
+    ink()->choosing().select_all();
     ASSERT_FALSE(ink()->selection().chosen().strokes.empty());
     QTest::keyClick(window_.get(), Qt::Key_T, Qt::ControlModifier);
     WAIT_UNTIL(!session_->page()->texts.empty());

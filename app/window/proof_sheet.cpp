@@ -20,15 +20,15 @@ struct Sign {
 
 std::vector<Sign> signs() {
     const auto tr = [](const char* text) { return ProofSheet::tr(text); };
-    return {{ProofMark::strike_out, tr("Strike out"), tr("A line through words takes them away.")},
-            {ProofMark::insert, tr("Insert"), tr("A caret at the foot of a gap makes room; in type, one types there.")},
-            {ProofMark::separate, tr("Separate"), tr("An upright through a word makes two of it.")},
-            {ProofMark::close_up, tr("Close up"), tr("A bow over or under a gap joins what stands about it.")},
-            {ProofMark::run_on, tr("Run on"), tr("From the end of a line to the next one: it follows at once.")},
-            {ProofMark::paragraph, tr("New paragraph"), tr("A corner before a word begins a paragraph with it.")},
+    return {{ProofMark::strike_out, tr("Strike out"), tr("A line through words deletes them.")},
+            {ProofMark::insert, tr("Insert"), tr("A caret below a gap makes room; in type, you type there.")},
+            {ProofMark::separate, tr("Separate"), tr("An upright through a word splits it in two.")},
+            {ProofMark::close_up, tr("Close up"), tr("A bow over or under a gap closes it up.")},
+            {ProofMark::run_on, tr("Run on"), tr("A line from the end of one line to the next runs them together.")},
+            {ProofMark::paragraph, tr("New paragraph"), tr("A corner before a word starts a new paragraph.")},
             {ProofMark::italic, tr("Italic"), tr("A line under words. Under ink it is kept, and read as emphasis.")},
             {ProofMark::bold, tr("Bold"), tr("A wave under words. Under ink it is kept, and read as emphasis.")},
-            {ProofMark::heading, tr("Heading"), tr("A, B or C in the margin of a line, with a ring drawn around.")}};
+            {ProofMark::heading, tr("Heading"), tr("A ringed A, B or C in the margin makes its line a heading.")}};
 }
 
 }  // namespace
@@ -40,8 +40,8 @@ ProofSheet::ProofSheet(ToolTray& tray, QWidget* parent) : QDialog(parent) {
     column->setSpacing(10);
     column->addWidget(dialog_heading(tr("Proof marks")));
     column->addWidget(
-        remark(tr("Drawn with any pen over ink or type, each in one stroke. What a mark did is said at once, and undo "
-                  "brings the mark back as ink. Marks that are not ticked stay ink.")));
+        remark(tr("Draw them with any pen over ink or type, each in one stroke. Fernleaf says what a mark did, and "
+                  "Undo brings it back as ink. Marks you untick stay ink.")));
     column->addSpacing(4);
     auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(16);
@@ -78,9 +78,8 @@ ProofSheet::ProofSheet(ToolTray& tray, QWidget* parent) : QDialog(parent) {
     grid->setColumnMinimumWidth(2, SignPicture::kWidth);
     column->addLayout(grid);
     column->addSpacing(6);
-    auto* off = new QLabel(tray.tools().gestures
-                               ? QString()
-                               : tr("Gestures of the pen are turned off in the settings, and proof marks with them."));
+    auto* off = new QLabel(tray.tools().gestures ? QString()
+                                                 : tr("Pen gestures are off in Settings, and proof marks with them."));
     off->setStyleSheet(QStringLiteral("color: %1").arg(theme().unsure.name()));
     column->addLayout(closing_foot(*this, off));
 }

@@ -81,8 +81,7 @@ QWidget* ReadingDialog::build_languages() {
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 14, 0, 4);
     column->setSpacing(10);
-    column->addWidget(
-        remark(tr("Each word may be of any language ticked here. Fewer languages are read more surely.")));
+    column->addWidget(remark(tr("Each word may be in any of these languages. Fewer languages give a surer reading.")));
     languages_ = new QListWidget;
     languages_->setAccessibleName(tr("Languages"));
     languages_->setFlow(QListView::LeftToRight);
@@ -129,7 +128,7 @@ QWidget* ReadingDialog::build_languages() {
     row->addWidget(remark(tr("strong")));
     column->addLayout(row);
     column->addWidget(
-        remark(tr("Literal spells what it sees, which suits codes and names; strong prefers words it knows.")));
+        remark(tr("Literal spells what it sees, which suits codes and names. Strong prefers known words.")));
     return page;
 }
 
@@ -139,7 +138,7 @@ void ReadingDialog::keep_few_languages(QListWidgetItem* changed) {
     if (ticked > static_cast<int>(kMostLanguages)) changed->setCheckState(Qt::Unchecked);
     languages_note_->setVisible(ticked > static_cast<int>(kMostLanguages) || ticked == 0);
     languages_note_->setText(ticked == 0 ? tr("Without a language, every letter is read as it is seen.")
-                                         : tr("Four languages at most: untick one to choose another."));
+                                         : tr("Four languages at most. Untick one to choose another."));
 }
 
 QWidget* ReadingDialog::word_box(WordBox& box, const QString& text) {
@@ -149,7 +148,7 @@ QWidget* ReadingDialog::word_box(WordBox& box, const QString& text) {
     column->addWidget(heading(text, kInterfaceFace, 13));
     box.text = new QPlainTextEdit;
     box.text->setEnabled(false);  // until the list is there
-    box.text->setPlaceholderText(tr("One word a line"));
+    box.text->setPlaceholderText(tr("One word per line"));
     box.text->setAccessibleName(text);
     column->addWidget(box.text, 1);
     auto* row = new QHBoxLayout;
@@ -178,12 +177,12 @@ QWidget* ReadingDialog::build_words() {
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 14, 0, 4);
     column->setSpacing(10);
-    column->addWidget(remark(
-        tr("Names and terms that no dictionary holds. Words you correct by hand are added to the notebook's list.")));
+    column->addWidget(
+        remark(tr("Names and terms no dictionary knows. Words you correct are added to the notebook's list.")));
     auto* row = new QHBoxLayout;
     row->setSpacing(16);
     row->addWidget(word_box(notebook_words_, tr("In this notebook")));
-    row->addWidget(word_box(persons_words_, tr("In all you write")));
+    row->addWidget(word_box(persons_words_, tr("In everything you write")));
     column->addLayout(row, 1);
     return page;
 }
@@ -200,7 +199,7 @@ void ReadingDialog::bring_words(WordBox& box) {
     const QByteArray bytes = file.readAll();
     if (!valid_utf8(std::string_view(bytes.data(), static_cast<size_t>(bytes.size())))) {
         QMessageBox::warning(this, tr("Import a word list"),
-                             tr("%1 is not UTF-8 text; save it as UTF-8 with one word a line.").arg(path));
+                             tr("%1 isn't UTF-8 text. Save it as UTF-8 with one word per line.").arg(path));
         return;
     }
     QStringList words = words_of(box.text->toPlainText() + '\n' + QString::fromUtf8(bytes));
@@ -223,8 +222,8 @@ QWidget* ReadingDialog::build_hand() {
     column->setContentsMargins(0, 14, 0, 4);
     column->setSpacing(10);
     column->addWidget(
-        remark(tr("Every correction is kept as an example of the writer's hand. From ten lines' worth on, the "
-                  "reader learns the hand by itself, and uses what it learnt where it reads better.")));
+        remark(tr("Every correction is kept as an example of the hand. After about ten lines, the reader learns the "
+                  "hand by itself, and uses what it learnt where that reads better.")));
     auto* row = new QHBoxLayout;
     hand_ = new QComboBox;
     hand_->setAccessibleName(tr("Whose hand this notebook is written in"));
@@ -244,7 +243,7 @@ QWidget* ReadingDialog::build_hand() {
     buttons->addStretch();
     column->addLayout(buttons);
     column->addSpacing(6);
-    column->addWidget(heading(tr("The quick way: copy these eight lines by hand"), kInterfaceFace, 13));
+    column->addWidget(heading(tr("Quick start: copy these eight lines by hand"), kInterfaceFace, 13));
     QStringList lines;
     for (const std::string& line : lines_to_copy()) lines << QString::fromStdString(line).toHtmlEscaped();
     auto* text = new QLabel(QStringLiteral("<div style=\"font-family:'%1'; font-size:14px; line-height:135%\">%2</div>")
@@ -254,7 +253,7 @@ QWidget* ReadingDialog::build_hand() {
                             .arg(theme().card.name(), theme().line.name()));
     column->addWidget(text);
     column->addWidget(
-        remark(tr("Write them on a page of this notebook, or scan them from paper; then open that page and:")));
+        remark(tr("Write them on a page of this notebook or scan them from paper, then open that page and choose:")));
     learn_page_ = button(tr("Learn from the open page"));
     auto* last = new QHBoxLayout;
     last->addWidget(learn_page_);
@@ -268,7 +267,7 @@ QWidget* ReadingDialog::build_hand() {
     connect(forget_, &QPushButton::clicked, this, [this, &desk] {
         QMessageBox box(
             QMessageBox::Question, tr("Forget this hand"),
-            tr("What was learnt of this hand and its examples are thrown away. The notes stay as they are."),
+            tr("Everything learnt of this hand, and its examples, will be deleted. Your notes stay as they are."),
             QMessageBox::Cancel, this);
         const auto* yes = box.addButton(tr("Forget"), QMessageBox::AcceptRole);
         box.exec();
@@ -307,12 +306,12 @@ void ReadingDialog::show_hand_state() {
     const auto percent = [](double value) { return QString::number(value, 'f', 1); };
     const bool better = hand->learnt_from > 0 && hand->errors_after < hand->errors_before;
     if (better)
-        hand_state_->setText(tr("Learnt from %1: of a hundred letters %2 were read wrong, now %3. Kept in all: %4.")
+        hand_state_->setText(tr("Learnt from %1. Letters wrong in a hundred: %2 before, %3 now. Kept in all: %4.")
                                  .arg(counted(static_cast<qsizetype>(hand->learnt_from), tr("example"), tr("examples")),
                                       percent(hand->errors_before), percent(hand->errors_after), kept));
     else if (hand->learnt_from > 0)
         hand_state_->setText(
-            tr("Tried with %1; the reader as it came reads this hand as well. Kept in all: %2.")
+            tr("Tried with %1. The reader already reads this hand as well. Kept in all: %2.")
                 .arg(counted(static_cast<qsizetype>(hand->learnt_from), tr("example"), tr("examples")), kept));
     else
         hand_state_->setText(tr("Not learnt yet. Kept so far: %1.").arg(kept));

@@ -121,7 +121,7 @@ TEST_F(HowToRead, APageWithoutTheLinesTeachesNothing) {
     QTest::mouseClick(dialog_->learn_page(), Qt::LeftButton);
     session_->wait_idle();
     ASSERT_EQ(problems.count(), 1);
-    EXPECT_TRUE(problems[0][0].toString().contains("not found"));
+    EXPECT_TRUE(problems[0][0].toString().contains("weren't found"));
     EXPECT_EQ(session_->library().hands()->front().examples, 0U);
 }
 

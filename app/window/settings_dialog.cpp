@@ -60,7 +60,7 @@ SettingsDialog::SettingsDialog(Session& session, ToolTray& tray, QWidget* parent
     add_choice(
         tr("Colours"), {tr("Light"), tr("Dark")}, theme().dark ? 1 : 0, [this](int i) { emit look_chosen(i == 1); },
         tr("scheme theme night"));
-    nothing_ = new QLabel(tr("No setting is called that."));
+    nothing_ = new QLabel(tr("No matching settings."));
     nothing_->setAlignment(Qt::AlignCenter);
     nothing_->hide();
     column_->addWidget(nothing_);
@@ -150,9 +150,9 @@ void SettingsDialog::add_writing() {
     connect(slider, &QSlider::valueChanged, this,
             [this](int step) { change([step](Tools& t) { t.tablet.pressure_curve = curve_at(step); }); });
     add(tr("Pressure"), curve, tr("curve tablet pen light heavy hand"));
-    const QStringList does = {tr("Nothing"), tr("Erases"), tr("Takes the lasso"), tr("Moves the page")};
+    const QStringList does = {tr("Nothing"), tr("Erases"), tr("Works as the lasso"), tr("Moves the page")};
     add_choice(
-        tr("Button on the pen's barrel"), does, static_cast<int>(tools.tablet.barrel),
+        tr("Barrel button of the pen"), does, static_cast<int>(tools.tablet.barrel),
         [this](int i) { change([i](Tools& t) { t.tablet.barrel = static_cast<ButtonDoes>(i); }); },
         tr("tablet stylus"));
     add_choice(
@@ -160,7 +160,7 @@ void SettingsDialog::add_writing() {
         [this](int i) { change([i](Tools& t) { t.tablet.eraser_end = static_cast<ButtonDoes>(i); }); },
         tr("tablet stylus eraser end"));
     add_switch(
-        tr("Hand rest: touch does nothing in the lower part of the ink leaf  (H)"), tools.tablet.hand_rest > 0,
+        tr("Hand rest: ignore touch on the lower part of the ink leaf  (H)"), tools.tablet.hand_rest > 0,
         [this](bool on) { change([on](Tools& t) { t.tablet.hand_rest = on ? kUsualHandRest : 0; }); },
         tr("palm touch finger"));
 }
@@ -168,29 +168,28 @@ void SettingsDialog::add_writing() {
 void SettingsDialog::add_erasing() {
     const Tools& tools = tray_.tools();
     begin(tr("Erasing"));
-    add_choice(tr("The eraser takes"), {tr("Parts of strokes"), tr("Strokes"), tr("Words")},
+    add_choice(tr("The eraser removes"), {tr("Parts of strokes"), tr("Strokes"), tr("Words")},
                static_cast<int>(tools.eraser.takes),
                [this](int i) { change([i](Tools& t) { t.eraser.takes = static_cast<EraserTakes>(i); }); });
     add_choice(
-        tr("Its size"), {tr("Small"), tr("Middle"), tr("Large"), tr("By the hand's pace")},
-        static_cast<int>(tools.eraser.size),
+        tr("Its size"), {tr("Small"), tr("Middle"), tr("Large"), tr("By speed")}, static_cast<int>(tools.eraser.size),
         [this](int i) { change([i](Tools& t) { t.eraser.size = static_cast<EraserSize>(i); }); }, tr("eraser"));
     add_switch(
-        tr("Takes highlighter only"), tools.eraser.highlighter_only,
+        tr("Highlighter only"), tools.eraser.highlighter_only,
         [this](bool on) { change([on](Tools& t) { t.eraser.highlighter_only = on; }); }, tr("eraser"));
     add_switch(
-        tr("Afterwards back to the tool before"), tools.eraser.then_back,
+        tr("Then return to the previous tool"), tools.eraser.then_back,
         [this](bool on) { change([on](Tools& t) { t.eraser.then_back = on; }); }, tr("eraser"));
     begin(tr("Gestures"));
     auto* all = add_switch(
-        tr("Gestures of the pen act"), tools.gestures, [this](bool on) { change([on](Tools& t) { t.gestures = on; }); },
+        tr("Pen gestures"), tools.gestures, [this](bool on) { change([on](Tools& t) { t.gestures = on; }); },
         tr("master switch"));
     auto* scribble = add_switch(
         tr("Scribbling over ink erases it"), tools.eraser.scribbles,
         [this](bool on) { change([on](Tools& t) { t.eraser.scribbles = on; }); }, tr("scratch out"));
     scribble->setEnabled(tools.gestures);
     connect(all, &QCheckBox::toggled, scribble, &QWidget::setEnabled);
-    add_way(tr("Proof marks: what each sign does, and which are heeded …"),
+    add_way(tr("Proof marks: what each does, and which are on …"),
             tr("strike out insert caret separate close up paragraph italic bold heading"), true,
             [this] { emit proof_sheet_wanted(); });
 }
@@ -198,7 +197,7 @@ void SettingsDialog::add_erasing() {
 void SettingsDialog::add_reading() {
     begin(tr("Reading"));
     add_choice(
-        tr("Handwriting is read"), {tr("While writing"), tr("Paused"), tr("Only when asked")},
+        tr("Read handwriting"), {tr("While writing"), tr("Paused"), tr("Only when asked")},
         static_cast<int>(session_.readings().mode()),
         [this](int i) { session_.readings().set_mode(static_cast<ReadingMode>(i)); }, tr("recognition on off live"));
     add_way(tr("Languages, lean, word lists and hand of this notebook …"), tr("language lean word list teach hand"),

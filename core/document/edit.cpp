@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <unordered_set>
 
-#include "document/internal/json.h"
+#include "base/json.h"
 
 namespace fernleaf {
 namespace {
@@ -88,7 +88,7 @@ void renumber(Edit& edit, const std::unordered_map<ElementId, ElementId>& ids) {
     const auto renew_all = [&](Elements& elements) {
         for_each_element(elements, [&]<typename E>(E& e) {
             renew(e.id);
-            if (std::vector<ElementId>* ink = ElementTraits<E>::source_ink(e))
+            if (std::vector<ElementId>* ink = ElementTraits<E>::made_from(e))
                 for (ElementId& id : *ink) renew(id);
         });
     };

@@ -58,7 +58,7 @@ concept Element = requires(E e, const E& c, const Affine& by, Point p, const std
     // The library's files it needs.
     { ElementTraits<E>::files(c) } -> std::same_as<std::vector<std::string>>;
     // The strokes it was made from and can be turned back into; null for kinds that aren't made from ink.
-    { ElementTraits<E>::source_ink(e) } -> std::same_as<std::vector<ElementId>*>;
+    { ElementTraits<E>::made_from(e) } -> std::same_as<std::vector<ElementId>*>;
     // What it says when it is copied as plain text.
     { ElementTraits<E>::plain_text(c) } -> std::same_as<std::string>;
 };

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <unordered_set>
 
-#include "document/internal/json.h"
+#include "base/json.h"
 
 namespace fernleaf {
 

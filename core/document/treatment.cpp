@@ -2,7 +2,7 @@
 
 #include <cmath>
 
-#include "document/internal/json.h"
+#include "base/json.h"
 
 namespace fernleaf {
 

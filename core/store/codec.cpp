@@ -4,7 +4,7 @@
 
 #include <array>
 
-#include "document/internal/json.h"
+#include "base/json.h"
 
 namespace fernleaf {
 

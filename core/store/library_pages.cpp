@@ -69,7 +69,7 @@ Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) 
     // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
     std::vector<ElementId> sources;  // ink that type and other things on the page were made from
     for_each_element(*copy, [&]<typename E>(E& e) {
-        if (const std::vector<ElementId>* ink = ElementTraits<E>::source_ink(e))
+        if (const std::vector<ElementId>* ink = ElementTraits<E>::made_from(e))
             sources.insert(sources.end(), ink->begin(), ink->end());
     });
     Elements ink = listed_elements(sources);
@@ -77,8 +77,8 @@ Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) 
     for (Elements* elements : {static_cast<Elements*>(&*copy), &ink})
         for (const auto& [before, after] : renew(*elements, [this] { return new_element_id(); })) next[before] = after;
     for_each_element(*copy, [&]<typename E>(E& e) {
-        if (std::vector<ElementId>* made_from = ElementTraits<E>::source_ink(e))
-            for (ElementId& s : *made_from) s = next[s];
+        if (std::vector<ElementId>* source = ElementTraits<E>::made_from(e))
+            for (ElementId& s : *source) s = next[s];
     });
     Transaction transaction(*db_);
     const PageId id = insert_page(notebook, copy->info);

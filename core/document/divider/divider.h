@@ -46,7 +46,7 @@ struct ElementTraits<Divider> {
     static Result<Divider> decode(std::string_view bytes);
     static Divider as_kept(Divider divider) { return divider; }
     static std::vector<std::string> files(const Divider&) { return {}; }
-    static std::vector<ElementId>* source_ink(Divider&) { return nullptr; }
+    static std::vector<ElementId>* made_from(Divider&) { return nullptr; }
     static std::string plain_text(const Divider&) { return "* * *"; }
 };
 

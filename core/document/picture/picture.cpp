@@ -2,7 +2,7 @@
 
 #include <cmath>
 
-#include "document/internal/json.h"
+#include "base/json.h"
 #include "document/turned_box.h"
 
 namespace fernleaf {

@@ -47,7 +47,7 @@ struct ElementTraits<Picture> {
     static Result<Picture> decode(std::string_view bytes);
     static Picture as_kept(Picture picture) { return picture; }
     static std::vector<std::string> files(const Picture& picture) { return {picture.file}; }
-    static std::vector<ElementId>* source_ink(Picture&) { return nullptr; }
+    static std::vector<ElementId>* made_from(Picture&) { return nullptr; }
     static std::string plain_text(const Picture&) { return {}; }
 };
 

@@ -23,7 +23,7 @@ struct ElementTraits<Stroke> {
     static Result<Stroke> decode(std::string_view bytes);
     static Stroke as_kept(Stroke stroke);
     static std::vector<std::string> files(const Stroke&) { return {}; }
-    static std::vector<ElementId>* source_ink(Stroke&) { return nullptr; }
+    static std::vector<ElementId>* made_from(Stroke&) { return nullptr; }
     static std::string plain_text(const Stroke&) { return {}; }
 };
 

@@ -107,7 +107,7 @@ struct ElementTraits<TextBlock> {
     static Result<TextBlock> decode(std::string_view bytes);
     static TextBlock as_kept(TextBlock text) { return text; }
     static std::vector<std::string> files(const TextBlock&) { return {}; }
-    static std::vector<ElementId>* source_ink(TextBlock& block) { return &block.ink; }
+    static std::vector<ElementId>* made_from(TextBlock& block) { return &block.ink; }
     static std::string plain_text(const TextBlock& text) { return fernleaf::plain_text(text); }
 };
 

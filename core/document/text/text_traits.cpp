@@ -1,7 +1,7 @@
 // Blocks of type as elements of a page.
 #include <cmath>
 
-#include "document/internal/json.h"
+#include "base/json.h"
 #include "document/text/text_block.h"
 #include "document/turned_box.h"
 

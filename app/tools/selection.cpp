@@ -1,4 +1,4 @@
-#include "leaves/selection.h"
+#include "tools/selection.h"
 
 #include <algorithm>
 #include <array>

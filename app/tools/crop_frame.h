@@ -6,9 +6,9 @@
 #include <optional>
 
 #include "document/elements.h"
-#include "leaves/grip.h"
-#include "leaves/page_viewport.h"
 #include "render/page_painter.h"
+#include "tools/grip.h"
+#include "tools/page_viewport.h"
 
 namespace fernleaf {
 

@@ -1,4 +1,4 @@
-#include "leaves/text_editor.h"
+#include "tools/text_editor.h"
 
 #include <QAbstractTextDocumentLayout>
 #include <QKeyEvent>

@@ -7,8 +7,8 @@
 #include <QTimer>
 
 #include "document/text/text_block.h"
-#include "leaves/page_viewport.h"
 #include "render/page_painter.h"
+#include "tools/page_viewport.h"
 
 namespace fernleaf {
 

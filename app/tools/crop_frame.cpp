@@ -1,4 +1,4 @@
-#include "leaves/crop_frame.h"
+#include "tools/crop_frame.h"
 
 #include <QPainterPath>
 #include <array>

@@ -1,4 +1,4 @@
-#include "leaves/ink_scene.h"
+#include "tools/ink_scene.h"
 
 #include <algorithm>
 #include <unordered_set>

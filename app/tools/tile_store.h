@@ -8,8 +8,8 @@
 #include <memory>
 #include <set>
 
-#include "leaves/ink_scene.h"
 #include "store/job_thread.h"
+#include "tools/ink_scene.h"
 
 namespace fernleaf {
 

@@ -1,4 +1,4 @@
-#include "leaves/tile_store.h"
+#include "tools/tile_store.h"
 #include "wait_until.h"
 
 #include <gtest/gtest.h>

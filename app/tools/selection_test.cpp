@@ -1,5 +1,5 @@
 // The frame about what is chosen: where it is taken hold of, and what a pull does.
-#include "leaves/selection.h"
+#include "tools/selection.h"
 
 #include <gtest/gtest.h>
 

@@ -1,0 +1,143 @@
+#include "tools/lasso_tool.h"
+
+#include <QGuiApplication>
+#include <algorithm>
+
+#include "look/theme.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr double kTapPx = 5;  // a lasso that stays within this is a tap
+constexpr double kClosestLassoMm = 0.3;
+constexpr double kTapReachMm = 1.5;
+
+}  // namespace
+
+void LassoTool::begin(const PenSample& sample) {
+    const Point at = surface_.page_point(sample.at);
+    CropFrame& crop = editing_.crop_frame();
+    last_px_ = sample.at;
+    if (crop.open()) {
+        if (const Grip grip = crop.grip_at(sample.at, view()); grip != Grip::none) return crop.begin(grip, at);
+        editing_.close_crop();
+    }
+    lasso_ = {at};
+    rectangle_ = QGuiApplication::keyboardModifiers() & Qt::ShiftModifier;
+    Selection& chosen = editing_.frame();
+    if (const Grip grip = chosen.grip_at(sample.at, view()); grip != Grip::none && !session().read_only()) {
+        chosen.begin(grip, at, view(), surface_.device_ratio(), tiles().scene().decoded(), tiles().scene().scheme);
+        return;
+    }
+    editing_.clear();
+}
+
+void LassoTool::go_on(const PenSample& sample) {
+    const Point at = surface_.page_point(sample.at);
+    CropFrame& crop = editing_.crop_frame();
+    Selection& chosen = editing_.frame();
+    last_px_ = sample.at;
+    if (crop.pulling()) {
+        crop.drag_to(at);
+        return surface_.refresh_all();
+    }
+    if (chosen.changing()) {
+        // The ink leaves its place when it is first moved, not when it is touched.
+        if (chosen.change() == Affine{}) {
+            tiles().apply({"Move", {}, chosen.chosen()});
+            editing_.begin_change();
+            surface_.refresh_all();
+        }
+        editing_.repaint();
+        chosen.drag_to(at, QGuiApplication::keyboardModifiers() & Qt::ShiftModifier);
+        editing_.repaint();
+        return;
+    }
+    if (rectangle_) {
+        const Point first = lasso_.front();
+        lasso_ = {first, {at.x, first.y}, at, {first.x, at.y}};
+    } else if (distance(lasso_.back(), at) >= kClosestLassoMm) {
+        lasso_.push_back(at);
+    }
+    surface_.refresh_all();
+}
+
+void LassoTool::end() {
+    CropFrame& crop = editing_.crop_frame();
+    Selection& chosen = editing_.frame();
+    if (crop.pulling()) {
+        crop.end();
+        return editing_.keep_crop();
+    }
+    const std::vector<Point> lasso = std::move(lasso_);
+    lasso_.clear();
+    Box drawn;
+    for (const Point p : lasso) drawn.include(p);
+    if (chosen.changing()) {
+        const Affine by = chosen.change();
+        editing_.repaint();
+        chosen.cancel();
+        if (by == Affine{})
+            tap(last_px_);
+        else
+            editing_.move(by, "Move");
+        return;
+    }
+    if (std::max(drawn.width(), drawn.height()) * view().scale() < kTapPx)
+        tap(last_px_);
+    else
+        editing_.select(ids_of(within(*session().page(), lasso)));
+    surface_.refresh_all();
+}
+
+void LassoTool::cancel() {
+    // The ink that was being moved is where it was.
+    if (Selection& chosen = editing_.frame(); chosen.changing()) {
+        if (chosen.change() != Affine{}) tiles().apply({"Move", chosen.chosen(), {}});
+        chosen.cancel();
+    }
+    editing_.crop_frame().end();
+    lasso_.clear();
+}
+
+QCursor LassoTool::cursor_at(QPointF px) const {
+    return cursor_of(editing_.cropping() ? editing_.crop_frame().grip_at(px, view())
+                                         : editing_.selection().grip_at(px, view()));
+}
+
+void LassoTool::paint(QPainter& painter) const {
+    if (lasso_.size() < 2) return;
+    QPolygonF line;
+    for (const Point p : lasso_) line << view().to_leaf({p.x, p.y});
+    const Theme& t = theme();
+    QColor wash = t.act;
+    wash.setAlpha(20);
+    painter.setPen(QPen(t.act, 1.6, Qt::DashLine));
+    painter.setBrush(wash);
+    painter.drawPolygon(line);
+}
+
+// A tap takes the word there; tapped again, its line; and again, its paragraph. Ink that is no word is taken by the
+// stroke, type by the block.
+void LassoTool::tap(QPointF px) {
+    const bool again = editing_.selection().grip_at(px, view()) != Grip::none;
+    const int taps = again ? editing_.taps() + 1 : 1;
+    std::vector<ElementId> ids;
+    if (const WordPlace place = surface_.word_at(px); place.valid()) {
+        const auto& lines = session().reading().lines;
+        const ReadLine& line = lines[static_cast<size_t>(place.line)];
+        for (const ReadLine& other : lines)
+            for (const ReadWord& word : other.words) {
+                const bool taken = taps == 1   ? &word == session().word(place)
+                                   : taps == 2 ? &other == &line
+                                               : other.region == line.region;
+                if (taken) ids.insert(ids.end(), word.strokes.begin(), word.strokes.end());
+            }
+    }
+    if (ids.empty() && session().page())
+        if (const ElementId id = element_at(*session().page(), surface_.page_point(px), kTapReachMm); id != 0)
+            ids = {id};
+    editing_.select(ids, taps);
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,35 @@
+// Choosing with a closed line, a rectangle or taps; and moving, scaling, turning and cropping what is chosen.
+#pragma once
+
+#include <vector>
+
+#include "tools/leaf_tool.h"
+#include "tools/selection_editing.h"
+
+namespace fernleaf {
+
+class LassoTool : public LeafTool {
+    Q_OBJECT
+
+public:
+    LassoTool(ToolSurface& surface, SelectionEditing& editing) : LeafTool(surface), editing_(editing) {}
+
+    bool changes_page() const override { return false; }
+    void begin(const PenSample& sample) override;
+    void go_on(const PenSample& sample) override;
+    void end() override;
+    void cancel() override;
+    QCursor cursor() const override { return Qt::CrossCursor; }
+    QCursor cursor_at(QPointF px) const;  // where a grip can be pulled, another
+    void paint(QPainter& painter) const override;
+
+private:
+    void tap(QPointF px);
+
+    SelectionEditing& editing_;
+    std::vector<Point> lasso_;  // mm
+    bool rectangle_ = false;
+    QPointF last_px_;
+};
+
+}  // namespace fernleaf

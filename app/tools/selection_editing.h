@@ -1,0 +1,68 @@
+// What is chosen on the ink leaf, and what can be done with it. Each change is one step of undo; what comes of it stays
+// chosen.
+#pragma once
+
+#include <QKeyEvent>
+#include <QObject>
+#include <functional>
+
+#include "tools/crop_frame.h"
+#include "tools/leaf_tool.h"
+#include "tools/selection.h"
+
+namespace fernleaf {
+
+// UI thread only.
+class SelectionEditing : public QObject {
+    Q_OBJECT
+
+public:
+    explicit SelectionEditing(ToolSurface& surface) : surface_(surface) {}
+
+    const Selection& selection() const { return selection_; }
+    Selection& frame() { return selection_; }  // for the tool that pulls at it
+    CropFrame& crop_frame() { return crop_; }  // and at this
+    int taps() const { return taps_; }         // on what is chosen: word, line, paragraph
+    void select(const std::vector<ElementId>& elements, int taps = 0);
+    void select_all();
+    void clear();
+
+    void remove(const char* label = "Delete");
+    void move(const Affine& by, const char* label);
+    void change_pens(const std::function<Pen(Pen)>& change, const char* label);
+    void recolour(uint32_t colour);
+    void change_dividers(const std::function<void(Divider&)>& change);
+    void reorder(bool to_front);
+    void lock(bool locked);  // its pictures
+    // Opens the crop frame on the one picture chosen, or closes it.
+    void crop();
+    bool may_crop() const;
+    bool cropping() const { return crop_.open(); }
+    void keep_crop();  // what the frame shows
+    void close_crop();
+    void set_in_type(TypePlace place, const std::string& language = {});
+    void copy();
+    void cut();
+    void copy_as_picture();
+    void paste();
+
+    void begin_change() { emit changed(); }  // what stands beside what is chosen makes way
+    bool key(QKeyEvent* event);              // whether it was one for what is chosen
+    void paint(QPainter& painter) const;
+    void repaint();
+
+signals:
+    void changed();
+
+private:
+    void replace(Elements elements, const char* label);
+    bool crop_key(QKeyEvent* event);
+    void paste_text(const QString& text, Point at);
+
+    ToolSurface& surface_;
+    Selection selection_;
+    CropFrame crop_;
+    int taps_ = 0;
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,36 @@
+// Typing on the page: the editor opens on a block, or begins one, and what is typed is kept while it is typed.
+#pragma once
+
+#include "tools/leaf_tool.h"
+#include "tools/text_editor.h"
+
+namespace fernleaf {
+
+class TextTool : public LeafTool {
+    Q_OBJECT
+
+public:
+    TextTool(ToolSurface& surface, TextEditor& editor);
+
+    void begin(const PenSample& sample) override { type_at(sample.at); }
+    void go_on(const PenSample&) override {}
+    void end() override {}
+    void cancel() override {}
+    QCursor cursor() const override { return Qt::IBeamCursor; }
+    void paint(QPainter&) const override {}
+
+    // On a block: goes on writing it; elsewhere: begins one there, as wide as the page allows.
+    void type_at(QPointF px);
+    // Undo may take what is being written off the page.
+    void page_edited(const Edit& edit);
+
+private:
+    void keep();
+
+    TextEditor& editor_;
+    TextBlock edited_;          // what is being written, as it is on the page
+    bool edited_kept_ = false;  // whether it is on the page
+    bool keeping_ = false;      // what is typed becomes part of the page just now
+};
+
+}  // namespace fernleaf
