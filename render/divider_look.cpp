@@ -2,6 +2,7 @@
 
 #include <QPainterPath>
 #include <algorithm>
+#include <cmath>
 
 namespace fernleaf {
 namespace {
@@ -47,7 +48,7 @@ void draw_divider(QPainter& painter, const Divider& divider, const PageScheme& s
             pen.setCapStyle(Qt::RoundCap);
             painter.setPen(pen);
             const double rise = height_of(divider) - divider.thickness_mm;
-            const int waves = std::max(1, static_cast<int>(divider.length_mm / kWaveMm + 0.5));
+            const int waves = std::max(1, static_cast<int>(std::lround(divider.length_mm / kWaveMm)));
             const double step = divider.length_mm / waves / 2;
             QPainterPath wave(QPointF(-half, 0));
             for (int i = 0; i < 2 * waves; ++i) {

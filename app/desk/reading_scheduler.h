@@ -21,7 +21,7 @@
 
 namespace fernleaf {
 
-class PrintSkills;
+struct PrintSkills;
 class Reader;
 
 enum class ReadingMode {

@@ -167,7 +167,7 @@ void clean_border(cv::Mat& page) {
 }  // namespace
 
 cv::Mat treated(const cv::Mat& pixels, const Treatment& treatment) {
-    const cv::Mat page = flat(pixels, treatment);
+    cv::Mat page = flat(pixels, treatment);
     if (!may_hold_writing(page)) return page;
     cv::Mat out = cleaned(page, treatment.look);
     if (treatment.outline && treatment.look != Look::original && !out.empty()) clean_border(out);

@@ -199,6 +199,11 @@ Status Library::migrate() {
         if (version > 0 && version < kNewFolding) rebuild_index();
         if (Status status = transaction.commit(); !status) return status;
         db_->execute("PRAGMA foreign_keys = ON");
+        // The old tables' room is given back, where there is room to do so.
+        if (version > 0 && !why_read_only_ && !db_->failed()) {
+            db_->execute("VACUUM");
+            static_cast<void>(db_->take_status());
+        }
     }
     if (!why_read_only_) take_device();
     raise_ids();

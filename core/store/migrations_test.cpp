@@ -143,6 +143,7 @@ TEST(Migrations, TheEighthStepIsBroughtOverElementByElementWithItsUndo) {
         ASSERT_EQ(after, before) << "line " << line;
     }
     EXPECT_FALSE(std::getline(is, after)) << after;
+    EXPECT_EQ(number(copied.directory, "PRAGMA freelist_count"), 0) << "it is no larger than it has to be";
 }
 
 TEST(Migrations, EveryEarlierStepKeepsItsInkTypeAndPictures) {
