@@ -66,7 +66,7 @@ ReadingScheduler::ReadingScheduler(Library& library, std::filesystem::path model
                         tr("Handwriting can't be read. %1 Writing and searching what was read before still work.")
                             .arg(reason));
                 else if (!no_print.isEmpty())
-                    messages_.tell_problem(tr("%1 Print in pictures is read as handwriting.").arg(no_print));
+                    messages_.tell_problem(tr("%1 Print in pictures will be read as handwriting.").arg(no_print));
                 read_what_is_left();
                 pump();
             },
@@ -360,7 +360,7 @@ void ReadingScheduler::failed(const Job& job, const Error& error) {
         disk_.ask(
             this, [this, id = job.page] { return library_.reading_failed(id); }, [](const Status&) {});
     messages_.tell_problem(
-        tr("A page could not be read. %1 To try again, open it and choose “Read this page now”.").arg(text_of(error)));
+        tr("A page couldn't be read. %1 To try again, open it and choose “Read this page now”.").arg(text_of(error)));
 }
 
 void ReadingScheduler::save_now() {

@@ -200,8 +200,8 @@ void TypesettingDesk::set_notebook_in_type() {
                     if (!failure.isEmpty())
                         messages_.tell_problem(tr("Stopped after %1. %2").arg(done, failure));
                     else
-                        messages_.tell(cancelled ? tr("Cancelled. %1 set in type before that.").arg(done)
-                                                 : tr("%1 set in type. Undo takes back one page at a time.").arg(done));
+                        messages_.tell(cancelled ? tr("Cancelled. %1 already set in type.").arg(done)
+                                                 : tr("%1 set in type. Undo works one page at a time.").arg(done));
                 },
                 Qt::QueuedConnection);
         });

@@ -31,7 +31,7 @@ QString faults_of(const IntakeEntry& entry) {
     if (entry.blurred) out << IntakeTray::tr("The picture is blurred. Hold still and take it again if you can.");
     if (entry.low_resolution)
         out << IntakeTray::tr("The writing is too small in the picture. Move closer, or scan at 200 dpi or more.");
-    if (entry.glare) out << IntakeTray::tr("A lamp is reflected on the sheet. Take the picture from another side.");
+    if (entry.glare) out << IntakeTray::tr("A lamp is reflected on the sheet. Take the picture from another angle.");
     return out.join(QStringLiteral("\n"));
 }
 

@@ -143,12 +143,12 @@ void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bo
     }
     field_->setText(text);
     field_->setEnabled(!read_only);
-    QString keys = tr("<span style='font-weight:600'>Enter</span> confirms");
+    QString keys = tr("<span style='font-weight:600'>Enter</span> to confirm");
     if (!alternatives_.empty())
-        keys += tr(" · <span style='font-weight:600'>1–%1</span> chooses").arg(alternatives_.size());
+        keys += tr(" · <span style='font-weight:600'>1–%1</span> to choose").arg(alternatives_.size());
     keys +=
-        tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> next "
-           "unsure word");
+        tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> for the "
+           "next unsure word");
     hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>")
                        .arg(t.quiet_text.name(), read_only ? tr("This library is read-only.") : keys));
     layout()->activate();

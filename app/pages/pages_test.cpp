@@ -397,7 +397,7 @@ TEST_F(PagesInWindow, EverySettingReachesItsTool) {
             if (box->text() == text) return box->setChecked(on);
         ADD_FAILURE() << "no switch " << text;
     };
-    choose("Barrel button of the pen", 1);
+    choose("Pen barrel button", 1);
     choose("The pen's other end", 3);
     choose("The eraser removes", 2);
     choose("Its size", 3);

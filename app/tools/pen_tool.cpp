@@ -29,7 +29,7 @@ QString done_by(const Proof& proof) {
         case ProofMark::run_on:
             return PenTool::tr("Run on.");
         case ProofMark::paragraph:
-            return PenTool::tr("A new paragraph.");
+            return PenTool::tr("Started a new paragraph.");
         case ProofMark::italic:
             return PenTool::tr("Set in italic.");
         case ProofMark::bold:

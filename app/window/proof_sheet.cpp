@@ -21,8 +21,8 @@ struct Sign {
 std::vector<Sign> signs() {
     const auto tr = [](const char* text) { return ProofSheet::tr(text); };
     return {{ProofMark::strike_out, tr("Strike out"), tr("A line through words deletes them.")},
-            {ProofMark::insert, tr("Insert"), tr("A caret below a gap makes room; in type, you type there.")},
-            {ProofMark::separate, tr("Separate"), tr("An upright through a word splits it in two.")},
+            {ProofMark::insert, tr("Insert"), tr("A caret below a gap makes room; in type, it puts the cursor there.")},
+            {ProofMark::separate, tr("Separate"), tr("An upright stroke through a word splits it in two.")},
             {ProofMark::close_up, tr("Close up"), tr("A bow over or under a gap closes it up.")},
             {ProofMark::run_on, tr("Run on"), tr("A line from the end of one line to the next runs them together.")},
             {ProofMark::paragraph, tr("New paragraph"), tr("A corner before a word starts a new paragraph.")},

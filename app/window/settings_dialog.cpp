@@ -152,7 +152,7 @@ void SettingsDialog::add_writing() {
     add(tr("Pressure"), curve, tr("curve tablet pen light heavy hand"));
     const QStringList does = {tr("Nothing"), tr("Erases"), tr("Works as the lasso"), tr("Moves the page")};
     add_choice(
-        tr("Barrel button of the pen"), does, static_cast<int>(tools.tablet.barrel),
+        tr("Pen barrel button"), does, static_cast<int>(tools.tablet.barrel),
         [this](int i) { change([i](Tools& t) { t.tablet.barrel = static_cast<ButtonDoes>(i); }); },
         tr("tablet stylus"));
     add_choice(
