@@ -5,9 +5,11 @@
 #include <QMessageBox>
 #include <QStandardPaths>
 
+#include "look/texts.h"
 #include "look/theme.h"
 #include "reading/models_directory.h"
 #include "render/fonts.h"
+#include "window/library_opening.h"
 #include "window/main_window.h"
 
 using namespace fernleaf;
@@ -18,6 +20,7 @@ int main(int argc, char** argv) {
     QApplication::setOrganizationName(QStringLiteral("fernleaf"));
     QApplication::setApplicationVersion(QStringLiteral(FERNLEAF_VERSION));
     load_fonts();
+    load_texts();
     QFont font(kInterfaceFace);
     font.setPixelSize(13);
     QApplication::setFont(font);
@@ -38,7 +41,7 @@ int main(int argc, char** argv) {
         parser.isSet(where)
             ? parser.value(where)
             : QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + QStringLiteral("/fernleaf");
-    auto library = Library::open(QDir(directory).absolutePath().toStdString());
+    auto library = open_library(QDir(directory).absolutePath().toStdString());
     if (!library) {
         QMessageBox box(QMessageBox::Warning, QStringLiteral("Fernleaf"), QObject::tr("The library can't be opened."));
         box.setInformativeText(

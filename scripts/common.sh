@@ -1,7 +1,7 @@
 # What run and check share: the packages they need, building, and failing with one clear line.
 # Sourced by both; $name is the script's own name.
 
-packages=(build-essential cmake ninja-build pkg-config qt6-base-dev qt6-svg-dev libgl1-mesa-dev libopencv-dev
+packages=(build-essential cmake ninja-build pkg-config qt6-base-dev qt6-svg-dev qt6-l10n-tools libgl1-mesa-dev libopencv-dev
   libsqlite3-dev libpugixml-dev nlohmann-json3-dev libcli11-dev libpoppler-cpp-dev libsodium-dev libutf8proc-dev libdnnl-dev zlib1g-dev
   libtesseract-dev tesseract-ocr-eng tesseract-ocr-deu tesseract-ocr-fra tesseract-ocr-spa libsane-dev
   libgtest-dev libbenchmark-dev poppler-utils xvfb)

@@ -17,6 +17,7 @@ from PIL import Image, ImageDraw, ImageFont
 import allographs
 import marks
 import settings
+import written_digits
 
 H, SPREAD, MARGIN = settings.LINE_HEIGHT, settings.SPREAD, settings.MARGIN
 SUPER = 3
@@ -71,8 +72,8 @@ def _glyph(r, glyphs, c, by_rule):
     return own
 
 
-def compose(r, hand, text, others, variation=1.0):
-    """Paths of a text in x-heights, baseline at 0; None when a letter can be neither found nor made."""
+def compose(r, hand, text, others, variation=1.0, people=None):
+    """Paths of a text in x-heights, baseline at 0; None when a letter can be neither found nor made. people: traced digits."""
     v = variation
     by_rule = 0.5 * v
     glyphs = dict(hand["glyphs"])
@@ -81,8 +82,13 @@ def compose(r, hand, text, others, variation=1.0):
         for c in r.sample(sorted(set(text)), min(len(set(text)), r.randint(1, 8))):
             if c in donor and c != " ":
                 glyphs[c] = donor[c]
-    # Digits as people write them, now and then a few letters, too.
-    habit, own_forms = (allographs.Habit(r), set(text) & set(allographs.FORMS)) if r.random() < 0.45 * v else (None, set())
+    # Digits as people write them, by rule or as they wrote them; now and then a few letters, too.
+    habit, own_forms = None, set()
+    if r.random() < 0.55 * v:
+        if people and r.random() < 0.55:
+            habit, own_forms = written_digits.Person(r, people), set(text) & set("0123456789")
+        else:
+            habit, own_forms = allographs.Habit(r), set(text) & set(allographs.FORMS)
     own_forms = {c for c in own_forms if c.isdigit() or r.random() < 0.3}
     used = {c: _glyph(r, glyphs, c, by_rule) if c not in own_forms else habit.draw(r, c) for c in sorted(set(text)) if c != " "}
     if any(g is None or len(g[1]) == 0 for g in used.values()):
@@ -292,13 +298,13 @@ def spread_of(picture):
     return math.sqrt(max((rows * (y - mean) ** 2).sum() / total, 0)), mean
 
 
-def sample(r, hand, text, others=()):
+def sample(r, hand, text, others=(), people=None):
     """A training picture of a text in a hand, or None when the hand can't write it."""
     if r.random() < 0.3:
         p = outline(r, hand, text)
         if p is not None:
             return photographed(r, p) if r.random() < 0.3 else degrade(r, p)
-    paths = compose(r, hand, text, others)
+    paths = compose(r, hand, text, others, people=people)
     if paths is None:
         return None
     scale, mean = normalise(paths)

@@ -25,6 +25,7 @@ import lines
 import net
 import settings
 import text as texts
+import written_digits
 
 AREA = 9600        # columns of pictures in a batch
 LONGEST_STEP_S = 5
@@ -39,12 +40,13 @@ def make_batches(seed, queue):
     np.random.seed(seed % 2 ** 32)
     writer = texts.Writer(seed)
     hands = lines.load(lines.training_names())
+    people = written_digits.traced()
     shelves = {}
     while True:
         text = writer.line()
         picture = None
         for _ in range(4):
-            picture = lines.sample(r, r.choice(hands), text, hands)
+            picture = lines.sample(r, r.choice(hands), text, hands, people)
             if picture is not None:
                 break
         if picture is None:

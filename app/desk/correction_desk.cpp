@@ -6,7 +6,6 @@
 #include "desk/text_of.h"
 #include "document/text/rewording.h"
 #include "ink/grouping.h"
-#include "look/counted.h"
 #include "paper/examples.h"
 #include "reading/ink_reading.h"
 #include "reading/reader.h"
@@ -54,18 +53,8 @@ std::vector<std::string> new_terms(const std::string& text, const std::function<
 
 }  // namespace
 
-CorrectionDesk::CorrectionDesk(Library& library, Worker& disk, Worker& reader_thread, PageDocument& document,
-                               PageEditing& editing, ReadingScheduler& readings, TeachingDesk& teaching,
-                               Messages& messages, QObject* parent)
-    : QObject(parent),
-      library_(library),
-      disk_(disk),
-      reader_thread_(reader_thread),
-      document_(document),
-      editing_(editing),
-      readings_(readings),
-      teaching_(teaching),
-      messages_(messages) {}
+CorrectionDesk::CorrectionDesk(const DeskParts& parts, TeachingDesk& teaching, QObject* parent)
+    : Desk(parts, parent), teaching_(teaching) {}
 
 void CorrectionDesk::correct(WordPlace place, const QString& text) {
     const ReadWord* word = readings_.word(place);
@@ -214,8 +203,8 @@ void CorrectionDesk::learn_copied_page() {
                         return messages_.tell_problem(
                             tr("The lines to copy weren't found on this page. Write them one below the other, exactly "
                                "as shown."));
-                    messages_.tell(tr("Learning from %1 of this page.")
-                                       .arg(counted(static_cast<qsizetype>(examples.size()), tr("line"), tr("lines"))));
+                    messages_.tell(
+                        tr("Learning from %n line(s) of this page.", nullptr, static_cast<int>(examples.size())));
                     teaching_.keep(hand, std::move(examples));
                 },
                 Qt::QueuedConnection);

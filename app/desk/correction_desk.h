@@ -5,21 +5,17 @@
 #include <QString>
 #include <vector>
 
-#include "desk/messages.h"
-#include "desk/page_editing.h"
-#include "desk/reading_scheduler.h"
+#include "desk/desk.h"
 #include "desk/teaching_desk.h"
-#include "desk/worker.h"
 
 namespace fernleaf {
 
 // UI thread only, but for what it posts to the reader's.
-class CorrectionDesk : public QObject {
+class CorrectionDesk : public Desk {
     Q_OBJECT
 
 public:
-    CorrectionDesk(Library& library, Worker& disk, Worker& reader_thread, PageDocument& document, PageEditing& editing,
-                   ReadingScheduler& readings, TeachingDesk& teaching, Messages& messages, QObject* parent = nullptr);
+    CorrectionDesk(const DeskParts& parts, TeachingDesk& teaching, QObject* parent = nullptr);
 
     // A person says what a word is; it takes effect at once and outlasts every later reading.
     void correct(WordPlace place, const QString& text);
@@ -44,13 +40,7 @@ private:
     void retype(const ReadWord& word, const std::string& text);
     void learn_from(const ReadWord& word);
 
-    Library& library_;
-    Worker &disk_, &reader_thread_;
-    PageDocument& document_;
-    PageEditing& editing_;
-    ReadingScheduler& readings_;
     TeachingDesk& teaching_;
-    Messages& messages_;
 };
 
 }  // namespace fernleaf

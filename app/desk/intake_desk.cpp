@@ -6,82 +6,30 @@
 #include <QFileInfo>
 #include <QLocale>
 #include <algorithm>
-#include <opencv2/imgproc.hpp>
+#include <opencv2/core.hpp>
 #include <set>
 
 #include "base/barrier.h"
 #include "desk/text_of.h"
 #include "exchange/import.h"
 #include "exchange/tray.h"
-#include "look/counted.h"
 #include "paper/picture_file.h"
-#include "paper/sheet_edges.h"
 #include "paper/sheet_picture.h"
-#include "paper/shrunk.h"
-#include "render/page_painter.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr int kShownPx = 1500, kPagePx = 1000, kThumbnailPx = 150;
 constexpr size_t kMostSteps = 100;
-constexpr int kEdgesPx = 900;
-constexpr size_t kMostEdges = 40;
 constexpr int kSettleMs = 700;
-
-cv::Mat fitted(const cv::Mat& pixels, int longest, double* scale = nullptr) {
-    const double by = factor_to(pixels, longest);
-    if (scale) *scale = by;
-    return shrunk(pixels, by);
-}
-
-QImage thumbnail_of(const cv::Mat& pixels, const Treatment& treatment) {
-    // Of a smaller picture all is quicker, and as good for a thumbnail.
-    double scale = 1;
-    const cv::Mat small = fitted(pixels, 4 * kThumbnailPx, &scale);
-    Treatment there = treatment;
-    there.without_rules = false;
-    if (there.outline) there.outline = scaled(*there.outline, scale);
-    return image_of(fitted(treated(small, there), kThumbnailPx));
-}
-
-std::vector<EdgeLine> edges_of(const cv::Mat& pixels) {
-    if (!may_hold_writing(pixels)) return {};
-    const EdgePicture picture = edge_picture(pixels, kEdgesPx);
-    std::vector<EdgeLine> edges = edge_lines(picture, kMostEdges);
-    for (EdgeLine& edge : edges) edge.offset /= picture.scale, edge.support /= picture.scale;
-    return edges;
-}
-
-Result<cv::Mat> pixels_in(const Result<std::string>& bytes, const IntakeEntry& entry) {
-    const int dpi = entry.treatment.dpi == 0 ? kUsualDpi : entry.treatment.dpi;
-    return bytes ? decode_picture(*bytes, entry.frame, dpi) : Result<cv::Mat>(bytes.error());
-}
-
-Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry) {
-    return pixels_in(library.file(entry.file), entry);
-}
 
 }  // namespace
 
-struct IntakeDesk::Photograph {
-    std::string file;
-    int frame = -1, dpi = 0;
-    cv::Mat pixels;
-    QImage small;
-    double scale = 1;
-    std::vector<EdgeLine> edges;
-    bool drawn = false;
-};
-
-IntakeDesk::IntakeDesk(Library& library, QObject* parent)
-    : QObject(parent),
-      library_(library),
-      photograph_(std::make_shared<Photograph>()),
-      disk_(std::make_unique<JobThread>(thread_failure())),
-      looking_(std::make_unique<JobThread>(thread_failure(), JobThread::Haste::patient)),
-      showing_(std::make_unique<JobThread>(thread_failure())),
-      scanning_(std::make_unique<JobThread>(thread_failure(), JobThread::Haste::patient)) {
+IntakeDesk::IntakeDesk(const DeskParts& parts, QObject* parent)
+    : Desk(parts, parent),
+      keeping_(std::make_unique<Worker>(thread_failure())),
+      looking_(std::make_unique<Worker>(thread_failure(), JobThread::Haste::patient)),
+      showing_(std::make_unique<Worker>(thread_failure())),
+      scanning_(std::make_unique<Worker>(thread_failure(), JobThread::Haste::patient)) {
     settle_.setSingleShot(true);
     settle_.setInterval(kSettleMs);
     connect(&settle_, &QTimer::timeout, this, &IntakeDesk::look_into_watched);
@@ -90,14 +38,9 @@ IntakeDesk::IntakeDesk(Library& library, QObject* parent)
 
 // What a job threw that nobody waits for.
 std::function<void(const Error&)> IntakeDesk::thread_failure() {
-    return [this](const Error& error) {
-        QMetaObject::invokeMethod(
-            this,
-            [this, error] {
-                emit progress({}, 1);
-                emit problem(text_of(error));
-            },
-            Qt::QueuedConnection);
+    return [this, tell = messages_.teller()](const Error& error) {
+        tell_progress({}, 1);
+        tell(error);
     };
 }
 
@@ -105,11 +48,17 @@ IntakeDesk::~IntakeDesk() {
     cancel_.cancel();
     scan_cancel_.cancel();
     scanning_.reset();
-    // These two give work to one another; what is cancelled gives the disk none.
+    // These two give work to one another; what is cancelled gives the other none.
     looking_->wait_idle();
-    disk_.reset();
+    keeping_.reset();
     looking_.reset();
     showing_.reset();
+}
+
+// From any thread.
+void IntakeDesk::tell_progress(const QString& label, double part) {
+    QMetaObject::invokeMethod(
+        this, [this, label, part] { emit progress(label, part); }, Qt::QueuedConnection);
 }
 
 const IntakeEntry* IntakeDesk::entry(IntakeId id) const {
@@ -142,15 +91,15 @@ void IntakeDesk::tell_tray(const Status& status, std::map<IntakeId, QImage> thum
     QMetaObject::invokeMethod(
         this,
         [this, status, entries = std::move(entries), thumbnails = std::move(thumbnails)]() mutable {
-            if (!status) emit problem(text_of(status.error()));
-            if (!entries) return emit problem(text_of(entries.error()));
+            if (!status) messages_.tell_problem(status.error());
+            if (!entries) return messages_.tell_problem(entries.error());
             take(*std::move(entries), thumbnails);
         },
         Qt::QueuedConnection);
 }
 
-void IntakeDesk::on_disk(std::function<Status()> job) {
-    disk_->post([this, job = std::move(job)] { tell_tray(job(), {}); });
+void IntakeDesk::keep_by(std::function<Status()> job) {
+    keeping_->post([this, job = std::move(job)] { tell_tray(job(), {}); });
 }
 
 void IntakeDesk::refresh() { read_tray(false); }
@@ -176,14 +125,10 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
     std::string file;
     int frame = -1;
     cv::Mat pixels;
-    const auto tell = [this](const QString& label, double part) {
-        QMetaObject::invokeMethod(
-            this, [this, label, part] { emit progress(label, part); }, Qt::QueuedConnection);
-    };
     for (size_t i = 0; i < entries.size() && !cancel.cancelled(); ++i) {
         const IntakeEntry& entry = entries[i];
-        tell(tr("Looking at %1").arg(QString::fromStdString(entry.name)),
-             static_cast<double>(i) / static_cast<double>(entries.size()));
+        tell_progress(tr("Looking at %1").arg(QString::fromStdString(entry.name)),
+                      static_cast<double>(i) / static_cast<double>(entries.size()));
         std::map<IntakeId, QImage> images;
         const Status status = guarded([&]() -> Status {
             if (entry.file != file || entry.frame != frame) {
@@ -212,25 +157,23 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
                 library_.fail_intake(entry.id, status.error().passing ? std::string() : status.error().message));
         tell_tray(status, std::move(images));
     }
-    tell({}, 1);
+    tell_progress({}, 1);
 }
 
 void IntakeDesk::bring(const QStringList& paths) {
-    if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
-    looking_->post([this, paths, cancel = cancel_token()] {
-        const qsizetype done = take_in(paths, cancel);
-        const qsizetype left = paths.size() - done;
-        if (left == 0) return;
-        const QString first = QFileInfo(paths[done]).fileName();
-        QMetaObject::invokeMethod(
-            this,
-            [this, left, first] {
-                emit problem(left == 1
-                                 ? tr("Stopped. %1 was not added.").arg(first)
-                                 : tr("Stopped. %1 files were not added, starting with %2.").arg(left).arg(first));
-            },
-            Qt::QueuedConnection);
-    });
+    if (!editing_.may_change()) return;
+    looking_->ask(
+        this,
+        [this, paths, cancel = cancel_token()]() -> Result<QStringList> {
+            return paths.sliced(take_in(paths, cancel));
+        },
+        [this](const Result<QStringList>& left) {
+            if (!left) return messages_.tell_problem(left.error());
+            if (!left->isEmpty())
+                messages_.tell_problem(
+                    tr("Stopped. %n file(s) were not added, starting with %1.", nullptr, static_cast<int>(left->size()))
+                        .arg(QFileInfo(left->front()).fileName()));
+        });
 }
 
 // On the looking thread. Gives how many of them it is done with: taken in, or told to be broken.
@@ -265,17 +208,15 @@ qsizetype IntakeDesk::take_in(const QStringList& paths, const CancelToken& cance
             std::ranges::move(pages, std::back_inserter(fresh));
     }
     if (!failures.isEmpty())
-        QMetaObject::invokeMethod(
-            this, [this, failures] { emit problem(tr("Not added: %1").arg(failures.join(QStringLiteral("\n")))); },
-            Qt::QueuedConnection);
+        messages_.teller()(Error{tr("Not added: %1").arg(failures.join(QStringLiteral("\n"))).toStdString()});
     tell_tray(Done{}, {});
     look_at(fresh, true, cancel);
     return done;
 }
 
 void IntakeDesk::bring(const QImage& image) {
-    if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
-    if (image.isNull()) return emit problem(tr("There is no picture on the clipboard."));
+    if (!editing_.may_change()) return;
+    if (image.isNull()) return messages_.tell_problem(tr("There is no picture on the clipboard."));
     looking_->post([this, image, cancel = cancel_token()] {
         QByteArray png;
         QBuffer buffer(&png);
@@ -293,63 +234,59 @@ void IntakeDesk::bring(const QImage& image) {
 }
 
 void IntakeDesk::find_scanners() {
-    scanning_->post([this] {
-        auto found = scanners();
-        QMetaObject::invokeMethod(
-            this, [this, found] { emit scanners_found(found ? *found : std::vector<ScannerInfo>()); },
-            Qt::QueuedConnection);
-    });
+    scanning_->ask(
+        this, [] { return scanners(); },
+        [this](const Result<std::vector<ScannerInfo>>& found) {
+            emit scanners_found(found ? *found : std::vector<ScannerInfo>());
+        });
 }
 
 void IntakeDesk::scan(const ScanWish& wish) {
-    if (library_.why_read_only()) return emit problem(QString::fromStdString(*library_.why_read_only()));
+    if (!editing_.may_change()) return;
     scan_cancel_ = {};
     emit progress(tr("Scanning"), 0);
-    scanning_->post([this, wish, cancel = scan_cancel_.token()] {
-        size_t sheets = 0;
-        const QString time = QLocale().toString(QDateTime::currentDateTime(), QLocale::ShortFormat);
-        const auto keep = [&](const cv::Mat& sheet) -> Status {
-            const QString name = tr("Scan %1, %2").arg(time).arg(++sheets);
-            const auto entry = lay_in_tray(library_, sheet, name.toStdString());
-            if (!entry) return entry.error();
-            tell_tray(Done{}, {});
-            looking_->post([this, one = *entry] { look_at({one}, true, {}); });
-            return Done{};
-        };
-        const auto done = fernleaf::scan(wish, keep, cancel, [this, &sheets](double part) {
-            QMetaObject::invokeMethod(
-                this, [this, part, number = sheets + 1] { emit progress(tr("Scanning sheet %1").arg(number), part); },
-                Qt::QueuedConnection);
+    scanning_->ask(
+        this,
+        [this, wish, cancel = scan_cancel_.token()]() -> Status {
+            size_t sheets = 0;
+            const QString time = QLocale().toString(QDateTime::currentDateTime(), QLocale::ShortFormat);
+            const auto keep = [&](const cv::Mat& sheet) -> Status {
+                const QString name = tr("Scan %1, %2").arg(time).arg(++sheets);
+                const auto entry = lay_in_tray(library_, sheet, name.toStdString());
+                if (!entry) return entry.error();
+                tell_tray(Done{}, {});
+                looking_->post([this, one = *entry] { look_at({one}, true, {}); });
+                return Done{};
+            };
+            const auto done = fernleaf::scan(
+                wish, keep, cancel, [&](double part) { tell_progress(tr("Scanning sheet %1").arg(sheets + 1), part); });
+            return done || cancel.cancelled() ? Status(Done{}) : Status(done.error());
+        },
+        [this](const Status& done) {
+            emit progress({}, 1);
+            if (!done) messages_.tell_problem(done.error());
         });
-        QMetaObject::invokeMethod(
-            this,
-            [this, done, cancelled = cancel.cancelled()] {
-                emit progress({}, 1);
-                if (!done && !cancelled) emit problem(text_of(done.error()));
-            },
-            Qt::QueuedConnection);
-    });
 }
 
 void IntakeDesk::watch(const QString& folder) {
     if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
     watched_ = folder;
     if (!folder.isEmpty() && !watcher_.addPath(folder))
-        emit problem(tr("The folder %1 can't be watched: it doesn't exist or can't be read.").arg(folder));
-    disk_->post([this, folder] { folder_.choose(folder); });
+        messages_.tell_problem(tr("The folder %1 can't be watched: it doesn't exist or can't be read.").arg(folder));
+    keeping_->post([this, folder] { folder_.choose(folder); });
     look_into_watched();
     emit changed();
 }
 
 void IntakeDesk::look_into_watched() {
     if (watched_.isEmpty() || library_.why_read_only()) return;
-    disk_->post([this, cancel = cancel_token()] {
+    keeping_->post([this, cancel = cancel_token()] {
         const WatchedFolder::Found found = folder_.look();
         if (found.growing) QMetaObject::invokeMethod(&settle_, qOverload<>(&QTimer::start), Qt::QueuedConnection);
         if (found.complete.isEmpty()) return;
         looking_->post([this, paths = found.complete, cancel] {
             const QStringList taken = paths.first(take_in(paths, cancel));
-            if (!taken.isEmpty()) disk_->post([this, taken] { folder_.take(taken); });
+            if (!taken.isEmpty()) keeping_->post([this, taken] { folder_.take(taken); });
         });
     });
 }
@@ -368,23 +305,23 @@ void IntakeDesk::keep(std::vector<IntakeEntry> entries) {
     }
     emit changed();
     if (std::ranges::find(entries, wanted_, &IntakeEntry::id) != entries.end()) show(wanted_);
-    disk_->post([this, entries] {
-        Status status = Done{};
-        for (const IntakeEntry& entry : entries)
-            if (Status kept = library_.change_intake(entry); !kept) status = kept;
-        QMetaObject::invokeMethod(
-            this,
-            [this, entries] {
-                for (const IntakeEntry& entry : entries)  // unless it was changed again meanwhile
-                    if (const auto known = unkept_.find(entry.id); known != unkept_.end() && known->second == entry)
-                        unkept_.erase(known);
-            },
-            Qt::QueuedConnection);
-        if (!status) tell_tray(status, {});
-        looking_->post([this, entries] {
-            for (const IntakeEntry& entry : entries) settle(entry);
+    keeping_->ask(
+        this,
+        [this, entries]() -> Status {
+            Status status = Done{};
+            for (const IntakeEntry& entry : entries)
+                if (Status kept = library_.change_intake(entry); !kept) status = kept;
+            looking_->post([this, entries] {
+                for (const IntakeEntry& entry : entries) settle(entry);
+            });
+            return status;
+        },
+        [this, entries](const Status& status) {
+            for (const IntakeEntry& entry : entries)  // unless it was changed again meanwhile
+                if (const auto known = unkept_.find(entry.id); known != unkept_.end() && known->second == entry)
+                    unkept_.erase(known);
+            if (!status) keep_by([status] { return status; });  // told, with the tray as it is on disk
         });
-    });
 }
 
 // On the looking thread: the page's size and faults under a treatment.
@@ -428,34 +365,36 @@ void IntakeDesk::look_like(IntakeId model) {
 void IntakeDesk::find_again(IntakeId id) {
     const IntakeEntry* before = entry(id);
     if (!before) return;
-    showing_->post([this, entry = *before] {
-        const auto pixels = pixels_of(library_, entry);
-        if (!pixels) return tell_tray(pixels.error(), {});
-        // Of several sheets the one nearest to where this one was.
-        const std::vector<Suggestion> sheets = suggested(*pixels);
-        const auto middle = [](const Treatment& t) {
-            Point sum;
-            if (t.outline)
-                for (const Point& corner : t.outline->corners) sum = sum + corner * 0.25;
-            return sum;
-        };
-        const auto nearest = std::ranges::min_element(
-            sheets, {}, [&](const Suggestion& s) { return distance(middle(s.treatment), middle(entry.treatment)); });
-        Treatment found = set_upright(*pixels, *nearest, upright_).treatment;
-        if (entry.treatment.look != Look::original) found.look = entry.treatment.look;
-        found.without_rules = entry.treatment.without_rules;
-        QMetaObject::invokeMethod(
-            this,
-            [this, id = entry.id, found] {
-                const IntakeEntry* now = this->entry(id);
-                if (!now) return;
-                IntakeEntry changed = *now;
-                changed.treatment = found;
-                changed.looked_at = true, changed.failure.clear();
-                change(changed);
-            },
-            Qt::QueuedConnection);
-    });
+    showing_->ask(
+        this,
+        [this, entry = *before]() -> Result<Treatment> {
+            const auto pixels = pixels_of(library_, entry);
+            if (!pixels) return pixels.error();
+            // Of several sheets the one nearest to where this one was.
+            const std::vector<Suggestion> sheets = suggested(*pixels);
+            const auto middle = [](const Treatment& t) {
+                Point sum;
+                if (t.outline)
+                    for (const Point& corner : t.outline->corners) sum = sum + corner * 0.25;
+                return sum;
+            };
+            const auto nearest = std::ranges::min_element(sheets, {}, [&](const Suggestion& s) {
+                return distance(middle(s.treatment), middle(entry.treatment));
+            });
+            Treatment found = set_upright(*pixels, *nearest, upright_).treatment;
+            if (entry.treatment.look != Look::original) found.look = entry.treatment.look;
+            found.without_rules = entry.treatment.without_rules;
+            return found;
+        },
+        [this, id](const Result<Treatment>& found) {
+            if (!found) return messages_.tell_problem(found.error());
+            const IntakeEntry* now = entry(id);
+            if (!now) return;
+            IntakeEntry changed = *now;
+            changed.treatment = *found;
+            changed.looked_at = true, changed.failure.clear();
+            change(changed);
+        });
 }
 
 void IntakeDesk::rename(IntakeId id, const QString& name) {
@@ -465,7 +404,7 @@ void IntakeDesk::rename(IntakeId id, const QString& name) {
     renamed.name = name.trimmed().toStdString();
     if (renamed == *before) return;
     remember({*before});
-    on_disk([this, renamed] { return library_.change_intake(renamed); });
+    keep_by([this, renamed] { return library_.change_intake(renamed); });
 }
 
 void IntakeDesk::move(IntakeId id, int by) {
@@ -476,7 +415,7 @@ void IntakeDesk::move(IntakeId id, int by) {
     const auto to = std::clamp<std::ptrdiff_t>(at - order.begin() + by, 0, std::ssize(order) - 1);
     order.erase(at);
     order.insert(order.begin() + to, id);
-    on_disk([this, order] { return library_.order_intake(order); });
+    keep_by([this, order] { return library_.order_intake(order); });
 }
 
 void IntakeDesk::discard(const std::vector<IntakeId>& ids) {
@@ -485,7 +424,7 @@ void IntakeDesk::discard(const std::vector<IntakeId>& ids) {
         if (const IntakeEntry* e = entry(id)) gone.push_back(*e);
     if (gone.empty()) return;
     remember(gone);
-    on_disk([this, ids] { return library_.discard_intake(ids); });
+    keep_by([this, ids] { return library_.discard_intake(ids); });
 }
 
 void IntakeDesk::undo() {
@@ -505,19 +444,19 @@ void IntakeDesk::undo() {
 
 void IntakeDesk::file(const std::vector<IntakeId>& ids, NotebookId notebook, Filing filing) {
     // After what was changed a moment ago is kept, and its page worked out.
-    disk_->post([this, ids, notebook, filing] {
-        looking_->post([this, ids, notebook, filing] {
-            const auto pages = library_.file_intake(ids, notebook, filing);
-            tell_tray(pages ? Status(Done{}) : Status(pages.error()), {});
-            if (!pages) return;
-            QMetaObject::invokeMethod(
-                this,
-                [this, pages = *pages] {
-                    undo_.clear();
-                    emit filed(pages);
-                },
-                Qt::QueuedConnection);
-        });
+    keeping_->post([this, ids, notebook, filing] {
+        looking_->ask(
+            this,
+            [this, ids, notebook, filing] {
+                auto pages = library_.file_intake(ids, notebook, filing);
+                tell_tray(pages ? Status(Done{}) : Status(pages.error()), {});
+                return pages;
+            },
+            [this](const Result<std::vector<PageId>>& pages) {
+                if (!pages) return;  // told with the tray
+                undo_.clear();
+                emit filed(*pages);
+            });
     });
 }
 
@@ -525,34 +464,16 @@ void IntakeDesk::show(IntakeId id) {
     wanted_ = id;
     const IntakeEntry* wanted = entry(id);
     if (!wanted) return;
-    showing_->post([this, entry = *wanted, number = ++newest_show_, photograph = photograph_] {
-        if (number != newest_show_) return;  // another is wanted by now
-        const int dpi = entry.treatment.dpi;
-        if (photograph->file != entry.file || photograph->frame != entry.frame || photograph->dpi != dpi) {
-            const auto bytes = library_.file(entry.file);
-            const auto pixels = pixels_in(bytes, entry);
-            *photograph = {entry.file, entry.frame, dpi, pixels ? *pixels : cv::Mat(), {}, 1, {}, false};
-            photograph->drawn = bytes && picture_kind(*bytes) == PictureKind::pdf;
-            if (pixels) {
-                photograph->small = image_of(fitted(*pixels, kShownPx, &photograph->scale));
-                photograph->edges = edges_of(*pixels);
-            }
-        }
-        if (photograph->pixels.empty()) return;
-        ShownEntry out;
-        out.id = entry.id;
-        out.photograph = photograph->small;
-        out.scale = photograph->scale;
-        out.edges = photograph->edges;
-        out.drawn = photograph->drawn;
-        out.page = image_of(fitted(treated(photograph->pixels, entry.treatment), kPagePx));
-        QMetaObject::invokeMethod(
-            this,
-            [this, number, out] {
-                if (number == newest_show_) emit shown(out);
-            },
-            Qt::QueuedConnection);
-    });
+    const int number = ++newest_show_;
+    showing_->ask(
+        this,
+        [this, entry = *wanted, number]() -> Result<ShownEntry> {
+            if (number != newest_show_) return ShownEntry{};  // another is wanted by now
+            return photograph_.show(library_, entry);
+        },
+        [this, number](const Result<ShownEntry>& out) {  // why it can't be shown is told by its entry
+            if (out && number == newest_show_) emit shown(*out);
+        });
 }
 
 // Of what is under way and what is begun now.
@@ -569,7 +490,7 @@ void IntakeDesk::cancel() {
 void IntakeDesk::wait_idle() {
     for (int i = 0; i < 3; ++i) {
         scanning_->wait_idle();
-        disk_->wait_idle();
+        keeping_->wait_idle();
         looking_->wait_idle();
         showing_->wait_idle();
         QCoreApplication::processEvents();

@@ -16,30 +16,21 @@
 #include <optional>
 
 #include "base/cancel.h"
+#include "desk/desk.h"
+#include "desk/intake_pictures.h"
 #include "desk/watched_folder.h"
 #include "exchange/scanner.h"
-#include "paper/edge_line.h"
 #include "paper/find_upright.h"
-#include "store/job_thread.h"
 #include "store/library.h"
 
 namespace fernleaf {
 
-// An entry as it is shown: the photograph, made smaller, and the page it becomes.
-struct ShownEntry {
-    IntakeId id = 0;
-    QImage photograph;
-    double scale = 1;             // its px in one of the file's picture
-    std::vector<EdgeLine> edges;  // strong ones, px of the file's picture
-    QImage page;
-    bool drawn = false;  // from a PDF, as fine as is wished
-};
-
-class IntakeDesk : public QObject {
+// UI thread only, but for what is said to run elsewhere. What goes wrong is told as a problem.
+class IntakeDesk : public Desk {
     Q_OBJECT
 
 public:
-    explicit IntakeDesk(Library& library, QObject* parent = nullptr);
+    explicit IntakeDesk(const DeskParts& parts, QObject* parent = nullptr);
     ~IntakeDesk() override;  // what was brought in is looked at when the tray is opened again
 
     const std::vector<IntakeEntry>& entries() const { return entries_; }
@@ -84,7 +75,6 @@ signals:
     void scanners_found(const std::vector<ScannerInfo>& scanners);
     void shown(const ShownEntry& entry);
     void filed(const std::vector<PageId>& pages);
-    void problem(const QString& message);
     void progress(const QString& label, double part);  // an empty label: nothing under way
 
 private:
@@ -99,9 +89,9 @@ private:
     void read_tray(bool thumbnails);
     void take(std::vector<IntakeEntry> entries, const std::map<IntakeId, QImage>& thumbnails);
     void keep(std::vector<IntakeEntry> entries);
-    void on_disk(std::function<Status()> job);
+    void keep_by(std::function<Status()> job);
+    void tell_progress(const QString& label, double part);
 
-    Library& library_;
     std::vector<IntakeEntry> entries_;
     std::map<IntakeId, IntakeEntry> unkept_;  // changed, and not on disk yet
     std::map<IntakeId, QImage> thumbnails_;
@@ -113,11 +103,10 @@ private:
     QFileSystemWatcher watcher_;
     QTimer settle_;
     QString watched_ = WatchedFolder::chosen();
-    WatchedFolder folder_;  // used on the disk thread only
+    WatchedFolder folder_;  // used on the keeping thread only
 
-    struct Photograph;  // the file's picture of the entry shown; used on the showing thread only
-    std::shared_ptr<Photograph> photograph_;
-    std::unique_ptr<JobThread> disk_, looking_, showing_, scanning_;
+    Photograph photograph_;  // of the entry shown; used on the showing thread only
+    std::unique_ptr<Worker> keeping_, looking_, showing_, scanning_;
 };
 
 }  // namespace fernleaf

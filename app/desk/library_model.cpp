@@ -6,16 +6,6 @@
 
 namespace fernleaf {
 
-LibraryModel::LibraryModel(Library& library, Worker& disk, PageDocument& document, PageEditing& editing,
-                           ReadingScheduler& readings, Messages& messages, QObject* parent)
-    : QObject(parent),
-      library_(library),
-      disk_(disk),
-      document_(document),
-      editing_(editing),
-      readings_(readings),
-      messages_(messages) {}
-
 void LibraryModel::refresh() {
     disk_.ask(
         this,
@@ -189,9 +179,8 @@ void LibraryModel::bin_pages(const std::vector<PageId>& pages) {
             emit page_wanted(*next);
             std::vector<Binned> back;
             for (const PageId page : pages) back.push_back({0, page});
-            messages_.tell_undoable(
-                pages.size() == 1 ? tr("The page is in the bin.") : tr("%1 pages are in the bin.").arg(pages.size()),
-                [this, back] { restore(back); });
+            messages_.tell_undoable(tr("%n page(s) are in the bin.", nullptr, static_cast<int>(pages.size())),
+                                    [this, back] { restore(back); });
         });
 }
 

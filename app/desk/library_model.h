@@ -7,10 +7,7 @@
 #include <functional>
 #include <vector>
 
-#include "desk/messages.h"
-#include "desk/page_document.h"
-#include "desk/page_editing.h"
-#include "desk/worker.h"
+#include "desk/desk.h"
 
 namespace fernleaf {
 
@@ -21,12 +18,11 @@ struct NotebookSummary {
 };
 
 // UI thread only.
-class LibraryModel : public QObject {
+class LibraryModel : public Desk {
     Q_OBJECT
 
 public:
-    LibraryModel(Library& library, Worker& disk, PageDocument& document, PageEditing& editing,
-                 ReadingScheduler& readings, Messages& messages, QObject* parent = nullptr);
+    explicit LibraryModel(const DeskParts& parts, QObject* parent = nullptr) : Desk(parts, parent) {}
 
     // Which notebook's pages are listed. Any thread.
     NotebookId open_notebook_id() const { return open_notebook_; }
@@ -61,12 +57,6 @@ private:
     template <typename Job>
     void pages_job(Job job, std::function<void()> then);
 
-    Library& library_;
-    Worker& disk_;
-    PageDocument& document_;
-    PageEditing& editing_;
-    ReadingScheduler& readings_;
-    Messages& messages_;
     std::atomic<NotebookId> open_notebook_ = 0;  // workers read it, too
     int newest_query_ = 0;
 };

@@ -17,6 +17,13 @@ public:
     using QObject::QObject;
     void tell_problem(const QString& message) { emit problem(message); }
     void tell_problem(const Error& error) { emit problem(QString::fromStdString(error.message)); }
+    // What tells errors from any thread: for jobs that nobody waits for.
+    std::function<void(const Error&)> teller() {
+        return [this](const Error& error) {
+            QMetaObject::invokeMethod(
+                this, [this, error] { tell_problem(error); }, Qt::QueuedConnection);
+        };
+    }
     void tell(const QString& message) { emit notice(message); }
     // With a way back beside it.
     void tell_undoable(const QString& message, const std::function<void()>& take_back) {

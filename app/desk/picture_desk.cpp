@@ -5,7 +5,6 @@
 
 #include "desk/text_of.h"
 #include "exchange/import.h"
-#include "look/counted.h"
 #include "paper/lifted_ink.h"
 #include "paper/sheet_picture.h"
 #include "reading/reader.h"
@@ -44,18 +43,7 @@ std::vector<Correction> corrections_of(const std::vector<Correction>& correction
 
 }  // namespace
 
-PictureDesk::PictureDesk(Library& library, Worker& reader_thread, Worker& tasks_thread, PageDocument& document,
-                         PageEditing& editing, ReadingScheduler& readings, TaskRunner& tasks, Messages& messages,
-                         QObject* parent)
-    : QObject(parent),
-      library_(library),
-      reader_thread_(reader_thread),
-      tasks_thread_(tasks_thread),
-      document_(document),
-      editing_(editing),
-      readings_(readings),
-      tasks_(tasks),
-      messages_(messages) {
+PictureDesk::PictureDesk(const DeskParts& parts, QObject* parent) : Desk(parts, parent) {
     connect(&document_, &PageDocument::opened, this, &PictureDesk::load_images);
     connect(&document_, &PageDocument::edited, this, [this](const Edit& edit) {
         if (!edit.added.pictures.empty() || edit.sheet) load_images();
@@ -115,9 +103,10 @@ void PictureDesk::take_lifted(PageId page, const Picture& picture, LiftedInk& in
         stroke = ElementTraits<Stroke>::as_kept(std::move(stroke));
     }
     edit.corrections_added = corrections_of(readings_.corrections(), picture, ink.strokes);
-    const QString count = counted(static_cast<qsizetype>(ink.strokes.size()), tr("stroke"), tr("strokes"));
+    const QString did =
+        tr("Lifted %n stroke(s). The picture stays underneath.", nullptr, static_cast<int>(ink.strokes.size()));
     edit.added.strokes = std::move(ink.strokes);
-    editing_.change_and_tell(std::move(edit), tr("Lifted %1. The picture stays underneath.").arg(count));
+    editing_.change_and_tell(std::move(edit), did);
 }
 
 void PictureDesk::put_ink_back(PictureId id) {

@@ -7,11 +7,7 @@
 #include <memory>
 #include <string>
 
-#include "desk/messages.h"
-#include "desk/page_editing.h"
-#include "desk/reading_scheduler.h"
-#include "desk/task_runner.h"
-#include "desk/worker.h"
+#include "desk/desk.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -19,13 +15,11 @@ namespace fernleaf {
 struct LiftedInk;
 
 // UI thread only, but for what is said to run on the reader's.
-class PictureDesk : public QObject {
+class PictureDesk : public Desk {
     Q_OBJECT
 
 public:
-    PictureDesk(Library& library, Worker& reader_thread, Worker& tasks_thread, PageDocument& document,
-                PageEditing& editing, ReadingScheduler& readings, TaskRunner& tasks, Messages& messages,
-                QObject* parent = nullptr);
+    explicit PictureDesk(const DeskParts& parts, QObject* parent = nullptr);
 
     // Puts a picture there; its file or its pixels are kept in the library.
     void add_picture(const QString& path, Point middle);
@@ -50,14 +44,6 @@ private:
     Result<LiftedInk> ink_on(const Page& page, const Picture& picture, bool print_too, const CancelToken& cancel,
                              const Progress& progress);
     void take_lifted(PageId page, const Picture& picture, LiftedInk& ink);
-
-    Library& library_;
-    Worker &reader_thread_, &tasks_thread_;
-    PageDocument& document_;
-    PageEditing& editing_;
-    ReadingScheduler& readings_;
-    TaskRunner& tasks_;
-    Messages& messages_;
 };
 
 }  // namespace fernleaf

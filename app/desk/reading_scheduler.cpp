@@ -5,7 +5,6 @@
 #include <future>
 
 #include "desk/text_of.h"
-#include "look/counted.h"
 #include "paper/page_reading.h"
 #include "paper/upright.h"
 #include "reading/reader.h"
@@ -285,7 +284,7 @@ void ReadingScheduler::read_next_in_background() {
     background_.pop_front();
     background_cancel_ = {};
     tasks_.show_quietly(
-        tr("Reading %1").arg(counted(static_cast<qsizetype>(background_.size()) + 1, tr("page"), tr("pages"))),
+        tr("Reading %n page(s)", nullptr, static_cast<int>(background_.size()) + 1),
         1 - static_cast<double>(background_.size() + 1) / static_cast<double>(std::max<size_t>(1, background_total_)));
     struct Loaded {
         Page page;

@@ -4,7 +4,6 @@
 #include <QEventLoop>
 
 #include "desk/text_of.h"
-#include "look/counted.h"
 
 namespace fernleaf {
 namespace {
@@ -26,25 +25,23 @@ struct Session::Loaded {
 Session::Session(std::unique_ptr<Library> library, std::filesystem::path models, QObject* parent)
     : QObject(parent),
       library_(std::move(library)),
-      disk_(std::make_unique<Worker>(thread_failure())),
-      reader_thread_(std::make_unique<Worker>(thread_failure(), JobThread::Haste::patient)),
-      tasks_thread_(std::make_unique<Worker>(thread_failure())),
+      disk_(std::make_unique<Worker>(messages_.teller())),
+      reader_thread_(std::make_unique<Worker>(messages_.teller(), JobThread::Haste::patient)),
+      tasks_thread_(std::make_unique<Worker>(messages_.teller())),
       tasks_(std::make_unique<TaskRunner>(*tasks_thread_, messages_)),
       queue_(std::make_unique<CommitQueue>(*library_, *disk_)),
       readings_(std::make_unique<ReadingScheduler>(*library_, std::move(models), *disk_, *reader_thread_, document_,
                                                    *queue_, *tasks_, messages_)),
-      editing_(std::make_unique<PageEditing>(*library_, *disk_, document_, *readings_, *queue_, messages_)),
-      model_(std::make_unique<LibraryModel>(*library_, *disk_, document_, *editing_, *readings_, messages_)),
-      teaching_(std::make_unique<TeachingDesk>(*library_)),
-      correcting_(std::make_unique<CorrectionDesk>(*library_, *disk_, *reader_thread_, document_, *editing_, *readings_,
-                                                   *teaching_, messages_)),
-      typesetting_(std::make_unique<TypesettingDesk>(*library_, *disk_, *reader_thread_, document_, *editing_,
-                                                     *readings_, *tasks_, messages_)),
-      pictures_(std::make_unique<PictureDesk>(*library_, *reader_thread_, *tasks_thread_, document_, *editing_,
-                                              *readings_, *tasks_, messages_)),
-      transfers_(std::make_unique<Transfers>(*library_, *disk_, *tasks_thread_, document_, *editing_, *readings_,
-                                             *tasks_, messages_)),
-      intake_(std::make_unique<IntakeDesk>(*library_)) {
+      editing_(std::make_unique<PageEditing>(*library_, *disk_, document_, *readings_, *queue_, messages_)) {
+    const DeskParts parts{*library_, *disk_,     *reader_thread_, *tasks_thread_, document_,
+                          *editing_, *readings_, *tasks_,         messages_};
+    model_ = std::make_unique<LibraryModel>(parts);
+    teaching_ = std::make_unique<TeachingDesk>(parts);
+    correcting_ = std::make_unique<CorrectionDesk>(parts, *teaching_);
+    typesetting_ = std::make_unique<TypesettingDesk>(parts);
+    pictures_ = std::make_unique<PictureDesk>(parts);
+    transfers_ = std::make_unique<Transfers>(parts);
+    intake_ = std::make_unique<IntakeDesk>(parts);
     lock_timer_.setInterval(kLookForLockMs);
     connect(&lock_timer_, &QTimer::timeout, this, &Session::offer_writing);
     if (read_only()) lock_timer_.start();
@@ -71,19 +68,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
         readings_->read_later(pages);
         model_->refresh();
     });
-    connect(teaching_.get(), &TeachingDesk::problem, &messages_, qOverload<const QString&>(&Messages::tell_problem));
-    connect(teaching_.get(), &TeachingDesk::notice, &messages_, &Messages::tell);
     connect(teaching_.get(), &TeachingDesk::reading_outdated, readings_.get(), &ReadingScheduler::read_all_anew);
-    connect(teaching_.get(), &TeachingDesk::progressed, this,
-            [this](double part) { tasks_->show_quietly(part < 1 ? tr("Learning your hand") : QString(), part); });
-}
-
-// What a job threw that nobody waits for.
-std::function<void(const Error&)> Session::thread_failure() {
-    return [this](const Error& error) {
-        QMetaObject::invokeMethod(
-            &messages_, [this, error] { messages_.tell_problem(error); }, Qt::QueuedConnection);
-    };
 }
 
 Session::~Session() {
@@ -155,10 +140,10 @@ void Session::page_loaded(Loaded& loaded) {
     if (other_notebook) model_->refresh();
     if (damaged > 0)
         messages_.tell_problem(
-            tr("Damaged and left out of this page: %1. The rest is safe. To repair the library, close Fernleaf and run "
-               "“fernleaf-cli check --repair --library %2”. It keeps a copy of the damaged library.")
-                .arg(counted(static_cast<qsizetype>(damaged), tr("item"), tr("items")),
-                     QString::fromStdString(library_->directory().string())));
+            tr("Damaged and left out of this page: %n item(s). The rest is safe. To repair the library, close Fernleaf "
+               "and run “fernleaf-cli check --repair --library %1”. It keeps a copy of the damaged library.",
+               nullptr, static_cast<int>(damaged))
+                .arg(QString::fromStdString(library_->directory().string())));
     readings_->want_reading();
 }
 

@@ -67,7 +67,6 @@ public:
 
 private:
     struct Loaded;
-    std::function<void(const Error&)> thread_failure();
     void page_loaded(Loaded& loaded);
     void close_page();
     void offer_writing();

@@ -1,7 +1,7 @@
 // Word lists and hands on behalf of the window: keeps examples, lets the reader learn from them beside other work, and
 // says when pages are to be read anew.
 //
-// Everything runs on a thread of its own, in order, and answers on the UI thread.
+// Everything runs on a patient thread of its own, in order, and answers on the UI thread.
 #pragma once
 
 #include <QObject>
@@ -12,8 +12,7 @@
 #include <vector>
 
 #include "base/cancel.h"
-#include "document/page.h"
-#include "store/job_thread.h"
+#include "desk/desk.h"
 #include "store/library.h"
 
 namespace fernleaf {
@@ -21,11 +20,12 @@ namespace fernleaf {
 class Reader;
 struct Example;
 
-class TeachingDesk : public QObject {
+// UI thread only. What goes wrong is told as a problem.
+class TeachingDesk : public Desk {
     Q_OBJECT
 
 public:
-    explicit TeachingDesk(Library& library, QObject* parent = nullptr);
+    explicit TeachingDesk(const DeskParts& parts, QObject* parent = nullptr);
     ~TeachingDesk() override;  // drops what is being learnt; examples are kept on disk before
 
     // The reader to teach; none yet, or none at all, while its data is missing.
@@ -45,28 +45,19 @@ public:
     void list_words(NotebookId notebook, std::function<void(QStringList)> then);
     void set_words(NotebookId notebook, const QStringList& words);
 
-    bool busy() const { return jobs_ > 0; }
-    void wait_idle();  // for tests
+    void wait_idle() { learning_->wait_idle(); }  // for tests
 
 signals:
     void hands_changed();
     // Pages are read otherwise from now on: of every notebook with this hand, or (hand 0) with these words.
     void reading_outdated();
-    void progressed(double part);  // of learning; 1 when it is over
-    void notice(const QString& message);
-    void problem(const QString& message);
 
 private:
-    std::function<void(const Error&)> thread_failure();
-    template <typename Job, typename Then>
-    void run(Job job, Then then);
     void tell(const Status& status);
 
-    Library& library_;
     std::shared_ptr<const Reader> reader_;
     CancelSource cancel_;
-    int jobs_ = 0;
-    std::unique_ptr<JobThread> thread_;
+    std::unique_ptr<Worker> learning_;
 };
 
 // A word list as text: one word a line. Words twice and blank lines are left out.

@@ -51,13 +51,17 @@ QJsonArray without(const QJsonArray& styles, const QString& name) {
 }  // namespace
 
 std::vector<KeptStyle> kept_styles() {
-    const auto tr = [](const char* text) { return QCoreApplication::translate("TextStyles", text); };
+    struct Names {
+        Q_DECLARE_TR_FUNCTIONS(TextStyles)
+    };
     TextStyle body, title, heading, note;
     title.size_mm = 7, title.bold = true;
     heading.size_mm = 5.2, heading.bold = true;
     note.size_mm = 3.2, note.italic = true;
-    std::vector<KeptStyle> styles = {
-        {tr("Body"), body, 0}, {tr("Title"), title, 1}, {tr("Heading"), heading, 2}, {tr("Note"), note, 0}};
+    std::vector<KeptStyle> styles = {{Names::tr("Body"), body, 0},
+                                     {Names::tr("Title"), title, 1},
+                                     {Names::tr("Heading"), heading, 2},
+                                     {Names::tr("Note"), note, 0}};
     for (const auto& json : stored())
         if (KeptStyle own = style_from(json.toObject()); !own.name.trimmed().isEmpty())
             styles.push_back(std::move(own));

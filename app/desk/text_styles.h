@@ -1,4 +1,5 @@
 // Styles of type a person keeps: those everyone begins with, and their own.
+// UI thread only. What the settings hold in another shape is left out.
 #pragma once
 
 #include <QString>

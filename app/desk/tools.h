@@ -1,4 +1,5 @@
 // The pens in the tray, the palette and the eraser, as the person set them; kept in the user's settings.
+// UI thread only. What the settings hold in another shape is as it is for everyone.
 #pragma once
 
 #include <QString>

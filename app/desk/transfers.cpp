@@ -7,27 +7,14 @@
 #include "desk/text_of.h"
 #include "exchange/import.h"
 #include "exchange/inkml.h"
-#include "look/counted.h"
 #include "render/export.h"
 
 namespace fernleaf {
 
-Transfers::Transfers(Library& library, Worker& disk, Worker& tasks_thread, PageDocument& document, PageEditing& editing,
-                     ReadingScheduler& readings, TaskRunner& tasks, Messages& messages, QObject* parent)
-    : QObject(parent),
-      library_(library),
-      disk_(disk),
-      tasks_thread_(tasks_thread),
-      document_(document),
-      editing_(editing),
-      readings_(readings),
-      tasks_(tasks),
-      messages_(messages) {}
-
 void Transfers::import_files(const QStringList& paths, std::optional<NotebookId> into) {
     if (!editing_.may_change()) return;
     const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName())
-                                            : tr("Importing %1").arg(counted(paths.size(), tr("file"), tr("files")));
+                                            : tr("Importing %n file(s)", nullptr, static_cast<int>(paths.size()));
     tasks_.run(label, [this, paths, into](const CancelToken& cancel, const Progress& progress) {
         std::optional<NotebookId> notebook = into;
         std::vector<PageId> all;

@@ -8,21 +8,16 @@
 #include <string>
 #include <vector>
 
-#include "desk/messages.h"
-#include "desk/page_editing.h"
-#include "desk/reading_scheduler.h"
-#include "desk/task_runner.h"
-#include "desk/worker.h"
+#include "desk/desk.h"
 
 namespace fernleaf {
 
 // UI thread only.
-class Transfers : public QObject {
+class Transfers : public Desk {
     Q_OBJECT
 
 public:
-    Transfers(Library& library, Worker& disk, Worker& tasks_thread, PageDocument& document, PageEditing& editing,
-              ReadingScheduler& readings, TaskRunner& tasks, Messages& messages, QObject* parent = nullptr);
+    explicit Transfers(const DeskParts& parts, QObject* parent = nullptr) : Desk(parts, parent) {}
 
     void import_files(const QStringList& paths, std::optional<NotebookId> into);
     void export_pages(const std::vector<PageId>& pages, const QString& path);
@@ -35,13 +30,6 @@ signals:
     void imported(PageId first);
 
 private:
-    Library& library_;
-    Worker &disk_, &tasks_thread_;
-    PageDocument& document_;
-    PageEditing& editing_;
-    ReadingScheduler& readings_;
-    TaskRunner& tasks_;
-    Messages& messages_;
 };
 
 }  // namespace fernleaf

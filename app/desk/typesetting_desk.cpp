@@ -7,7 +7,6 @@
 #include <set>
 
 #include "desk/text_of.h"
-#include "look/counted.h"
 #include "render/text_look.h"
 #include "transcript/set_in_type.h"
 
@@ -51,19 +50,6 @@ std::optional<std::vector<TextBlock>> beside(const Page& page, std::vector<TextB
 }
 
 }  // namespace
-
-TypesettingDesk::TypesettingDesk(Library& library, Worker& disk, Worker& reader_thread, PageDocument& document,
-                                 PageEditing& editing, ReadingScheduler& readings, TaskRunner& tasks,
-                                 Messages& messages, QObject* parent)
-    : QObject(parent),
-      library_(library),
-      disk_(disk),
-      reader_thread_(reader_thread),
-      document_(document),
-      editing_(editing),
-      readings_(readings),
-      tasks_(tasks),
-      messages_(messages) {}
 
 void TypesettingDesk::set_in_type(const TypeWish& wish) {
     if (!document_.page() || (wish.place != TypePlace::clipboard && !editing_.may_change())) return;
@@ -116,8 +102,8 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
                 if (edition != document_.edition()) return set_in_type(wish);  // written on meanwhile: once more
                 if (made->unsure > 0)
                     messages_.tell(
-                        tr("The reader was not sure of %1. They stay marked on the text leaf; F8 goes through them.")
-                            .arg(counted(made->unsure, tr("word"), tr("words"))));
+                        tr("The reader was not sure of %n word(s). F8 goes through what is marked on the text leaf.",
+                           nullptr, static_cast<int>(made->unsure)));
                 const auto numbered = [this](std::vector<TextBlock> blocks) {
                     for (TextBlock& b : blocks) b.id = editing_.new_id();
                     return blocks;
@@ -166,45 +152,46 @@ void TypesettingDesk::set_notebook_in_type() {
     if (!readings_.can_read())
         return messages_.tell_problem(tr("Handwriting can't be read here, so it can't be set in type."));
     readings_.save_now();
-    tasks_.run(
-        tr("Setting %1 in type").arg(QString::fromStdString(document_.notebook().title)),
-        [this, notebook = document_.notebook().id](const CancelToken& cancel, const Progress& progress) {
-            disk_.wait_idle();
-            const auto infos = library_.pages(notebook);
-            QString failure = infos ? QString() : text_of(infos.error());
-            std::vector<PageId> changed;
-            const size_t count = infos ? infos->size() : 0;
-            for (size_t i = 0; i < count && !cancel.cancelled() && failure.isEmpty(); ++i) {
-                // The reader works on one thread only.
-                std::promise<Result<Edit>> promise;
-                auto edit = promise.get_future();
-                reader_thread_.post([&, id = (*infos)[i].id] { promise.set_value(page_in_type(id, cancel)); });
-                Result<Edit> made = edit.get();
-                if (cancel.cancelled()) break;  // a page is changed whole or not at all
-                const Status status = !made                 ? Status(made.error())
-                                      : made->added.empty() ? Status(Done{})
-                                                            : library_.commit((*infos)[i].id, *made);
-                if (!status) failure = text_of(status.error());
-                if (status && !made->added.empty()) changed.push_back((*infos)[i].id);
-                progress(static_cast<double>(i + 1) / static_cast<double>(count));
-            }
-            QMetaObject::invokeMethod(
-                this,
-                [this, changed, failure, cancelled = cancel.cancelled()]() mutable {
-                    const QString done = counted(static_cast<qsizetype>(changed.size()), tr("page"), tr("pages"));
-                    if (document_.page()) {
-                        std::erase(changed, document_.page()->info.id);  // is read when it is opened
-                        emit page_wanted(document_.page()->info.id);
-                    }
-                    readings_.read_later(changed);
-                    if (!failure.isEmpty())
-                        messages_.tell_problem(tr("Stopped after %1. %2").arg(done, failure));
-                    else
-                        messages_.tell(cancelled ? tr("Cancelled. %1 already set in type.").arg(done)
-                                                 : tr("%1 set in type. Undo works one page at a time.").arg(done));
-                },
-                Qt::QueuedConnection);
-        });
+    tasks_.run(tr("Setting %1 in type").arg(QString::fromStdString(document_.notebook().title)),
+               [this, notebook = document_.notebook().id](const CancelToken& cancel, const Progress& progress) {
+                   disk_.wait_idle();
+                   const auto infos = library_.pages(notebook);
+                   QString failure = infos ? QString() : text_of(infos.error());
+                   std::vector<PageId> changed;
+                   const size_t count = infos ? infos->size() : 0;
+                   for (size_t i = 0; i < count && !cancel.cancelled() && failure.isEmpty(); ++i) {
+                       // The reader works on one thread only.
+                       std::promise<Result<Edit>> promise;
+                       auto edit = promise.get_future();
+                       reader_thread_.post([&, id = (*infos)[i].id] { promise.set_value(page_in_type(id, cancel)); });
+                       Result<Edit> made = edit.get();
+                       if (cancel.cancelled()) break;  // a page is changed whole or not at all
+                       const Status status = !made                 ? Status(made.error())
+                                             : made->added.empty() ? Status(Done{})
+                                                                   : library_.commit((*infos)[i].id, *made);
+                       if (!status) failure = text_of(status.error());
+                       if (status && !made->added.empty()) changed.push_back((*infos)[i].id);
+                       progress(static_cast<double>(i + 1) / static_cast<double>(count));
+                   }
+                   QMetaObject::invokeMethod(
+                       this,
+                       [this, changed, failure, cancelled = cancel.cancelled()]() mutable {
+                           const int done = static_cast<int>(changed.size());
+                           if (document_.page()) {
+                               std::erase(changed, document_.page()->info.id);  // is read when it is opened
+                               emit page_wanted(document_.page()->info.id);
+                           }
+                           readings_.read_later(changed);
+                           if (!failure.isEmpty())
+                               messages_.tell_problem(tr("Stopped after %n page(s). %1", nullptr, done).arg(failure));
+                           else
+                               messages_.tell(
+                                   cancelled
+                                       ? tr("Cancelled. %n page(s) are already set in type.", nullptr, done)
+                                       : tr("%n page(s) set in type. Undo works one page at a time.", nullptr, done));
+                       },
+                       Qt::QueuedConnection);
+               });
 }
 
 // On the reader's thread: what sets all of a page's writing in type.

@@ -7,11 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "desk/messages.h"
-#include "desk/page_editing.h"
-#include "desk/reading_scheduler.h"
-#include "desk/task_runner.h"
-#include "desk/worker.h"
+#include "desk/desk.h"
 
 namespace fernleaf {
 
@@ -26,12 +22,11 @@ struct TypeWish {
 };
 
 // UI thread only, but for what is said to run on the reader's.
-class TypesettingDesk : public QObject {
+class TypesettingDesk : public Desk {
     Q_OBJECT
 
 public:
-    TypesettingDesk(Library& library, Worker& disk, Worker& reader_thread, PageDocument& document, PageEditing& editing,
-                    ReadingScheduler& readings, TaskRunner& tasks, Messages& messages, QObject* parent = nullptr);
+    explicit TypesettingDesk(const DeskParts& parts, QObject* parent = nullptr) : Desk(parts, parent) {}
 
     // When ink is set in type that had been edited as type before, choice_needed() asks which version is wanted.
     void set_in_type(const TypeWish& wish);
@@ -54,13 +49,6 @@ private:
     };
     Result<Edit> page_in_type(PageId id, const CancelToken& cancel);
 
-    Library& library_;
-    Worker &disk_, &reader_thread_;
-    PageDocument& document_;
-    PageEditing& editing_;
-    ReadingScheduler& readings_;
-    TaskRunner& tasks_;
-    Messages& messages_;
     std::optional<Versions> versions_;
 };
 

@@ -160,7 +160,7 @@ TEST_F(Unread, AnEntryThatCouldNotBeLookedAtIsSaidSoAndNotTriedAgain) {
     ASSERT_EQ(session_->intake().entries().size(), 1U);
     EXPECT_FALSE(session_->intake().entries()[0].failure.empty());
     EXPECT_TRUE(window_->notice()->isVisible());
-    QSignalSpy told(&session_->intake(), &IntakeDesk::problem);
+    QSignalSpy told(&session_->messages(), &Messages::problem);
     window_->show_intake(true);
     session_->wait_idle();
     EXPECT_EQ(told.count(), 0);

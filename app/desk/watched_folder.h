@@ -2,7 +2,7 @@
 //
 // Pictures are new that were not there when watching began and were not taken since; a picture is complete when it did
 // not change between two looks: a telephone may still be writing it. Which folder, and what was taken, the settings
-// keep.
+// keep. One thread at a time. A folder that can't be listed has nothing new.
 #pragma once
 
 #include <QString>

@@ -1,5 +1,5 @@
 // A photograph with the border of the sheet in it: corners and sides are dragged under a magnifier, snapping
-// to strong edges unless Shift is held, or chosen with Tab and nudged with the arrows (Shift: by ten).
+// to strong edges unless Shift is held, or chosen with Tab and nudged with the arrows (Shift: by ten). UI thread only.
 #pragma once
 
 #include <QImage>

@@ -162,7 +162,7 @@ TEST_F(Intake, StoppingEndsEveryBatchAndTellsWhatWasNotTakenIn) {
     start_with_page();
     window_->show_intake(true);
     QStringList problems;
-    QObject::connect(&session_->intake(), &IntakeDesk::problem, window_.get(),
+    QObject::connect(&session_->messages(), &Messages::problem, window_.get(),
                      [&](const QString& p) { problems << p; });
     session_->intake().bring({photo("a.png"), photo("b.png")});
     session_->intake().bring({photo("c.png"), photo("d.png")});
@@ -305,7 +305,7 @@ TEST_F(Intake, SeveralAreFiledSideBySideOnOnePage) {
 TEST_F(Intake, SheetsFromAScannerWaitInTheTray) {
     start_with_page();
     std::vector<QString> problems;
-    QObject::connect(&session_->intake(), &IntakeDesk::problem, [&](const QString& p) { problems.push_back(p); });
+    QObject::connect(&session_->messages(), &Messages::problem, [&](const QString& p) { problems.push_back(p); });
     session_->intake().scan({"test:0", 30, true, true, {}});
     session_->wait_idle();
     EXPECT_EQ(entries().size(), 10U) << "all sheets of its feeder";

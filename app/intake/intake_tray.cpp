@@ -11,7 +11,6 @@
 #include <QVBoxLayout>
 
 #include "intake/scan_dialog.h"
-#include "look/counted.h"
 #include "look/dialog_parts.h"
 #include "look/theme.h"
 #include "look/wrap_row.h"
@@ -345,9 +344,7 @@ void IntakeTray::update_list() {
     }
     filling_ = false;
     says_->setText(entries.empty() ? QString()
-                                   : tr("%1 to be filed")
-                                         .arg(counted(static_cast<qsizetype>(entries.size()), tr("sheet waits"),
-                                                      tr("sheets wait"))));
+                                   : tr("%n sheet(s) wait to be filed", nullptr, static_cast<int>(entries.size())));
     const QString watched = desk_.watched();
     watch_->setText(watched.isEmpty() ? tr("Watch a folder …") : tr("Stop watching %1").arg(QDir(watched).dirName()));
     list_->setVisible(!entries.empty());

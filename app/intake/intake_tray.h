@@ -1,5 +1,5 @@
 // The intake tray: what waits to be filed in a list, the photograph of the one chosen with the sheet found in it, and
-// beside it the page it becomes.
+// beside it the page it becomes. UI thread only.
 #pragma once
 
 #include <QCheckBox>

@@ -1,4 +1,4 @@
-// How to scan: from which scanner, how fine, in colours or grey, from the glass or the feeder.
+// How to scan: from which scanner, how fine, in colours or grey, from the glass or the feeder. UI thread only.
 #pragma once
 
 #include <QComboBox>

@@ -1,4 +1,4 @@
-// Colours as a menu offers them.
+// Colours as a menu offers them. UI thread only.
 #pragma once
 
 #include <QMenu>

@@ -1,4 +1,4 @@
-// The card that opens above the eraser in the tray: what it takes, how large it is, and a clean page.
+// The card that opens above the eraser in the tray: what it takes, how large it is, and a clean page. UI thread only.
 #pragma once
 
 #include <QCheckBox>

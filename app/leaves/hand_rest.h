@@ -1,5 +1,5 @@
 // The hand rest: the lower part of the leaf, where touch does nothing, so that a hand can lie there. Its upper edge is
-// dragged by a grip, or moved with the arrow keys while the grip has the focus.
+// dragged by a grip, or moved with the arrow keys while the grip has the focus. UI thread only.
 #pragma once
 
 #include <QWidget>

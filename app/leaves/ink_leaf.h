@@ -1,4 +1,4 @@
-// The page as it was written: draws it, and routes what pen, touch and mouse do to the tool in use.
+// The page as it was written: draws it, and routes what pen, touch and mouse do to the tool in use. UI thread only.
 #pragma once
 
 #include <QTimer>

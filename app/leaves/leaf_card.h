@@ -1,4 +1,5 @@
 // What lies on a leaf: trays and cards. Pens and mice that miss a button don't write through it on the leaf below.
+// UI thread only.
 #pragma once
 
 #include <QFrame>

@@ -1,5 +1,5 @@
 // The line lens: a strip below the ink leaf that shows a piece of one line magnified. What is written large in it lands
-// small on the page. It moves on by itself near its end, and to the next line at the margin.
+// small on the page. It moves on by itself near its end, and to the next line at the margin. UI thread only.
 #pragma once
 
 #include <QLabel>

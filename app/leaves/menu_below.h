@@ -1,4 +1,4 @@
-// Menus that open below the button that offers them.
+// Menus that open below the button that offers them. UI thread only.
 #pragma once
 
 #include <QMenu>

@@ -1,4 +1,4 @@
-// The card that opens above a pen in the tray: its kind, width and colour, and a swatch to try it on.
+// The card that opens above a pen in the tray: its kind, width and colour, and a swatch to try it on. UI thread only.
 #pragma once
 
 #include <QCheckBox>

@@ -1,4 +1,4 @@
-// The little tray that stands by what the lasso holds: what can be done with it.
+// The little tray that stands by what the lasso holds: what can be done with it. UI thread only.
 #pragma once
 
 #include <QHBoxLayout>

@@ -5,7 +5,6 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
-#include "look/counted.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -157,7 +156,7 @@ void Spread::count_unsure() {
         }
     unsure_->setVisible(words > 0);
     unsure_->setEnabled(unsure > 0);
-    unsure_->setText(unsure > 0 ? tr("%1 to check").arg(counted(unsure, tr("word"), tr("words")))
+    unsure_->setText(unsure > 0 ? tr("%n word(s) to check", nullptr, static_cast<int>(unsure))
                                 : tr("nothing to check"));
 }
 

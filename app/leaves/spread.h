@@ -1,4 +1,4 @@
-// Both leaves side by side, like the facing pages of an edition: what was written, and what it says.
+// Both leaves side by side, like the facing pages of an edition: what was written, and what it says. UI thread only.
 #pragma once
 
 #include <QLabel>

@@ -1,4 +1,4 @@
-// A scrap of paper on which a pen is tried before it touches the page. Nothing written here is kept.
+// A scrap of paper on which a pen is tried before it touches the page. Nothing written here is kept. UI thread only.
 #pragma once
 
 #include <QElapsedTimer>

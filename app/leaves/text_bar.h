@@ -1,4 +1,4 @@
-// What type on the page is set in: the bar above a block of text that is being written.
+// What type on the page is set in: the bar above a block of text that is being written. UI thread only.
 #pragma once
 
 #include <QComboBox>

@@ -1,5 +1,5 @@
 // The tray that lies on the ink leaf's lower edge: the pens one likes, eraser, lasso, type, room, undo and redo. A
-// second click on the pen or eraser in hand, or a right click on any, opens its card.
+// second click on the pen or eraser in hand, or a right click on any, opens its card. UI thread only.
 #pragma once
 
 #include <QButtonGroup>

@@ -5,6 +5,8 @@
 //   const TypeCase::Word& word = type.word("frost", {18});
 //   painter.setFont(type.face({18}).font);
 //   painter.drawStaticText(at, word.glyphs);   // at: the upper left corner; the baseline is face.ascent below
+//
+// UI thread only.
 #pragma once
 
 #include <QFont>

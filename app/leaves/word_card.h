@@ -1,4 +1,4 @@
-// The card beside a chosen word: what else it may say, and a field to say it oneself.
+// The card beside a chosen word: what else it may say, and a field to say it oneself. UI thread only.
 #pragma once
 
 #include <QFrame>

@@ -1,4 +1,4 @@
-// What dialogs are made of: headings, quiet remarks, a foot that closes them.
+// What dialogs are made of: headings, quiet remarks, a foot that closes them. UI thread only.
 #pragma once
 
 #include <QBoxLayout>

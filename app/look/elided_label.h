@@ -1,4 +1,5 @@
 // A line of text that ends in "…" where there is no room for all of it; the whole then comes with the pointer.
+// UI thread only.
 #pragma once
 
 #include <QHelpEvent>

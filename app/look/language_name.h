@@ -1,4 +1,4 @@
-// Languages by their names.
+// Languages by their names. Any thread; for codes the reader has.
 #pragma once
 
 #include <QString>

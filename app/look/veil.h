@@ -1,4 +1,4 @@
-// Draws a wash of the desk's colour over what a frame leaves out of a picture.
+// Draws a wash of the desk's colour over what a frame leaves out of a picture. UI thread only.
 #pragma once
 
 #include <QPainter>

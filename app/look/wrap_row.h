@@ -1,4 +1,5 @@
 // A row of widgets that goes on in another row where it is too narrow. Spacers part groups in it, and begin no row.
+// UI thread only.
 #pragma once
 
 #include <QLayout>

@@ -1,12 +1,12 @@
 #include "notebooks/notebook_list.h"
 
+#include <QCoreApplication>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
-#include "look/counted.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -26,6 +26,8 @@ QFont face(const QString& family, int px, int weight = QFont::Normal, bool itali
 
 // Paints notebooks as spines, their contents as a table of contents, and hits as lines.
 class NotebookDelegate : public QStyledItemDelegate {
+    Q_DECLARE_TR_FUNCTIONS(NotebookDelegate)
+
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
     using Kind = NotebookModel::Kind;
@@ -111,8 +113,8 @@ public:
             }
             case Kind::found_notebook:
                 write(r.adjusted(6, 6, -6, 0), text, face(kTextFace, 15, QFont::DemiBold), t.text);
-                write(r.adjusted(6, 6, -6, 0), counted(count, tr("hit"), tr("hits")), face(kInterfaceFace, 11),
-                      t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
+                write(r.adjusted(6, 6, -6, 0), tr("%n hit(s)", nullptr, static_cast<int>(count)),
+                      face(kInterfaceFace, 11), t.quiet_text, Qt::AlignRight | Qt::AlignVCenter);
                 break;
             case Kind::found_page:
                 ground(r, false);
@@ -357,9 +359,8 @@ void NotebookList::restyle() {
 }
 
 void NotebookList::set_waiting(size_t sheets) {
-    intake_->setText(
-        sheets == 0 ? tr("Intake tray")
-                    : tr("Intake tray: %1").arg(counted(static_cast<qsizetype>(sheets), tr("sheet"), tr("sheets"))));
+    intake_->setText(sheets == 0 ? tr("Intake tray")
+                                 : tr("Intake tray: %n sheet(s)", nullptr, static_cast<int>(sheets)));
 }
 
 }  // namespace fernleaf

@@ -1,4 +1,5 @@
 // The list at the window's left: find field, notebooks with their contents or what was found, and what is under way.
+// UI thread only.
 #pragma once
 
 #include <QLabel>

@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "look/counted.h"
-
 namespace fernleaf {
 
 void NotebookModel::show_notebooks(const std::vector<NotebookSummary>& notebooks, PageId open_page) {
@@ -114,7 +112,7 @@ QVariant NotebookModel::data(const QModelIndex& index, int role) const {
         case Qt::AccessibleTextRole:
             if (row.kind == Kind::page) return tr("Page %1: %2").arg(row.number).arg(row.text);
             if (row.kind == Kind::found_page)
-                return tr("Page %1, %2").arg(row.number).arg(counted(row.count, tr("hit"), tr("hits")));
+                return tr("Page %1, %n hit(s)", nullptr, static_cast<int>(row.count)).arg(row.number);
             return row.text;
         case Role::kind:
             return static_cast<int>(row.kind);

@@ -1,4 +1,5 @@
 // The rows of the list: notebooks with the contents of the open one, or what a search found, by notebook and page.
+// UI thread only.
 #pragma once
 
 #include <QAbstractListModel>

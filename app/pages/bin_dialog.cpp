@@ -6,7 +6,6 @@
 #include <QMessageBox>
 #include <QVBoxLayout>
 
-#include "look/counted.h"
 #include "look/dialog_parts.h"
 #include "look/theme.h"
 
@@ -47,8 +46,8 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
             [this] { restore_->setEnabled(!list_->selectedItems().isEmpty() && !session_.read_only()); });
     connect(clear_, &QPushButton::clicked, this, [this] {
         QMessageBox ask(QMessageBox::Warning, tr("Empty the bin"),
-                        tr("%1 will be gone for good, with their ink and pictures.")
-                            .arg(counted(static_cast<qsizetype>(things_.size()), tr("thing"), tr("things"))),
+                        tr("%n item(s) will be gone for good, ink and pictures included.", nullptr,
+                           static_cast<int>(things_.size())),
                         QMessageBox::NoButton, this);
         auto* yes = ask.addButton(tr("Empty the bin"), QMessageBox::DestructiveRole);
         ask.setDefaultButton(ask.addButton(tr("Keep them"), QMessageBox::RejectRole));
@@ -67,11 +66,10 @@ void BinDialog::show_things(const std::vector<Binned>& things) {
         const QString title = QString::fromStdString(thing.title);
         const QString when = QLocale().toString(QDateTime::fromMSecsSinceEpoch(thing.when_ms), QLocale::ShortFormat);
         const QString first = QString::fromStdString(thing.first_line);
-        const QString name =
-            thing.page == 0 ? tr("Notebook “%1”, %2")
-                                  .arg(title, counted(static_cast<qsizetype>(thing.pages), tr("page"), tr("pages")))
-            : first.isEmpty() ? tr("Page %1 of “%2”").arg(thing.number).arg(title)
-                              : tr("Page %1 of “%2”: %3").arg(thing.number).arg(title, first);
+        const QString name = thing.page == 0
+                                 ? tr("Notebook “%1”, %n page(s)", nullptr, static_cast<int>(thing.pages)).arg(title)
+                             : first.isEmpty() ? tr("Page %1 of “%2”").arg(thing.number).arg(title)
+                                               : tr("Page %1 of “%2”: %3").arg(thing.number).arg(title, first);
         list_->addItem(tr("%1\ndeleted %2").arg(name, when));
     }
     list_->setVisible(!things.empty());

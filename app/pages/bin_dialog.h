@@ -1,4 +1,4 @@
-// What was deleted and can come back.
+// What was deleted and can come back. UI thread only.
 #pragma once
 
 #include <QDialog>

@@ -268,9 +268,8 @@ void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
     auto* copy = menu.addMenu(tr("Copy to"));
     offer_notebooks(*copy, true, pages);
     menu.addSeparator();
-    menu.addAction(
-        pages.size() == 1 ? tr("Move to the bin  (Del)") : tr("Move %1 pages to the bin  (Del)").arg(pages.size()),
-        this, [this, pages] { session_.model().bin_pages(pages); });
+    menu.addAction(tr("Move %n page(s) to the bin  (Del)", nullptr, static_cast<int>(pages.size())), this,
+                   [this, pages] { session_.model().bin_pages(pages); });
     menu.exec(event->globalPos());
 }
 

@@ -1,4 +1,4 @@
-// Another paper for a page or for a whole notebook's new pages, seen beside the choices.
+// Another paper for a page or for a whole notebook's new pages, seen beside the choices. UI thread only.
 #pragma once
 
 #include <QCheckBox>

@@ -1,4 +1,4 @@
-// A sheet of paper to be chosen: kind, size, spacing, colour.
+// A sheet of paper to be chosen: kind, size, spacing, colour. UI thread only.
 #pragma once
 
 #include <QCheckBox>

@@ -1,4 +1,4 @@
-// Moving the page about, and choosing the word that is clicked.
+// Moving the page about, and choosing the word that is clicked. UI thread only.
 #pragma once
 
 #include "tools/leaf_tool.h"

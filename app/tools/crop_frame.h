@@ -1,5 +1,5 @@
 // The frame in which one picture is cropped: the whole of it shows, what is left out is veiled, and its sides and
-// corners can be pulled.
+// corners can be pulled. UI thread only.
 #pragma once
 
 #include <QPainter>

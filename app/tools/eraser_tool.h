@@ -1,4 +1,5 @@
 // Erasing parts of strokes, strokes or words, gone from sight at once and one step of undo when the eraser lifts.
+// UI thread only.
 #pragma once
 
 #include <QElapsedTimer>

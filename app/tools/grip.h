@@ -1,4 +1,4 @@
-// Where frames are taken hold of. Corners scale evenly, sides stretch, the stem above turns.
+// Where frames are taken hold of. Corners scale evenly, sides stretch, the stem above turns. UI thread only.
 #pragma once
 
 #include <QPointF>

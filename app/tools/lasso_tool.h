@@ -1,4 +1,5 @@
 // Choosing with a closed line, a rectangle or taps; and moving, scaling, turning and cropping what is chosen.
+// UI thread only.
 #pragma once
 
 #include <vector>

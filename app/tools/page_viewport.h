@@ -1,4 +1,5 @@
 // How much of the page both leaves show: one scale and one vertical place, so that lines stand beside lines.
+// UI thread only.
 #pragma once
 
 #include <QObject>

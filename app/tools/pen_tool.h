@@ -1,4 +1,5 @@
 // Writing: a stroke drawn as it grows, kept when the pen lifts, and then looked at as a scribble or a proof mark.
+// UI thread only.
 #pragma once
 
 #include <QElapsedTimer>

@@ -1,4 +1,5 @@
 // Making room: what stands below a place moves down, or what stands right of it in its line moves right; and back.
+// UI thread only.
 #pragma once
 
 #include <optional>

@@ -1,4 +1,5 @@
 // What the lasso holds: ink, type and pictures chosen, the frame about them with its grips, and the change under way.
+// UI thread only.
 #pragma once
 
 #include <QImage>

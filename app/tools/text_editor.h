@@ -1,5 +1,5 @@
 // A block of text being written on the page itself: the block's own document under a cursor, at its place, size and
-// turn on the leaf.
+// turn on the leaf. UI thread only.
 #pragma once
 
 #include <QGraphicsTextItem>

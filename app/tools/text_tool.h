@@ -1,4 +1,5 @@
 // Typing on the page: the editor opens on a block, or begins one, and what is typed is kept while it is typed.
+// UI thread only.
 #pragma once
 
 #include "tools/leaf_tool.h"

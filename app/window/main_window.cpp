@@ -1,7 +1,5 @@
 #include "window/main_window.h"
 
-#include <QActionGroup>
-#include <QButtonGroup>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QFileDialog>
@@ -10,7 +8,6 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QMimeDatabase>
-#include <QPushButton>
 #include <QScreen>
 #include <QSettings>
 #include <QShortcut>
@@ -18,12 +15,10 @@
 #include <QVBoxLayout>
 #include <QWindow>
 
-#include "look/elided_label.h"
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
 #include "render/export.h"
-#include "render/fonts.h"
 #include "window/notebook_dialog.h"
 #include "window/proof_sheet.h"
 #include "window/reading_dialog.h"
@@ -61,7 +56,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     row->addWidget(notebook_list_);
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
-    head_ = build_head();
+    head_ = new RunningHead(session_);
     spread_ = new Spread(session_);
     strip_ = new PageStrip(session_);
     auto* desk = new QWidget;
@@ -71,7 +66,8 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     desk_row->addWidget(strip_);
     desk_row->addWidget(spread_, 1);
     stack_ = new QStackedWidget;
-    stack_->addWidget(build_welcome());
+    welcome_ = new Welcome;
+    stack_->addWidget(welcome_);
     stack_->addWidget(desk);
     intake_ = new IntakeTray(session_.intake());
     stack_->addWidget(intake_);
@@ -91,8 +87,17 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         else
             notice_->show_lasting(why);
     });
-    connect(&session_.document(), &PageDocument::undo_state_changed, this, &MainWindow::update_head);
-    connect(&session_.readings(), &ReadingScheduler::mode_changed, this, &MainWindow::show_mode);
+    connect(head_, &RunningHead::leaves_wanted, this, &MainWindow::show_leaves);
+    connect(head_, &RunningHead::strip_wanted, this, &MainWindow::show_strip);
+    connect(head_, &RunningHead::settings_wanted, this, &MainWindow::show_settings);
+    connect(head_, &RunningHead::paper_wanted, this, &MainWindow::ask_for_paper);
+    connect(head_, &RunningHead::picture_wanted, this, &MainWindow::ask_for_picture);
+    connect(head_, &RunningHead::bin_wanted, this, &MainWindow::show_bin);
+    connect(head_, &RunningHead::export_wanted, this, &MainWindow::ask_for_export);
+    connect(head_, &RunningHead::reading_wanted, this, &MainWindow::ask_how_to_read);
+    connect(welcome_, &Welcome::notebook_wanted, this, &MainWindow::ask_for_notebook);
+    connect(welcome_, &Welcome::import_wanted, this, &MainWindow::ask_for_import);
+    connect(&session_.document(), &PageDocument::undo_state_changed, this, &MainWindow::show_title);
     connect(&session_.typesetting(), &TypesettingDesk::choice_needed, this, &MainWindow::ask_which_type);
     connect(&session_.document(), &PageDocument::closed, this, [this] {
         stack_->setCurrentIndex(0);
@@ -104,7 +109,8 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         stack_->setCurrentIndex(1);             // also when the tray is shown: the page was asked for
         if (first) spread_->ink()->setFocus();  // keys choose tools from the start
         head_->show();
-        update_head();
+        head_->show_page();
+        show_title();
         QSettings().setValue(page_key(session_), QVariant::fromValue(session_.page()->info.id));
         if (hits_page_ == session_.page()->info.id) spread_->ink()->set_hits(hits_to_show_);
         hits_page_ = 0;
@@ -137,12 +143,11 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(notebook_list_, &NotebookList::import_wanted, this, &MainWindow::ask_for_import);
     connect(notebook_list_, &NotebookList::intake_wanted, this, [this] { show_intake(true); });
     IntakeDesk& tray = session_.intake();
-    connect(&tray, &IntakeDesk::problem, notice_, &NoticeBar::show_problem);
     connect(&tray, &IntakeDesk::changed, this,
             [this] { notebook_list_->set_waiting(session_.intake().entries().size()); });
     connect(&tray, &IntakeDesk::filed, this, [this](const std::vector<PageId>& pages) {
         if (pages.empty()) return;
-        notice_->show_notice(pages.size() == 1 ? tr("Filed as a page.") : tr("Filed as %1 pages.").arg(pages.size()));
+        notice_->show_notice(tr("Filed as %n page(s).", nullptr, static_cast<int>(pages.size())));
         if (session_.intake().entries().empty()) session_.open_page(pages.front());
     });
     connect(intake_, &IntakeTray::left, this, [this] { show_intake(false); });
@@ -156,177 +161,10 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     session_.intake().watch(session_.intake().watched());
 }
 
-QToolButton* MainWindow::head_button(const QString& icon_name, const QString& tip, bool switchable) {
-    auto* button = new QToolButton;
-    button->setProperty("icon_name", icon_name);
-    button->setToolTip(tip);
-    button->setAccessibleName(tip);
-    button->setCheckable(switchable);
-    button->setIconSize({22, 22});
-    return button;
-}
-
 // What is being typed is kept while there is a window to be told: afterwards only parts of one are left.
 MainWindow::~MainWindow() {
     spread_->ink()->editor()->close_text();
     hide();
-}
-
-QWidget* MainWindow::build_head() {
-    auto* head = new QWidget;
-    head->setObjectName(QStringLiteral("head"));
-    auto* row = new QHBoxLayout(head);
-    row->setContentsMargins(22, 8, 14, 8);
-    row->setSpacing(4);
-    title_ = new ElidedLabel;
-    QFont font(kTextFace);
-    font.setPixelSize(19);
-    font.setWeight(QFont::DemiBold);
-    title_->setFont(font);
-    row->addWidget(title_);
-    row->addSpacing(10);
-    previous_ = head_button(QStringLiteral("previous"), tr("Previous page  (Page Up)"));
-    page_menu_ = new QToolButton;
-    page_menu_->setObjectName(QStringLiteral("pageMenu"));
-    page_menu_->setToolTip(tr("Page menu"));
-    page_menu_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    page_menu_->setLayoutDirection(Qt::RightToLeft);  // the arrow after the words
-    page_menu_->setIconSize({12, 12});
-    page_menu_->setPopupMode(QToolButton::InstantPopup);
-    page_menu_->setMenu(build_page_menu());
-    next_ = head_button(QStringLiteral("next"), tr("Next page  (Page Down)"));
-    add_page_ = head_button(QStringLiteral("add-page"), tr("Add a page  (Ctrl+N)"));
-    row->addWidget(previous_);
-    row->addWidget(page_menu_);
-    row->addWidget(next_);
-    row->addWidget(add_page_);
-    strip_button_ =
-        head_button(QStringLiteral("page-strip"), tr("Page strip: the notebook's pages as pictures  (F4)"), true);
-    row->addWidget(strip_button_);
-    connect(strip_button_, &QToolButton::clicked, this, &MainWindow::show_strip);
-    row->addStretch();
-    ink_ = head_button(QStringLiteral("ink-leaf"), tr("Only the ink leaf  (F5)"), true);
-    both_ = head_button(QStringLiteral("spread"), tr("The spread: both leaves  (F6)"), true);
-    text_ = head_button(QStringLiteral("text-leaf"), tr("Only the text leaf  (F7)"), true);
-    auto* group = new QButtonGroup(this);
-    for (QToolButton* b : {ink_, both_, text_}) {
-        group->addButton(b);
-        row->addWidget(b);
-    }
-    row->addStretch();
-    export_ = head_button(QStringLiteral("export"), tr("Export as PDF, text or InkML  (Ctrl+E)"));
-    export_->setText(tr("Export"));
-    export_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    export_->setPopupMode(QToolButton::InstantPopup);
-    auto* menu = new QMenu(export_);
-    menu->addAction(tr("This page …"), this, [this] { ask_for_export(false); });
-    menu->addAction(tr("The whole notebook …"), this, [this] { ask_for_export(true); });
-    export_->setMenu(menu);
-    export_->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
-    page_menu_->setStyleSheet(export_->styleSheet());
-    settings_ = head_button(QStringLiteral("settings"), tr("Settings  (Ctrl+,)"));
-    reading_ =
-        head_button(QStringLiteral("reading"), tr("Reading: on, paused or off; languages, words, hand  (Ctrl+R)"));
-    reading_->setPopupMode(QToolButton::InstantPopup);
-    reading_->setStyleSheet(export_->styleSheet());
-    reading_->setMenu(build_reading_menu());
-    reading_->setText(tr("Reading"));
-    reading_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    type_ = head_button(QStringLiteral("set-in-type"), tr("From ink to type, and back  (Ctrl+T)"));
-    type_->setPopupMode(QToolButton::InstantPopup);
-    type_->setStyleSheet(export_->styleSheet());
-    auto* type_menu = new QMenu(type_);
-    const auto set_page = [this](TypePlace place) {
-        return [this, place] { session_.typesetting().set_in_type({place}); };
-    };
-    type_menu->addAction(tr("Set this page in type"), this, set_page(TypePlace::in_place));
-    type_menu->addAction(tr("Set it in type beside the ink"), this, set_page(TypePlace::beside));
-    type_menu->addAction(tr("Copy this page as text"), this, set_page(TypePlace::clipboard));
-    type_menu->addAction(tr("Set the whole notebook in type"), &session_.typesetting(),
-                         &TypesettingDesk::set_notebook_in_type);
-    type_menu->addSeparator();
-    type_menu->addAction(tr("Turn this page back to ink"), this, [this] { session_.typesetting().back_to_ink({}); });
-    type_->setMenu(type_menu);
-    row->addWidget(type_);
-    row->addWidget(reading_);
-    row->addWidget(export_);
-    row->addWidget(settings_);
-    connect(previous_, &QToolButton::clicked, this, [this] { session_.model().open_neighbour(-1); });
-    connect(next_, &QToolButton::clicked, this, [this] { session_.model().open_neighbour(1); });
-    connect(add_page_, &QToolButton::clicked, &session_.model(), &LibraryModel::add_page);
-    connect(ink_, &QToolButton::clicked, this, [this] { show_leaves(Shown::ink); });
-    connect(both_, &QToolButton::clicked, this, [this] { show_leaves(Shown::spread); });
-    connect(text_, &QToolButton::clicked, this, [this] { show_leaves(Shown::text); });
-    connect(settings_, &QToolButton::clicked, this, &MainWindow::show_settings);
-    head->hide();
-    return head;
-}
-
-QMenu* MainWindow::build_page_menu() {
-    auto* menu = new QMenu(this);
-    menu->addAction(tr("Paper …"), this, &MainWindow::ask_for_paper);
-    menu->addAction(tr("Insert a picture …"), this, &MainWindow::ask_for_picture);
-    menu->addAction(tr("Insert a divider"), &session_.editing(), &PageEditing::add_divider);
-    menu->addSeparator();
-    menu->addAction(tr("Duplicate this page"), this, [this] {
-        const PageInfo& info = session_.page()->info;
-        session_.model().copy_page(info.id, info.notebook, info.number + 1);
-    });
-    menu->addAction(tr("Move this page to the bin"), this,
-                    [this] { session_.model().bin_pages({session_.page()->info.id}); });
-    menu->addAction(tr("Move the whole notebook to the bin"), this,
-                    [this] { session_.model().bin_notebook(session_.document().notebook().id); });
-    menu->addAction(tr("Open the bin …"), this, &MainWindow::show_bin);
-    return menu;
-}
-
-QMenu* MainWindow::build_reading_menu() {
-    auto* menu = new QMenu(this);
-    auto* group = new QActionGroup(menu);
-    const std::pair<QString, ReadingMode> modes[] = {{tr("Read while writing"), ReadingMode::on},
-                                                     {tr("Pause reading"), ReadingMode::paused},
-                                                     {tr("Don't read"), ReadingMode::off}};
-    for (const auto& [name, mode] : modes) {
-        QAction* action = menu->addAction(name, this, [this, mode = mode] { session_.readings().set_mode(mode); });
-        action->setCheckable(true);
-        group->addAction(action);
-        connect(menu, &QMenu::aboutToShow, action,
-                [this, action, mode = mode] { action->setChecked(session_.readings().mode() == mode); });
-    }
-    menu->addSeparator();
-    menu->addAction(tr("Read this page now"), &session_.readings(), &ReadingScheduler::read_now);
-    menu->addAction(tr("Languages, words and hand …"), this, &MainWindow::ask_how_to_read);
-    return menu;
-}
-
-QWidget* MainWindow::build_welcome() {
-    auto* page = new QWidget;
-    page->setObjectName(QStringLiteral("welcome"));
-    auto* column = new QVBoxLayout(page);
-    column->addStretch(2);
-    welcome_mark_ = new QLabel;
-    welcome_mark_->setAlignment(Qt::AlignCenter);
-    column->addWidget(welcome_mark_);
-    welcome_text_ = new QLabel;
-    welcome_text_->setAlignment(Qt::AlignCenter);
-    welcome_text_->setWordWrap(true);
-    column->addWidget(welcome_text_);
-    column->addSpacing(18);
-    auto* buttons = new QHBoxLayout;
-    buttons->addStretch();
-    auto* make = new QPushButton(tr("Make a notebook"));
-    make->setProperty("primary", true);
-    auto* bring = new QPushButton(tr("Import ink, pictures or PDF"));
-    bring->setProperty("secondary", true);
-    buttons->addWidget(make);
-    buttons->addSpacing(8);
-    buttons->addWidget(bring);
-    buttons->addStretch();
-    column->addLayout(buttons);
-    column->addStretch(3);
-    connect(make, &QPushButton::clicked, this, &MainWindow::ask_for_notebook);
-    connect(bring, &QPushButton::clicked, this, &MainWindow::ask_for_import);
-    return page;
 }
 
 void MainWindow::add_shortcuts() {
@@ -344,13 +182,13 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::CTRL | Qt::Key_I), [this] { ask_for_import(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), [this] { show_intake(!showing_intake()); });
     key(QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
-        if (session_.page()) export_->showMenu();
+        if (session_.page()) head_->open_export_menu();
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_R), [this] { ask_how_to_read(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
         if (!session_.page()) return;
         if (spread_->ink()->selection().chosen().strokes.empty())
-            type_->showMenu();
+            head_->open_type_menu();
         else
             spread_->ink()->choosing().set_in_type(TypePlace::in_place);
     });
@@ -409,13 +247,13 @@ void MainWindow::add_shortcuts() {
 
 void MainWindow::show_leaves(Shown shown) {
     spread_->show_leaves(shown);
-    (shown == Shown::ink ? ink_ : shown == Shown::text ? text_ : both_)->setChecked(true);
+    head_->show_leaves(shown);
 }
 
 void MainWindow::show_strip(bool shown) {
     strip_shown_ = shown;
     strip_->setVisible(shown);
-    strip_button_->setChecked(shown);
+    head_->show_strip(shown);
     if (shown) strip_->setFocus();
 }
 
@@ -477,22 +315,9 @@ void MainWindow::set_dark(bool dark) {
 }
 
 void MainWindow::restyle() {
-    const Theme& t = theme();
-    for (QToolButton* b : {previous_, next_, add_page_, ink_, both_, text_, strip_button_, type_, export_, settings_})
-        b->setIcon(icon(b->property("icon_name").toString()));
-    page_menu_->setIcon(icon(QStringLiteral("chevron")));
+    head_->restyle();
+    welcome_->restyle();
     strip_->restyle();
-    show_mode();
-    head_->setStyleSheet(QStringLiteral("#head { background: %1; }").arg(t.desk.name()));
-    head_->setAttribute(Qt::WA_StyledBackground);
-    stack_->widget(0)->setStyleSheet(QStringLiteral("#welcome { background: %1; }").arg(t.desk.name()));
-    stack_->widget(0)->setAttribute(Qt::WA_StyledBackground);
-    welcome_mark_->setPixmap(icon(QStringLiteral("fern")).pixmap(48, 48, QIcon::Normal, QIcon::On));
-    welcome_text_->setText(
-        tr("<p style=\"font-family:'%1'; font-size:26px; font-weight:600; color:%2\">No notebooks yet</p>"
-           "<p style=\"font-size:14px; color:%3\">A notebook's pages have two leaves: on the ink leaf you write,<br>"
-           "on the text leaf beside it stands what it says, ready to be found and taken away.</p>")
-            .arg(kTextFace, t.text.name(), t.quiet_text.name()));
     notebook_list_->restyle();
     spread_->restyle();
     intake_->restyle();
@@ -500,24 +325,11 @@ void MainWindow::restyle() {
     update();
 }
 
-void MainWindow::show_mode() {
-    const ReadingMode mode = session_.readings().mode();
-    reading_->setIcon(icon(mode == ReadingMode::on ? QStringLiteral("reading") : QStringLiteral("pause")));
-    reading_->setText(mode == ReadingMode::on       ? tr("Reading")
-                      : mode == ReadingMode::paused ? tr("Paused")
-                                                    : tr("Not read"));
-}
-
-void MainWindow::update_head() {
-    const Page* page = session_.page();
-    if (!page) return;
-    title_->setText(QString::fromStdString(session_.document().notebook().title));
-    page_menu_->setText(tr("page %1 of %2").arg(page->info.number).arg(session_.document().pages_in_notebook()));
-    previous_->setEnabled(page->info.number > 1);
-    next_->setEnabled(page->info.number < session_.document().pages_in_notebook());
+void MainWindow::show_title() {
+    if (!session_.page()) return;
     setWindowTitle(tr("%1 · page %2 – Fernleaf")
                        .arg(QString::fromStdString(session_.document().notebook().title))
-                       .arg(page->info.number));
+                       .arg(session_.page()->info.number));
 }
 
 void MainWindow::ask_for_notebook() {

@@ -1,17 +1,17 @@
 // The window: the notebooks, the running head, and the spread; or, in a library without notebooks, the way to the first
-// one.
+// one. UI thread only.
 #pragma once
 
-#include <QLabel>
 #include <QMainWindow>
 #include <QStackedWidget>
-#include <QToolButton>
 
 #include "intake/intake_tray.h"
 #include "leaves/spread.h"
 #include "notebooks/notebook_list.h"
 #include "pages/page_strip.h"
 #include "window/notice_bar.h"
+#include "window/running_head.h"
+#include "window/welcome.h"
 
 namespace fernleaf {
 
@@ -47,15 +47,9 @@ protected:
     void dropEvent(QDropEvent* event) override;
 
 private:
-    QWidget* build_head();
-    QWidget* build_welcome();
-    QMenu* build_page_menu();
-    QMenu* build_reading_menu();
-    QToolButton* head_button(const QString& icon_name, const QString& tip, bool switchable = false);
     void add_shortcuts();
     void restyle();
-    void update_head();
-    void show_mode();  // whether it is read
+    void show_title();
     void ask_for_notebook();
     void ask_for_import();
     void ask_how_to_read();
@@ -71,14 +65,10 @@ private:
     QStackedWidget* stack_;
     Spread* spread_;
     NoticeBar* notice_;
-    QWidget* head_;
-    QLabel* title_;
+    RunningHead* head_;
+    Welcome* welcome_;
     PageStrip* strip_;
     IntakeTray* intake_;
-    QToolButton *previous_, *page_menu_, *next_, *add_page_, *strip_button_, *ink_, *both_, *text_, *type_, *reading_,
-        *export_, *settings_;
-    QLabel* welcome_mark_ = nullptr;
-    QLabel* welcome_text_ = nullptr;
     std::vector<Box> hits_to_show_;
     PageId hits_page_ = 0;
     bool restored_ = false;

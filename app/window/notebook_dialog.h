@@ -1,4 +1,4 @@
-// Makes a notebook: title, cover, paper, size and language.
+// Makes a notebook: title, cover, paper, size and language. UI thread only.
 #pragma once
 
 #include <QComboBox>

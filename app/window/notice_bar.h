@@ -1,6 +1,6 @@
 // One message across the top of the spread: what went wrong and what to do, or what was done. Stays until it is closed,
 // or a few seconds when it is good news. It lies over what it stands upon: a page that moved when a message came would
-// move away under the pen.
+// move away under the pen. UI thread only.
 #pragma once
 
 #include <QFrame>

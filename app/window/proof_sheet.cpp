@@ -19,16 +19,23 @@ struct Sign {
 };
 
 std::vector<Sign> signs() {
-    const auto tr = [](const char* text) { return ProofSheet::tr(text); };
-    return {{ProofMark::strike_out, tr("Strike out"), tr("A line through words deletes them.")},
-            {ProofMark::insert, tr("Insert"), tr("A caret below a gap makes room; in type, it puts the cursor there.")},
-            {ProofMark::separate, tr("Separate"), tr("An upright stroke through a word splits it in two.")},
-            {ProofMark::close_up, tr("Close up"), tr("A bow over or under a gap closes it up.")},
-            {ProofMark::run_on, tr("Run on"), tr("A line from the end of one line to the next runs them together.")},
-            {ProofMark::paragraph, tr("New paragraph"), tr("A corner before a word starts a new paragraph.")},
-            {ProofMark::italic, tr("Italic"), tr("A line under words. Under ink it is kept, and read as emphasis.")},
-            {ProofMark::bold, tr("Bold"), tr("A wave under words. Under ink it is kept, and read as emphasis.")},
-            {ProofMark::heading, tr("Heading"), tr("A ringed A, B or C in the margin makes its line a heading.")}};
+    return {
+        {ProofMark::strike_out, ProofSheet::tr("Strike out"), ProofSheet::tr("A line through words deletes them.")},
+        {ProofMark::insert, ProofSheet::tr("Insert"),
+         ProofSheet::tr("A caret below a gap makes room; in type, it puts the cursor there.")},
+        {ProofMark::separate, ProofSheet::tr("Separate"),
+         ProofSheet::tr("An upright stroke through a word splits it in two.")},
+        {ProofMark::close_up, ProofSheet::tr("Close up"), ProofSheet::tr("A bow over or under a gap closes it up.")},
+        {ProofMark::run_on, ProofSheet::tr("Run on"),
+         ProofSheet::tr("A line from the end of one line to the next runs them together.")},
+        {ProofMark::paragraph, ProofSheet::tr("New paragraph"),
+         ProofSheet::tr("A corner before a word starts a new paragraph.")},
+        {ProofMark::italic, ProofSheet::tr("Italic"),
+         ProofSheet::tr("A line under words. Under ink it is kept, and read as emphasis.")},
+        {ProofMark::bold, ProofSheet::tr("Bold"),
+         ProofSheet::tr("A wave under words. Under ink it is kept, and read as emphasis.")},
+        {ProofMark::heading, ProofSheet::tr("Heading"),
+         ProofSheet::tr("A ringed A, B or C in the margin makes its line a heading.")}};
 }
 
 }  // namespace

@@ -1,4 +1,4 @@
-// The proof marks one can edit with: how each is drawn, what it does, and whether it is heeded.
+// The proof marks one can edit with: how each is drawn, what it does, and whether it is heeded. UI thread only.
 #pragma once
 
 #include <QDialog>

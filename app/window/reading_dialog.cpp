@@ -14,7 +14,6 @@
 
 #include "base/file.h"
 #include "base/text.h"
-#include "look/counted.h"
 #include "look/dialog_parts.h"
 #include "look/language_name.h"
 #include "look/theme.h"
@@ -302,17 +301,16 @@ void ReadingDialog::show_hands(const std::vector<HandInfo>& hands) {
 void ReadingDialog::show_hand_state() {
     const auto hand = std::ranges::find(hands_, chosen_hand(), &HandInfo::id);
     if (hand == hands_.end()) return;
-    const QString kept = counted(static_cast<qsizetype>(hand->examples), tr("example"), tr("examples"));
+    const QString kept = tr("%n example(s)", nullptr, static_cast<int>(hand->examples));
+    const QString learnt_from = tr("%n example(s)", nullptr, static_cast<int>(hand->learnt_from));
     const auto percent = [](double value) { return QString::number(value, 'f', 1); };
     const bool better = hand->learnt_from > 0 && hand->errors_after < hand->errors_before;
     if (better)
         hand_state_->setText(tr("Learnt from %1. Letters wrong in a hundred: %2 before, %3 now. Kept in all: %4.")
-                                 .arg(counted(static_cast<qsizetype>(hand->learnt_from), tr("example"), tr("examples")),
-                                      percent(hand->errors_before), percent(hand->errors_after), kept));
+                                 .arg(learnt_from, percent(hand->errors_before), percent(hand->errors_after), kept));
     else if (hand->learnt_from > 0)
         hand_state_->setText(
-            tr("Tried with %1. The reader already reads this hand as well. Kept in all: %2.")
-                .arg(counted(static_cast<qsizetype>(hand->learnt_from), tr("example"), tr("examples")), kept));
+            tr("Tried with %1. The reader already reads this hand as well. Kept in all: %2.").arg(learnt_from, kept));
     else
         hand_state_->setText(tr("Not learnt yet. Kept so far: %1.").arg(kept));
     learn_->setEnabled(hand->examples > 0);

@@ -1,4 +1,5 @@
 // How a notebook is read: its languages and how far to lean on them, the word lists, and the writer's hand.
+// UI thread only.
 #pragma once
 
 #include <QComboBox>

@@ -1,4 +1,4 @@
-// All that can be set, in one place, with a search. Everything takes effect at once and is kept.
+// All that can be set, in one place, with a search. Everything takes effect at once and is kept. UI thread only.
 #pragma once
 
 #include <QCheckBox>

@@ -1,4 +1,4 @@
-// A proof mark as it is drawn, over a few words of type.
+// A proof mark as it is drawn, over a few words of type. UI thread only.
 #pragma once
 
 #include <QWidget>

@@ -231,6 +231,12 @@ std::vector<Useful> useful_in(const Reading& reading, Date written) {
     return finder.found();
 }
 
+const Useful* UsefulFinder::at(int line, int word) const {
+    const auto found = std::ranges::find_if(
+        found_, [&](const Useful& u) { return u.line == line && word >= u.first_word && word <= u.last_word; });
+    return found == found_.end() ? nullptr : &*found;
+}
+
 void UsefulFinder::look(const Reading& reading, Date written) {
     if (written != written_) known_.clear();
     written_ = written;

@@ -53,6 +53,8 @@ class UsefulFinder {
 public:
     void look(const Reading& reading, Date written);
     const std::vector<Useful>& found() const { return found_; }
+    // What a word of the reading is part of; null: of nothing.
+    const Useful* at(int line, int word) const;
 
 private:
     std::vector<Useful> found_;

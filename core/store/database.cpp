@@ -201,6 +201,14 @@ Status Database::take_status() {
     return error;
 }
 
+void Database::stop_by(CancelToken cancel) {
+    constexpr int kStepsBetween = 10'000;  // of SQLite's machine: some tenth of a millisecond
+    cancel_ = std::move(cancel);
+    sqlite3_progress_handler(
+        handle_.get(), kStepsBetween,
+        [](void* token) { return static_cast<const CancelToken*>(token)->cancelled() ? 1 : 0; }, &cancel_);
+}
+
 Status Transaction::commit() {
     if (!db_.failed()) {
         db_.execute("COMMIT");

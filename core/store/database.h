@@ -16,6 +16,7 @@
 #include <string>
 #include <string_view>
 
+#include "base/cancel.h"
 #include "base/result.h"
 
 namespace fernleaf {
@@ -67,6 +68,8 @@ public:
     int64_t last_id() const { return sqlite3_last_insert_rowid(handle_.get()); }
 
     Database() = default;  // not open; see open()
+    // Until told otherwise (an empty token), whatever runs is an error once this is cancelled.
+    void stop_by(CancelToken cancel);
     bool may_write() const { return sqlite3_db_readonly(handle_.get(), "main") == 0; }
 
     void note(int code);  // remembers an error
@@ -83,6 +86,7 @@ private:
     std::unique_ptr<sqlite3, Close> handle_;
     std::filesystem::path copy_;  // the directory of a copy made to read a medium's log; goes with it
     std::optional<Error> error_;
+    CancelToken cancel_;
 };
 
 // One call's turn at a database that several threads use. What an earlier call left behind is not its error.

@@ -91,8 +91,10 @@ class Library {
 public:
     // Opens a library, making it where there is none. When another process holds it, or the disk allows no writing, it
     // is opened for reading only, and why_read_only tells the reason. Where nothing at all can be made beside it, it is
-    // read as it lies there.
-    static Result<std::unique_ptr<Library>> open(const std::filesystem::path& directory);
+    // read as it lies there. A library that an earlier release made is brought up to date, which is told as progress
+    // and takes seconds for thousands of pages; cancelled, it is an error, and the library stays as it was.
+    static Result<std::unique_ptr<Library>> open(const std::filesystem::path& directory, const Progress& progress = {},
+                                                 const CancelToken& cancel = {});
     ~Library();
     Library(const Library&) = delete;
     Library& operator=(const Library&) = delete;
@@ -228,8 +230,8 @@ public:
 private:
     Library() = default;
     Status take_lock();
-    Status open_database(Database::Mode mode);
-    Status migrate();
+    Status open_database(Database::Mode mode, const Progress& progress, const CancelToken& cancel);
+    Status migrate(const Progress& progress, const CancelToken& cancel);
     void take_device();
     void raise_ids();
     void rebuild_index();

@@ -20,6 +20,7 @@ namespace {
 namespace fs = std::filesystem;
 
 constexpr char kDatabaseName[] = "library.db", kLockName[] = "lock";
+constexpr double kStepsPart = 0.8;  // of bringing a library up to date; the rest is giving back the old tables' room
 constexpr int64_t kMostIds = int64_t{1} << (kCounterBits - 1);  // of one device; a damaged row may name any
 
 // What there is in a directory: a library, room for a new one, or why neither.
@@ -77,7 +78,8 @@ Library::~Library() {
     for (const int lock : locks_) ::close(lock);
 }
 
-Result<std::unique_ptr<Library>> Library::open(const fs::path& directory) {
+Result<std::unique_ptr<Library>> Library::open(const fs::path& directory, const Progress& progress,
+                                               const CancelToken& cancel) {
     std::unique_ptr<Library> library(new Library);
     library->directory_ = directory;
     const Found found = look_at(directory);
@@ -94,7 +96,7 @@ Result<std::unique_ptr<Library>> Library::open(const fs::path& directory) {
     const auto mode = locked                      ? Database::Mode::change
                       : library->held_by_another_ ? Database::Mode::read
                                                   : Database::Mode::as_it_lies;
-    Status opened = library->open_database(mode);
+    Status opened = library->open_database(mode, progress, cancel);
     if (!opened) return Error{directory.string() + ": " + opened.error().message};
     return library;
 }
@@ -130,14 +132,14 @@ Status Library::take_lock() {
     return Done{};
 }
 
-Status Library::open_database(Database::Mode mode) {
+Status Library::open_database(Database::Mode mode, const Progress& progress, const CancelToken& cancel) {
     auto db = Database::open(directory_ / kDatabaseName, mode);
     if (!db) return db.error();
     db_ = *std::move(db);
     if (mode == Database::Mode::change && !db_->may_write())
         why_read_only_ = "The library " + directory_.string() +
                          " can't be written to (its database allows no writing); it is open for reading.";
-    return migrate();
+    return migrate(progress, cancel);
 }
 
 std::optional<std::string> Library::why_read_only() const {
@@ -172,10 +174,10 @@ Status Library::begin_writing() {
     }
     db_ = *std::move(db);
     why_read_only_.reset();
-    return migrate();
+    return migrate({}, {});
 }
 
-Status Library::migrate() {
+Status Library::migrate(const Progress& progress, const CancelToken& cancel) {
     int64_t version = 0;
     {
         Statement s = db_->prepare("PRAGMA user_version");
@@ -195,8 +197,14 @@ Status Library::migrate() {
     if (version < kNewestStep) {
         db_->execute("PRAGMA foreign_keys = OFF");
         Transaction transaction(*db_);  // all steps or none
-        run_steps(*db_, version, kNewestStep);
-        if (version > 0 && version < kNewFolding) rebuild_index();
+        db_->stop_by(cancel);
+        const bool old = version > 0;
+        run_steps(*db_, version, kNewestStep, [&](double part) {
+            if (old && progress) progress(kStepsPart * part);
+        });
+        if (old && version < kNewFolding) rebuild_index();
+        db_->stop_by({});
+        if (cancel.cancelled() && db_->failed()) return Error{"Updating the library was cancelled."};
         if (Status status = transaction.commit(); !status) return status;
         db_->execute("PRAGMA foreign_keys = ON");
         // The old tables' room is given back, where there is room to do so.

@@ -256,13 +256,35 @@ std::string operations_of(const Statement& row, int column, bool& whole) {
     return text_of(operations);
 }
 
-void bring_elements_together(Database& db) {
+// Tells progress by the rows that are done, of all that there are.
+class RowCount {
+public:
+    RowCount(Database& db, const Progress& progress) : progress_(progress) {
+        Statement s = db.prepare(
+            "SELECT (SELECT count(*) FROM stroke) + (SELECT count(*) FROM picture) + (SELECT count(*) FROM text_block) "
+            "+ "
+            "(SELECT count(*) FROM former_edit)");
+        if (s.step()) rows_ = s.integer(0);
+    }
+    void one_more() {
+        constexpr int64_t kBetween = 1000;
+        if (++done_ % kBetween == 0 && progress_) progress_(static_cast<double>(done_) / static_cast<double>(rows_));
+    }
+
+private:
+    const Progress& progress_;
+    int64_t rows_ = 0, done_ = 0;
+};
+
+void bring_elements_together(Database& db, const Progress& progress) {
+    RowCount rows(db, progress);
     ElementWriter element(db);
     Statement strokes = db.prepare(
         "SELECT id, page, live, place, sum = checksum(page, live, colour, width, kind, tip, opacity, by_pressure, "
         "place, "
         "start, points), kind, tip, by_pressure, colour, width, opacity, start, points FROM stroke");
     while (strokes.step()) {
+        rows.one_more();
         const bool known =
             strokes.integer(5) >= 0 && strokes.integer(5) < 256 && strokes.integer(6) >= 0 && strokes.integer(6) < 256;
         element.write(strokes, 0, strokes.integer(3), stroke_body(strokes, 5), known && strokes.integer(4) == 1);
@@ -273,11 +295,13 @@ void bring_elements_together(Database& db) {
         "height, angle, crop_left, crop_top, crop_right, crop_bottom, locked, treatment FROM picture");
     Statement reference = db.prepare("INSERT OR IGNORE INTO file_ref (file, element) VALUES (?, ?)");
     while (pictures.step()) {
+        rows.one_more();
         element.write(pictures, 1, pictures.integer(3), picture_body(pictures, 5), pictures.integer(4) == 1);
         reference.reset().bind(pictures.text(5)).bind(pictures.integer(0)).run();
     }
     Statement texts = db.prepare("SELECT id, page, live, data, sum = checksum(page, live, data) FROM text_block");
     while (texts.step()) {
+        rows.one_more();
         const auto [body, z] = text_body(texts.text(3));
         element.write(texts, 2, z, body, texts.integer(4) == 1);
     }
@@ -290,6 +314,7 @@ void bring_elements_together(Database& db) {
         "INSERT INTO edit (id, page, label, undone, uid, made, operations, sum) VALUES (?1, ?2, ?3, ?4, ?1, 0, ?5, "
         "checksum(?2, ?3, ?4, ?1, 0, ?5) + ?6)");
     while (edits.step()) {
+        rows.one_more();
         bool whole = edits.integer(4) == 1;
         const std::string operations = operations_of(edits, 5, whole);
         edit.reset().bind(edits.integer(0)).bind(edits.integer(1)).bind(edits.text(2)).bind(edits.integer(3));
@@ -312,11 +337,11 @@ void drop_former_tables(Database& db) {
 
 }  // namespace
 
-void run_steps(Database& db, int64_t from, int64_t to) {
+void run_steps(Database& db, int64_t from, int64_t to, const Progress& progress) {
     for (int64_t step = from; step < to; ++step) {
         db.execute(kSteps[static_cast<size_t>(step)]);
         if (step + 1 == 9) {
-            bring_elements_together(db);
+            bring_elements_together(db, progress);
             drop_former_tables(db);
         }
         db.execute("PRAGMA user_version = " + std::to_string(step + 1));

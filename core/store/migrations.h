@@ -4,6 +4,7 @@
 
 #include <cstdint>
 
+#include "base/cancel.h"
 #include "store/database.h"
 
 namespace fernleaf {
@@ -13,6 +14,6 @@ constexpr int64_t kNewFolding = 8;  // the step since which words are folded as 
 
 // Runs the steps that follow one until another, within the caller's transaction; foreign keys must be off, as rows that
 // are damaged may refer to nothing. Their checksums stay wrong.
-void run_steps(Database& db, int64_t from, int64_t to);
+void run_steps(Database& db, int64_t from, int64_t to, const Progress& progress = {});
 
 }  // namespace fernleaf

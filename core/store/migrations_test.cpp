@@ -205,6 +205,42 @@ TEST(Migrations, EveryEarlierStepKeepsItsInkTypeAndPictures) {
     }
 }
 
+TEST(Migrations, TellsHowFarItIsAndLeavesTheLibraryAsItWasWhenCancelled) {
+    const Copied copied;
+    {
+        auto db = *Database::open(copied.directory / "library.db", Database::Mode::change);
+        db->execute(
+            "WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 20000) INSERT INTO stroke "
+            "SELECT "
+            "1000 + i, page, live, colour, width, start, points, kind, tip, opacity, by_pressure, place, sum FROM "
+            "stroke, n WHERE id = 6");
+        ASSERT_TRUE(db->take_status());
+    }
+    const int64_t strokes = number(copied.directory, "SELECT count(*) FROM stroke");
+    CancelSource cancel;
+    std::vector<double> told;
+    const auto stopped = Library::open(
+        copied.directory,
+        [&](double part) {
+            told.push_back(part);
+            if (part > 0.3) cancel.cancel();
+        },
+        cancel.token());
+    ASSERT_FALSE(stopped);
+    EXPECT_NE(stopped.error().message.find("cancelled"), std::string::npos) << stopped.error().message;
+    EXPECT_TRUE(std::ranges::is_sorted(told));
+    EXPECT_EQ(number(copied.directory, "PRAGMA user_version"), 8);
+    EXPECT_EQ(number(copied.directory, "SELECT count(*) FROM stroke"), strokes);
+    told.clear();
+    const auto library = Library::open(copied.directory, [&](double part) { told.push_back(part); });
+    ASSERT_TRUE(library) << library.error().message;
+    EXPECT_GT(told.back(), 0.7);
+    EXPECT_EQ((*library)->load_page(1)->strokes.size(), 20'000U + 5U);
+    told.clear();
+    EXPECT_TRUE(Library::open(copied.directory, [&](double part) { told.push_back(part); }));
+    EXPECT_TRUE(told.empty()) << "it is up to date";
+}
+
 TEST(Migrations, DamagedRowsStayDamagedAndTheRestIsBroughtOver) {
     const Copied copied;
     {

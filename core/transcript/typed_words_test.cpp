@@ -2,19 +2,11 @@
 
 #include <sstream>
 
+#include "document/text/test_list.h"
 #include "transcript/reading.h"
 
 namespace fernleaf {
 namespace {
-
-TextBlock list() {
-    TextBlock block;
-    block.paragraphs = {{{{"Tools", {}}}},
-                        {{{"saw", {}}}, Align::left, ListKind::number},
-                        {{{"wax", {}}}, Align::left, ListKind::number},
-                        {{{"tape ", {}}, {"and string", {.bold = true}}}, Align::left, ListKind::check}};
-    return block;
-}
 
 ReadLine written(double left, double top, std::vector<std::string> words, int region) {
     ReadLine line;
@@ -60,7 +52,7 @@ TEST(TypedWords, StandByThemselvesWhereTheirHeightPutsThem) {
 }
 
 TEST(TypedWords, OfListsGetTheirSignsWhenTheyAreTakenAway) {
-    TextBlock block = list();
+    TextBlock block = test_list();
     block.id = 7;
     int line = 0;
     for (const char* words : {"Tools", "saw", "wax", "tape and string"}) {

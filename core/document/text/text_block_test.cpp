@@ -5,22 +5,14 @@
 #include <sstream>
 
 #include "document/page.h"
+#include "document/text/test_list.h"
 
 namespace fernleaf {
 namespace {
 
-TextBlock list() {
-    TextBlock block;
-    block.paragraphs = {{{{"Tools", {}}}},
-                        {{{"saw", {}}}, Align::left, ListKind::number},
-                        {{{"wax", {}}}, Align::left, ListKind::number},
-                        {{{"tape ", {}}, {"and string", {.bold = true}}}, Align::left, ListKind::check}};
-    return block;
-}
-
 TEST(TextBlock, GivesItsTextWithListSigns) {
-    EXPECT_EQ(plain_text(list()), "Tools\n1. saw\n2. wax\n☐ tape and string");
-    EXPECT_TRUE(has_text(list()));
+    EXPECT_EQ(plain_text(test_list()), "Tools\n1. saw\n2. wax\n☐ tape and string");
+    EXPECT_TRUE(has_text(test_list()));
     TextBlock blank;
     blank.paragraphs = {{{{"  ", {}}}}};
     EXPECT_FALSE(has_text(blank));

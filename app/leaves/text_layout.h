@@ -1,0 +1,102 @@
+// Where a page's words stand on the text leaf: each line at the height of its ink, as large as the writing, and beside
+// what is written beside it.
+//
+//   TextLayout layout;
+//   while (!layout.measure_some(reading, scale)) hear_the_pen();   // a page may hold thousands of words
+//   layout.lay_out(reading, {scale, width_px, page.width_mm}, useful);
+//   for (const SetWord& word : layout.set().words) draw(word);
+#pragma once
+
+#include <QLineF>
+#include <QRectF>
+#include <QString>
+#include <optional>
+#include <string>
+#include <unordered_map>
+#include <utility>
+#include <vector>
+
+#include "desk/reading_scheduler.h"
+#include "finding/useful.h"
+#include "leaves/type_case.h"
+
+namespace fernleaf {
+
+struct SetWord {
+    WordPlace place;
+    QRectF box;  // px from the sheet's top left corner, as all below
+    QPointF baseline;
+    TypeCase::Style style;
+    QString text;
+    bool unsure = false, corrected = false, useful = false;
+    // Whether it looks like another on the leaf.
+    bool same(const SetWord& o) const {
+        return box == o.box && style == o.style && text == o.text && unsure == o.unsure && corrected == o.corrected &&
+               useful == o.useful;
+    }
+};
+
+// What names a drawing, or math that is not set.
+struct Caption {
+    QRectF box;
+    QString text;
+    friend bool operator==(const Caption&, const Caption&) = default;
+};
+
+// All that stands on a leaf.
+struct SetPage {
+    std::vector<SetWord> words;
+    std::vector<Caption> captions;
+    std::vector<QLineF> rules;  // dividers
+    bool empty() const { return words.empty() && captions.empty() && rules.empty(); }
+};
+
+// Of a page of so many words no more are measured, or drawn, at once: some 4 ms, and 5 to 10.
+constexpr size_t kMostWordsAtOnce = 200;
+constexpr double kSheetPaddingPx = 26;
+constexpr int kCaptionPx = 14;
+
+// The places that look otherwise in one than in the other; none when so much does that all is better drawn anew.
+std::optional<std::vector<QRectF>> differences(const SetPage& before, const SetPage& now);
+
+// UI thread only, as fonts are.
+class TextLayout {
+public:
+    struct Sheet {
+        double scale = 1;  // px a mm of the page
+        double width_px = 0, width_mm = 0;
+    };
+
+    // Measures some of the lines that are not measured yet at this scale; whether all are now.
+    bool measure_some(const Reading& reading, double scale);
+    void lay_out(const Reading& reading, const Sheet& sheet, const UsefulFinder& useful);
+    // What stood there; nothing does now.
+    SetPage take() { return std::exchange(set_, {}); }
+
+    const SetPage& set() const { return set_; }
+    const SetWord* find(WordPlace place) const;
+    WordPlace word_at(QPointF px) const;
+    // The word a step away along the line (dx) or nearest above or below (dy); the first when there is none to go from.
+    WordPlace beside(WordPlace from, int dx, int dy) const;
+    TypeCase& type() { return type_; }
+
+private:
+    // The words of a line as they are set at one size.
+    struct MeasuredLine {
+        struct Word {
+            QString text;
+            TypeCase::Style style;
+            double wide = 0;  // px
+        };
+        std::vector<Word> words;
+        double width = 0;  // px, spaces included
+    };
+    static std::string measured_as(const ReadLine& line, int px);
+    const MeasuredLine& measured(const ReadLine& line, int px);  // valid until the next call
+
+    SetPage set_;
+    TypeCase type_;
+    std::unordered_map<std::string, MeasuredLine> measured_;  // by what a line says, its styles and its size
+};
+
+}  // namespace fernleaf

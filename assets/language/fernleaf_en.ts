@@ -1,0 +1,212 @@
+<?xml version="1.0" encoding="utf-8"?>
+<!DOCTYPE TS>
+<TS version="2.1" language="en" sourcelanguage="en">
+<context>
+    <name>NotebookDelegate</name>
+    <message numerus="yes">
+        <source>%n hit(s)</source>
+        <translation>
+            <numerusform>%n hit</numerusform>
+            <numerusform>%n hits</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::BinDialog</name>
+    <message numerus="yes">
+        <source>%n item(s) will be gone for good, ink and pictures included.</source>
+        <translation>
+            <numerusform>%n item will be gone for good, ink and pictures included.</numerusform>
+            <numerusform>%n items will be gone for good, ink and pictures included.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Notebook “%1”, %n page(s)</source>
+        <translation>
+            <numerusform>Notebook “%1”, %n page</numerusform>
+            <numerusform>Notebook “%1”, %n pages</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::CorrectionDesk</name>
+    <message numerus="yes">
+        <source>Learning from %n line(s) of this page.</source>
+        <translation>
+            <numerusform>Learning from %n line of this page.</numerusform>
+            <numerusform>Learning from %n lines of this page.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::IntakeDesk</name>
+    <message numerus="yes">
+        <source>Stopped. %n file(s) were not added, starting with %1.</source>
+        <translation>
+            <numerusform>Stopped. %1 was not added.</numerusform>
+            <numerusform>Stopped. %n files were not added, starting with %1.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::IntakeTray</name>
+    <message numerus="yes">
+        <source>%n sheet(s) wait to be filed</source>
+        <translation>
+            <numerusform>%n sheet waits to be filed</numerusform>
+            <numerusform>%n sheets wait to be filed</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::LibraryModel</name>
+    <message numerus="yes">
+        <source>%n page(s) are in the bin.</source>
+        <translation>
+            <numerusform>The page is in the bin.</numerusform>
+            <numerusform>%n pages are in the bin.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::MainWindow</name>
+    <message numerus="yes">
+        <source>Filed as %n page(s).</source>
+        <translation>
+            <numerusform>Filed as a page.</numerusform>
+            <numerusform>Filed as %n pages.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::NotebookList</name>
+    <message numerus="yes">
+        <source>Intake tray: %n sheet(s)</source>
+        <translation>
+            <numerusform>Intake tray: %n sheet</numerusform>
+            <numerusform>Intake tray: %n sheets</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::NotebookModel</name>
+    <message numerus="yes">
+        <source>Page %1, %n hit(s)</source>
+        <translation>
+            <numerusform>Page %1, %n hit</numerusform>
+            <numerusform>Page %1, %n hits</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::PageStrip</name>
+    <message numerus="yes">
+        <source>Move %n page(s) to the bin  (Del)</source>
+        <translation>
+            <numerusform>Move to the bin  (Del)</numerusform>
+            <numerusform>Move %n pages to the bin  (Del)</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::PictureDesk</name>
+    <message numerus="yes">
+        <source>Lifted %n stroke(s). The picture stays underneath.</source>
+        <translation>
+            <numerusform>Lifted %n stroke. The picture stays underneath.</numerusform>
+            <numerusform>Lifted %n strokes. The picture stays underneath.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::ReadingDialog</name>
+    <message numerus="yes">
+        <source>%n example(s)</source>
+        <translation>
+            <numerusform>%n example</numerusform>
+            <numerusform>%n examples</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::ReadingScheduler</name>
+    <message numerus="yes">
+        <source>Reading %n page(s)</source>
+        <translation>
+            <numerusform>Reading %n page</numerusform>
+            <numerusform>Reading %n pages</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::Session</name>
+    <message numerus="yes">
+        <source>Damaged and left out of this page: %n item(s). The rest is safe. To repair the library, close Fernleaf and run “fernleaf-cli check --repair --library %1”. It keeps a copy of the damaged library.</source>
+        <translation>
+            <numerusform>Damaged and left out of this page: %n item. The rest is safe. To repair the library, close Fernleaf and run “fernleaf-cli check --repair --library %1”. It keeps a copy of the damaged library.</numerusform>
+            <numerusform>Damaged and left out of this page: %n items. The rest is safe. To repair the library, close Fernleaf and run “fernleaf-cli check --repair --library %1”. It keeps a copy of the damaged library.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::Spread</name>
+    <message numerus="yes">
+        <source>%n word(s) to check</source>
+        <translation>
+            <numerusform>%n word to check</numerusform>
+            <numerusform>%n words to check</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::TeachingDesk</name>
+    <message numerus="yes">
+        <source>Your hand was learnt from %n example(s). Letters wrong in a hundred: %1 before, %2 now.</source>
+        <translation>
+            <numerusform>Your hand was learnt from %n example. Letters wrong in a hundred: %1 before, %2 now.</numerusform>
+            <numerusform>Your hand was learnt from %n examples. Letters wrong in a hundred: %1 before, %2 now.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::Transfers</name>
+    <message numerus="yes">
+        <source>Importing %n file(s)</source>
+        <translation>
+            <numerusform>Importing %n file</numerusform>
+            <numerusform>Importing %n files</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::TypesettingDesk</name>
+    <message numerus="yes">
+        <source>The reader was not sure of %n word(s). F8 goes through what is marked on the text leaf.</source>
+        <translation>
+            <numerusform>The reader was not sure of %n word. F8 goes to it.</numerusform>
+            <numerusform>The reader was not sure of %n words. F8 goes through them.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Stopped after %n page(s). %1</source>
+        <translation>
+            <numerusform>Stopped after %n page. %1</numerusform>
+            <numerusform>Stopped after %n pages. %1</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Cancelled. %n page(s) are already set in type.</source>
+        <translation>
+            <numerusform>Cancelled. %n page is already set in type.</numerusform>
+            <numerusform>Cancelled. %n pages are already set in type.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n page(s) set in type. Undo works one page at a time.</source>
+        <translation>
+            <numerusform>%n page set in type. Undo works one page at a time.</numerusform>
+            <numerusform>%n pages set in type. Undo works one page at a time.</numerusform>
+        </translation>
+    </message>
+</context>
+</TS>
