@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "look/elided_label.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -113,7 +114,7 @@ QWidget* Spread::leaf_with_head(QWidget* leaf, const QString& name, const QStrin
     (*head)->setContentsMargins(24, 6, 18, 0);
     (*head)->setSpacing(8);
     auto* title = new QLabel(name);
-    auto* saying = new QLabel(says);
+    auto* saying = new ElidedLabel(says);
     names_.push_back(title);
     sayings_.push_back(saying);
     (*head)->addWidget(title);

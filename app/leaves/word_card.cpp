@@ -103,8 +103,8 @@ void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bo
     split_->setVisible(!read_only && can_split);
     title_->setText(word.block != 0 ? tr("Typed: <span style='font-weight:600'>%1</span>").arg(text.toHtmlEscaped())
                     : word.corrected
-                        ? tr("You corrected this to <span style='font-weight:600'>%1</span>.").arg(text.toHtmlEscaped())
-                        : tr("Read as <span style='font-weight:600'>%1</span>, %2 % sure.")
+                        ? tr("Corrected to <span style='font-weight:600'>%1</span>").arg(text.toHtmlEscaped())
+                        : tr("Read as <span style='font-weight:600'>%1</span> · %2 % sure")
                               .arg(text.toHtmlEscaped())
                               .arg(qRound(100 * word.certainty)));
     while (QLayoutItem* item = list_->takeAt(0)) {

@@ -64,6 +64,10 @@ TEST_F(Tools, ThePenLeavesAStrokeWhenItLiftsAndNoneWhenItIsCancelled) {
     draw(pen, {{-30, 50}, {500, 50}});
     EXPECT_GE(page().strokes[1].box().left, 0) << "ink stays on the sheet";
     EXPECT_LE(page().strokes[1].box().right, page().info.width_mm);
+    EXPECT_NEAR(page().strokes[1].points[0].at.y, 50, 0.1);
+    draw(pen, {{20, page().info.height_mm + 20}});
+    draw(pen, {{-30, 60}, {-5, 80}});
+    EXPECT_EQ(page().strokes.size(), 2U) << "a pen on the desk writes on no page";
 }
 
 TEST_F(Tools, TheEraserIsOneStepOfUndo) {

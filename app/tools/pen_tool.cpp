@@ -15,6 +15,7 @@ namespace fernleaf {
 namespace {
 
 constexpr double kClosestSampleMm = 0.04;
+constexpr double kBesideMm = 2;  // the sheet: an edge that was meant
 
 QString done_by(const Proof& proof) {
     switch (proof.mark) {
@@ -61,7 +62,8 @@ void PenTool::begin(const PenSample& sample) {
 void PenTool::go_on(const PenSample& sample) {
     const Point mm = surface_.page_point(sample.at);
     const PageInfo& info = page().info;
-    // The pen may slip over the edge; ink stays on the sheet.
+    // A pen on the desk leaves nothing until it comes onto the sheet; then it may slip over the edge, and ink stays.
+    if (live_.points.empty() && !Box::of(0, 0, info.width_mm, info.height_mm).grown(kBesideMm).contains(mm)) return;
     const Point at{std::clamp(mm.x, 0.0, info.width_mm), std::clamp(mm.y, 0.0, info.height_mm)};
     if (!live_.points.empty() && distance(live_.points.back().at, at) < kClosestSampleMm) return;
     live_.points.push_back(
@@ -92,6 +94,7 @@ void PenTool::go_on(const PenSample& sample) {
 void PenTool::end() {
     down_ = false;
     session().readings().set_pen_down(false);
+    if (live_.points.empty()) return;
     QPainter painter(&overlay_);
     painter.setCompositionMode(QPainter::CompositionMode_Clear);
     painter.fillRect(surface_.leaf_rect(live_.box().grown(widest_mark(live_.pen)), 3).toAlignedRect(), Qt::transparent);

@@ -4,12 +4,19 @@
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QMenu>
+#include <QResizeEvent>
+#include <utility>
 
 #include "look/elided_label.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
 namespace fernleaf {
+namespace {
+
+constexpr int kNarrowPx = 760;
+
+}  // namespace
 
 RunningHead::RunningHead(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName(QStringLiteral("head"));
@@ -74,7 +81,6 @@ QToolButton* RunningHead::add_button(const QString& icon_name, const QString& ti
 QToolButton* RunningHead::add_menu(const QString& icon_name, const QString& tip, QMenu* menu, const QString& text) {
     QToolButton* button = add_button(icon_name, tip);
     button->setPopupMode(QToolButton::InstantPopup);
-    button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     button->setMenu(menu);
     if (text.isEmpty()) return button;
     button->setText(text);
@@ -151,6 +157,7 @@ void RunningHead::show_page() {
     const int pages = session_.document().pages_in_notebook();
     title_->setText(QString::fromStdString(session_.document().notebook().title));
     page_->setText(tr("page %1 of %2").arg(page->info.number).arg(pages));
+    page_->setMinimumWidth(page_->sizeHint().width());  // it is said in narrow windows, too
     previous_->setEnabled(page->info.number > 1);
     next_->setEnabled(page->info.number < pages);
 }
@@ -163,8 +170,20 @@ void RunningHead::show_mode() {
                                                     : tr("Not read"));
 }
 
+// Where the window is narrow, buttons stand closer together, so that the page's number is still said.
+void RunningHead::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    const bool narrow = event->size().width() < kNarrowPx;
+    if (std::exchange(narrow_, narrow) == narrow) return;
+    for (QToolButton* b : {reading_, export_})
+        b->setToolButtonStyle(narrow ? Qt::ToolButtonIconOnly : Qt::ToolButtonTextBesideIcon);
+    restyle();
+}
+
 void RunningHead::restyle() {
-    setStyleSheet(QStringLiteral("#head { background: %1; }").arg(theme().desk.name()));
+    setStyleSheet(QStringLiteral("#head { background: %1; } #head > QToolButton::menu-indicator { image: none; } %2")
+                      .arg(theme().desk.name(),
+                           narrow_ ? QStringLiteral("#head > QToolButton { padding: 4px 3px; }") : QString()));
     for (auto* button : findChildren<QToolButton*>(Qt::FindDirectChildrenOnly))
         button->setIcon(icon(button->property("icon_name").toString()));
     show_mode();

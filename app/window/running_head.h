@@ -34,6 +34,9 @@ signals:
     void export_wanted(bool whole_notebook);
     void reading_wanted();  // the dialog that tells how a notebook is read
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     QToolButton* add_button(const QString& icon_name, const QString& tip, bool switchable = false);
     QToolButton* add_menu(const QString& icon_name, const QString& tip, QMenu* menu, const QString& text = {});
@@ -44,6 +47,7 @@ private:
     void show_mode();  // whether it is read
 
     Session& session_;
+    bool narrow_ = false;
     QLabel* title_;
     QToolButton *previous_, *page_, *next_, *strip_, *ink_, *both_, *text_, *type_, *reading_, *export_;
 };
