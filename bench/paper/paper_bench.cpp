@@ -3,7 +3,7 @@
 //
 //   paper_bench HANDS TEXTS [TABLES] [--first N] [--count N] [--seed N] [--failures DIRECTORY]
 //
-// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, cleaning, lifting; all
+// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, crowded, cleaning, lifting; all
 // without.
 #include <QGuiApplication>
 #include <algorithm>
@@ -69,6 +69,7 @@ int main(int argc, char** argv) {
         return 1;
     }
     if (wants("reading")) reading_table(bench, **reader, **print);
+    if (wants("crowded")) crowded_table(bench, **reader);
     if (wants("cleaning")) cleaning_table(bench, **reader);
     if (wants("lifting")) lifting_table(bench, **reader, **print);
     return 0;

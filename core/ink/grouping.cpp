@@ -20,8 +20,12 @@ constexpr double kWordGap = 0.55;        // strokes nearer than this belong to o
 constexpr double kColumnGap = 5.0;       // a wider gap in a line is the gap between columns
 constexpr double kLineTolerance = 0.62;  // how far from a line's course a piece may lie
 constexpr double kDrawingHeight = 3.6;
-constexpr double kRuleWidth = 9.0;     // a flat stroke this wide is a rule or an underline
-constexpr double kParagraphGap = 3.4;  // between the courses of consecutive lines
+constexpr double kTallestLetter = 7.5;  // a letter with a tall loop and a long tail
+constexpr double kLetterReach = 1.5;    // and no farther than this from its neighbours in the line
+constexpr double kLoopWidth = 0.6;      // what is narrower may be a bar
+constexpr double kLetterCovers = 0.5;   // of its width: what covers more of what is written about it holds it
+constexpr double kRuleWidth = 9.0;      // a flat stroke this wide is a rule or an underline
+constexpr double kParagraphGap = 3.4;   // between the courses of consecutive lines
 constexpr double kSmallestStrokeMm = 0.8;
 constexpr size_t kMostTouching =
     20'000;  // strokes; and points of two strokes: beyond these, touching is not looked for
@@ -365,6 +369,31 @@ std::optional<size_t> line_for_mark(const std::vector<LineHypothesis>& courses, 
     return best;
 }
 
+// The line that a piece as high as a drawing is a letter of: one line alone runs through it, with ink beside it (on
+// both sides, if it is a mere bar), and it encloses none.
+std::optional<size_t> line_for_tall_letter(const std::vector<LineHypothesis>& courses, const InkComponent& tall,
+                                           double unit) {
+    if (tall.box.height() > kTallestLetter * unit || tall.box.width() > tall.box.height()) return std::nullopt;
+    std::optional<size_t> only;
+    for (size_t i = 0; i < courses.size(); ++i) {
+        const LineHypothesis& course = courses[i];
+        double nearest = std::numeric_limits<double>::infinity(), covered = 0, y = 0;
+        bool left = false, right = false;
+        for (const Piece& piece : course.pieces) {
+            const Box& box = piece.shape.box;
+            const double gap = std::max({0.0, box.left - tall.box.right, tall.box.left - box.right});
+            if (gap < nearest) nearest = gap, y = piece.shape.mean_y;
+            if (gap < kLetterReach * unit) (box.centre().x < tall.box.centre().x ? left : right) = true;
+            covered += std::max(0.0, std::min(box.right, tall.box.right) - std::max(box.left, tall.box.left));
+        }
+        if (y < tall.box.top || y > tall.box.bottom || nearest > kLetterReach * unit) continue;
+        if (!(left && right) && tall.box.width() < kLoopWidth * unit) return std::nullopt;
+        if (only || covered > kLetterCovers * tall.box.width()) return std::nullopt;
+        only = i;
+    }
+    return only;
+}
+
 void finish(InkLine& line, const std::vector<InkComponent>& shapes) {
     std::ranges::sort(line.members, {}, [&](size_t i) { return shapes[i].box.left; });
     double n = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
@@ -553,6 +582,11 @@ std::vector<InkLine> group_shapes(const std::vector<InkComponent>& shapes) {
         for (const Piece& piece : course.pieces)
             line.members.insert(line.members.end(), piece.strokes.begin(), piece.strokes.end());
     }
+    std::erase_if(drawn, [&](size_t i) {
+        const auto line = line_for_tall_letter(courses, shapes[i], unit);
+        if (line) lines[*line].members.push_back(i);
+        return line.has_value();
+    });
     for (const Piece& piece : pieces_of(shapes, drawn, unit)) {
         InkLine& line = lines.emplace_back();
         line.members = piece.strokes;

@@ -90,6 +90,26 @@ TEST(Grouping, SetsADrawingBetweenLinesAside) {
     EXPECT_FALSE(found[2].drawing);
 }
 
+TEST(Grouping, ALetterWithATallLoopIsPartOfItsLineAndABarBesideItIsNot) {
+    Sheet sheet;
+    sheet.line(15, 40, 4, 0);
+    double end = 0;
+    for (const Stroke& stroke : sheet.strokes) end = std::max(end, stroke.box().right);
+    Stroke loop;
+    for (int i = 0; i <= 60; ++i)
+        loop.points.push_back({{end + 3 + 1.5 * std::cos(i * 0.105), 38 + 8 * std::sin(i * 0.105)}});
+    sheet.add(loop, 0);
+    Stroke bar;
+    bar.points = {{{11, 28}}, {{11, 46}}};
+    sheet.add(bar, 1);
+    const auto found = group_lines(sheet.strokes);
+    ASSERT_EQ(found.size(), 2U);
+    for (const InkLine& line : found) {
+        EXPECT_EQ(line.drawing, line.members.size() == 1);
+        for (const size_t m : line.members) EXPECT_EQ(sheet.meant[m], line.drawing ? 1 : 0);
+    }
+}
+
 TEST(Grouping, LeavesAParagraphGap) {
     Sheet sheet;
     sheet.line(15, 20, 3, 0);

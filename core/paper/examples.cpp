@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
 
 #include "base/edit_distance.h"
@@ -28,31 +29,52 @@ cv::Mat picture_of_ink(const Page& page, const std::vector<StrokeId>& ids) {
     return draw_line(pointers, lines.size() == 1 ? lines[0].slope : 0).pixels;
 }
 
-// The part of a scan's line that lies in a box on the page.
-cv::Mat picture_of_place(const Page& page, const FileSource& files, const Box& box) {
-    const auto picture =
-        std::ranges::find_if(page.pictures, [&](const Picture& p) { return p.box.contains(box.centre()); });
-    if (picture == page.pictures.end()) return {};
-    const auto bytes = files(picture->file);
-    if (!bytes) return {};
-    const auto pixels = picture_to_read(*bytes, *picture);
-    if (!pixels) return {};
-    const double mm = picture->box.width() / pixels->cols;
-    const auto px = [&](double x) { return (x - picture->box.left) / mm; };
-    const double middle = (box.centre().y - picture->box.top) / mm;
-    for (const ScanLine& line : scan_page(*pixels).lines) {
-        if (line.drawing || middle < line.box_px.y || middle > line.box_px.y + line.box_px.height) continue;
-        if (px(box.centre().x) < line.box_px.x || px(box.centre().x) > line.box_px.x + line.box_px.width) continue;
-        const auto column = [&](double x) {
-            const double at = (px(x) - line.box_px.x - line.picture.left) * line.picture.scale;
-            return static_cast<int>(std::lround(at));
-        };
-        const int begin = std::clamp(column(box.left) - kMarginPx, 0, line.picture.pixels.cols);
-        const int end = std::clamp(column(box.right) + kMarginPx, begin, line.picture.pixels.cols);
-        if (end > begin) return line.picture.pixels.colRange(begin, end).clone();
+// The lines of a page's pictures, each picture looked at once.
+class Scans {
+public:
+    Scans(const Page& page, const FileSource& files) : page_(page), files_(files) {}
+
+    // The part of a scan's line that lies in a box on the page.
+    cv::Mat part(const Box& box) {
+        const auto picture =
+            std::ranges::find_if(page_.pictures, [&](const Picture& p) { return p.box.contains(box.centre()); });
+        if (picture == page_.pictures.end()) return {};
+        const Scan& scan = of(*picture);
+        const double mm = picture->box.width() / scan.width_px;
+        const auto px = [&](double x) { return (x - picture->box.left) / mm; };
+        const double middle = (box.centre().y - picture->box.top) / mm;
+        for (const ScanLine& line : scan.lines) {
+            if (line.drawing || middle < line.box_px.y || middle > line.box_px.y + line.box_px.height) continue;
+            if (px(box.centre().x) < line.box_px.x || px(box.centre().x) > line.box_px.x + line.box_px.width) continue;
+            const auto column = [&](double x) {
+                const double at = (px(x) - line.box_px.x - line.picture.left) * line.picture.scale;
+                return static_cast<int>(std::lround(at));
+            };
+            const int begin = std::clamp(column(box.left) - kMarginPx, 0, line.picture.pixels.cols);
+            const int end = std::clamp(column(box.right) + kMarginPx, begin, line.picture.pixels.cols);
+            if (end > begin) return line.picture.pixels.colRange(begin, end).clone();
+        }
+        return {};
     }
-    return {};
-}
+
+private:
+    struct Scan {
+        std::vector<ScanLine> lines;  // none where the picture can't be read
+        int width_px = 1;
+    };
+    const Scan& of(const Picture& picture) {
+        const auto [at, fresh] = known_.try_emplace(picture.id);
+        if (!fresh) return at->second;
+        if (const auto bytes = files_(picture.file))
+            if (const auto pixels = picture_to_read(*bytes, picture))
+                at->second = {scan_page(*pixels).lines, pixels->cols};
+        return at->second;
+    }
+
+    const Page& page_;
+    const FileSource& files_;
+    std::map<PictureId, Scan> known_;
+};
 
 double likeness(const std::string& a, const std::string& b) {
     const std::u32string x = decode_utf8(fold(a));
@@ -64,8 +86,7 @@ double likeness(const std::string& a, const std::string& b) {
 }  // namespace
 
 std::optional<Example> example_of(const Page& page, const FileSource& files, const ReadWord& word) {
-    cv::Mat pixels =
-        word.strokes.empty() ? picture_of_place(page, files, word.box) : picture_of_ink(page, word.strokes);
+    cv::Mat pixels = word.strokes.empty() ? Scans(page, files).part(word.box) : picture_of_ink(page, word.strokes);
     if (pixels.empty()) return {};
     return Example{std::move(pixels), word.text};
 }
@@ -87,6 +108,7 @@ std::vector<Example> copied_lines(const Page& page, const FileSource& files, con
             best[i][j] = std::max({best[i - 1][j], best[i][j - 1], best[i - 1][j - 1] + pair});
         }
     std::vector<Example> out;
+    Scans scans(page, files);
     for (size_t i = n, j = m; i > 0 && j > 0;) {
         if (best[i][j] == best[i - 1][j]) {
             --i;
@@ -97,7 +119,7 @@ std::vector<Example> copied_lines(const Page& page, const FileSource& files, con
             std::vector<StrokeId> strokes;
             for (const ReadWord& word : line.words)
                 strokes.insert(strokes.end(), word.strokes.begin(), word.strokes.end());
-            cv::Mat pixels = strokes.empty() ? picture_of_place(page, files, line.box) : picture_of_ink(page, strokes);
+            cv::Mat pixels = strokes.empty() ? scans.part(line.box) : picture_of_ink(page, strokes);
             if (!pixels.empty()) out.push_back({std::move(pixels), text[j - 1]});
             --i, --j;
         }

@@ -9,6 +9,8 @@
 #include <opencv2/core.hpp>
 #include <vector>
 
+#include "ink/grouping.h"
+
 namespace fernleaf {
 
 struct InkPiece {
@@ -26,6 +28,11 @@ struct InkMask {
     double stroke_px = 0;  // how wide most strokes are
     double grain = 0;      // how much darker than the paper its grain makes it, in nearly all places; of 255
 };
+
+// As grouping takes it; lengths are px.
+inline InkComponent component_of(const InkPiece& piece) {
+    return {Box::of(piece.box.x, piece.box.y, piece.box.width, piece.box.height), piece.middle.y, piece.area / 3.0};
+}
 
 // grey: CV_8UC1.
 InkMask ink_mask(const cv::Mat& grey);

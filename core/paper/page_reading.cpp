@@ -15,7 +15,7 @@ namespace {
 
 constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts regions
 constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
-constexpr uint64_t kEdition = 6;       // of how pictures are read: with another, what was read before is read anew
+constexpr uint64_t kEdition = 7;       // of how pictures are read: with another, what was read before is read anew
 
 // A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {

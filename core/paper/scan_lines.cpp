@@ -5,6 +5,7 @@
 
 #include "ink/grouping.h"
 #include "paper/shrunk.h"
+#include "paper/tied_lines.h"
 
 namespace fernleaf {
 namespace {
@@ -19,14 +20,14 @@ ScannedPage scan_page(const cv::Mat& pixels) {
     const double shrink = std::min(1.0, static_cast<double>(kInkWidthPx) / pixels.cols);
     out.shrink = shrink;
     out.ink = ink_of_page(pixels);
+    part_tied_lines(out.ink);
     const InkMask& ink = out.ink;
     std::vector<InkComponent> blots;
     std::vector<int> label_of;
     int labels_end = 0;
     for (const InkPiece& piece : ink.pieces) {
         // In px; grouping takes mm, and its only length in mm is the smallest height of a letter.
-        blots.push_back(
-            {Box::of(piece.box.x, piece.box.y, piece.box.width, piece.box.height), piece.middle.y, piece.area / 3.0});
+        blots.push_back(component_of(piece));
         label_of.push_back(piece.label);
         labels_end = std::max(labels_end, piece.label + 1);
     }

@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
 #include <opencv2/imgproc.hpp>
 
 namespace fernleaf {
@@ -38,6 +39,38 @@ TEST(ScanLines, LeavesPrintedRulesOut) {
     ASSERT_EQ(ruled.size(), plain.size());
     for (size_t i = 0; i < plain.size(); ++i)
         EXPECT_NEAR(ruled[i].picture.pixels.cols, plain[i].picture.pixels.cols, 0.15 * plain[i].picture.pixels.cols);
+}
+
+TEST(ScanLines, WordsThatTieTwoLinesArePartedWhereTheyTouch) {
+    // A joined hand: each word is one wave.
+    cv::Mat page(700, 1000, CV_8UC3, cv::Scalar(235, 245, 250));
+    for (int line = 0; line < 6; ++line)
+        for (int word = 0; word < 4; ++word) {
+            std::vector<cv::Point> wave;
+            for (int x = 0; x <= 150; x += 3)
+                wave.emplace_back(100 + 200 * word + x, 130 + 80 * line + static_cast<int>(18 * std::sin(x * 0.2)));
+            cv::polylines(page, wave, false, {45, 25, 15}, 3, cv::LINE_AA);
+        }
+    cv::line(page, {360, 200}, {372, 308}, {45, 25, 15}, 3, cv::LINE_AA);  // a tail that reaches into the line below
+    const ScannedPage scan = scan_page(page);
+    ASSERT_EQ(scan.lines.size(), 6U);
+    for (size_t i = 0; i < 6; ++i) {
+        EXPECT_FALSE(scan.lines[i].drawing);
+        EXPECT_NEAR(scan.lines[i].box_px.x, 100, 15);
+        EXPECT_NEAR(scan.lines[i].box_px.width, 750, 20);
+        EXPECT_LT(scan.lines[i].box_px.height, 95);
+    }
+}
+
+TEST(ScanLines, ABracketBesideSeveralLinesStaysWhole) {
+    cv::Mat page = sheet(6, false);
+    cv::ellipse(page, {80, 265}, {35, 135}, 0, 100, 260, {45, 25, 15}, 4, cv::LINE_AA);
+    const ScannedPage scan = scan_page(page);
+    const auto bracket =
+        std::ranges::find_if(scan.lines, [](const ScanLine& line) { return line.box_px.height > 250; });
+    ASSERT_NE(bracket, scan.lines.end());
+    EXPECT_TRUE(bracket->drawing);
+    EXPECT_EQ(scan.lines.size(), 7U);
 }
 
 TEST(ScanLines, AnEmptySheetHasNone) {

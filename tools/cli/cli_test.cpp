@@ -9,6 +9,7 @@
 #include <iterator>
 #include <nlohmann/json.hpp>
 
+#include "demo/hand.h"
 #include "demo/photo.h"
 #include "exchange/inkml.h"
 #include "render/fonts.h"
@@ -219,6 +220,53 @@ TEST_F(Cli, ScansIntoTheIntakeTray) {
     EXPECT_EQ(none.status, 1);
     EXPECT_NE(none.err.find("no such scanner"), std::string::npos) << none.err;
     EXPECT_EQ(run({"scan"}).status, 2);
+}
+
+// A page in one of the demonstration's hands, and what it says.
+void write_page_to_learn(const fs::path& ink, const fs::path& words, size_t lines) {
+    const Hand hand = *Hand::load(FERNLEAF_SOURCE_DIR "/demo/hands/lettre.json");
+    const std::vector<std::string> texts{
+        "quiet wind over the hill",     "frost by dawn in the orchard", "five kegs of cider are ready",
+        "and why did he graft my tree", "the lazy fox jumped past it",  "rain on the old yard again",
+        "the north gate must be shut",  "ask her about the new scions", "wax both ends before noon",
+        "a dozen pears for the market", "cover the lower rows tonight", "we counted nine green buds"};
+    std::mt19937 random(7);
+    Page page;
+    std::ofstream say(words);
+    for (size_t i = 0; i < lines; ++i) {
+        const auto strokes = hand.write(texts[i], {15, 20 + 12.0 * static_cast<double>(i)}, {}, random);
+        page.strokes.insert(page.strokes.end(), strokes.begin(), strokes.end());
+        say << texts[i] << '\n';
+    }
+    std::ofstream(ink) << write_inkml({page});
+}
+
+TEST_F(Cli, LearnsAHandAndReadsWithIt) {
+    write_page_to_learn(folder_ / "own.inkml", folder_ / "own.txt", 12);
+    const Ran taught = run({"teach", path("own.inkml"), path("own.txt"), "--to", path("own.fernhand")});
+    ASSERT_EQ(taught.status, 0) << taught.err;
+    EXPECT_TRUE(taught.out.starts_with("12 lines")) << taught.out;
+    const Ran read = run({"read", path("own.inkml"), "--hand", path("own.fernhand")});
+    EXPECT_EQ(read.status, 0) << read.err;
+    EXPECT_NE(read.out.find("wax both ends"), std::string::npos) << read.out;
+    const Ran further = run(
+        {"teach", path("own.inkml"), path("own.txt"), "--from", path("own.fernhand"), "--to", path("more.fernhand")});
+    EXPECT_EQ(further.status, 0) << further.err;
+    EXPECT_TRUE(fs::exists(folder_ / "more.fernhand"));
+}
+
+TEST_F(Cli, TellsWhyAHandCantBeLearntOrUsed) {
+    write_page_to_learn(folder_ / "short.inkml", folder_ / "short.txt", 2);
+    const Ran few = run({"teach", path("short.inkml"), path("short.txt"), "--to", path("no.fernhand")});
+    EXPECT_EQ(few.status, 1);
+    EXPECT_NE(few.err.find("too few"), std::string::npos) << few.err;
+    EXPECT_FALSE(fs::exists(folder_ / "no.fernhand"));
+    EXPECT_EQ(run({"teach", path("short.inkml"), path("nowhere.txt"), "--to", path("no.fernhand")}).status, 1);
+    const Ran wrong = run({"read", path("short.inkml"), "--hand", path("short.txt")});
+    EXPECT_EQ(wrong.status, 1);
+    EXPECT_NE(wrong.err.find("short.txt"), std::string::npos) << wrong.err;
+    EXPECT_EQ(wrong.out, "");
+    EXPECT_EQ(run({"teach", path("short.inkml")}).status, 2);
 }
 
 TEST_F(Cli, WrongUseHasItsOwnStatus) {

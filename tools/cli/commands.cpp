@@ -12,6 +12,7 @@
 #include "base/barrier.h"
 #include "base/parallel.h"
 #include "base/text.h"
+#include "cli/readers.h"
 #include "cli/reading_json.h"
 #include "demo/demo_library.h"
 #include "exchange/import.h"
@@ -31,39 +32,6 @@ namespace {
 using Json = nlohmann::json;
 
 constexpr char kImportTitle[] = "Imported";
-
-int fail(const Error& error) {
-    std::cerr << "fernleaf-cli: " << error.message << '\n';
-    return kSomeFailed;
-}
-
-Result<std::unique_ptr<Reader>> ready_reader(const std::vector<std::string>& languages) {
-    auto reader = Reader::load(models_directory());
-    if (!reader) return reader.error();
-    for (const std::string& language : languages)
-        if (Status status = (*reader)->load_language(language); !status) return status.error();
-    return reader;
-}
-
-Result<std::vector<std::string>> word_list(const std::filesystem::path& path) {
-    std::vector<std::string> words;
-    if (path.empty()) return words;
-    std::ifstream in(path);
-    if (!in || std::filesystem::is_directory(path)) return Error{"The word list " + path.string() + " can't be read."};
-    for (std::string line; std::getline(in, line);) {
-        if (!valid_utf8(line)) return Error{"The word list " + path.string() + " is not UTF-8 text."};
-        if (const std::string word = trimmed(line); !word.empty()) words.push_back(word);
-    }
-    return words;
-}
-
-// Without its data print is read as handwriting.
-std::unique_ptr<PrintSkills> print_skills() {
-    auto print = PrintSkills::load(models_directory());
-    if (print) return *std::move(print);
-    std::cerr << "fernleaf-cli: " << print.error().message << " Print is read as handwriting.\n";
-    return nullptr;
-}
 
 // A library that is there already; commands that only look must not make one.
 Result<std::unique_ptr<Library>> existing_library(const std::filesystem::path& directory) {
@@ -135,20 +103,6 @@ private:
     std::vector<One> all_;
 };
 
-// The sheets on the page of a source, counted from 1: a picture in which none was found is one.
-std::vector<ShownSheet> shown_sheets(const Page& page, const SourceFile& source, int number) {
-    std::vector<ShownSheet> out;
-    for (const Picture& picture : page.pictures) {
-        const auto [w, h] = source.pixels[static_cast<size_t>(number - 1)];
-        const double right = w, bottom = h;
-        const auto& outline = picture.treatment.outline;
-        out.push_back({picture.box, outline
-                                        ? outline->corners
-                                        : std::array<Point, 4>{{{0, 0}, {right, 0}, {right, bottom}, {0, bottom}}}});
-    }
-    return out;
-}
-
 }  // namespace
 
 std::vector<int> page_numbers(const std::string& list) {
@@ -168,60 +122,6 @@ std::vector<int> page_numbers(const std::string& list) {
         at = comma + 1;
     }
     return numbers;
-}
-
-int read_command(const ReadOptions& options) {
-    const std::vector<std::string> languages = language_codes(options.languages);
-    const auto reader = ready_reader(languages);
-    if (!reader) return fail(reader.error());
-    ReadSettings settings;
-    settings.languages = languages;
-    if (options.language_weight >= 0) settings.language_weight = options.language_weight;
-    auto words = word_list(options.words);
-    if (!words) return fail(words.error());
-    settings.words = *std::move(words);
-
-    const std::unique_ptr<PrintSkills> print = print_skills();
-    int status = kAllDone;
-    bool first_page = true;
-    Json pages = Json::array();
-    for (const auto& input : options.inputs) {
-        auto source = guarded([&] {
-            return read_source(input, PictureUse::sheets, {}, {},
-                               [&](const cv::Mat& page) { return upright_turns(page, **reader, settings); });
-        });
-        if (!source) {
-            status = fail(source.error());
-            continue;
-        }
-        set_resolution(*source, options.dpi);
-        const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
-        int number = 0;
-        for (FilledPage& filled : source->pages) {
-            Page page{std::move(filled.content), filled.info};
-            StrokeId id = 0;
-            for (Stroke& stroke : page.strokes) stroke.id = ++id;
-            const auto reading = guarded([&]() -> Result<Reading> {
-                return read_page(page, files, **reader, settings, {}, {}, {}, {}, print.get());
-            });
-            ++number;
-            if (!reading) {
-                status = fail(
-                    {input.filename().string() + ", page " + std::to_string(number) + ": " + reading.error().message});
-                continue;
-            }
-            if (options.json) {
-                pages.push_back(
-                    page_json(*reading, page.info, shown_sheets(page, *source, number), input.string(), number));
-            } else {
-                if (!first_page) std::cout << '\f';
-                std::cout << plain_text(*reading) << std::flush;
-            }
-            first_page = false;
-        }
-    }
-    if (options.json) std::cout << Json{{"pages", pages}}.dump(1) << '\n';
-    return status;
 }
 
 int import_command(const LibraryOptions& options) {

@@ -18,11 +18,21 @@ struct ReadOptions {
     std::vector<std::filesystem::path> inputs;
     std::string languages = "en";  // codes with commas between
     std::filesystem::path words;
+    std::filesystem::path hand;   // learnt by teach_command; none: the reader as it comes
     double language_weight = -1;  // below 0: the default
     int dpi = kUsualDpi;          // of PDFs
     bool json = false;
 };
 int read_command(const ReadOptions& options);
+
+// Learns a hand from writing whose words are known.
+struct TeachOptions {
+    std::filesystem::path input, words;  // words: line by line
+    std::filesystem::path to, from;      // from: a hand to go on from; none: the reader as it comes
+    std::string languages = "en";
+    int dpi = kUsualDpi;
+};
+int teach_command(const TeachOptions& options);
 
 struct LibraryOptions {
     std::filesystem::path library;

@@ -44,12 +44,22 @@ int main(int argc, char** argv) {
     read_app->add_option("INPUT", read.inputs, "Files to read")->required();
     read_app->add_option("--language", read.languages, "Languages of the writing, e.g. en or en,de");
     read_app->add_option("--words", read.words, "A word list: one word a line, UTF-8");
+    read_app->add_option("--hand", read.hand, "A hand that teach has learnt");
     read_app
         ->add_option("--lean", read.language_weight,
                      "How far to lean on the language: 0 spells what is seen, 1 prefers known words")
         ->check(CLI::Range(0.0, 1.0));
     add_resolution(read_app, read.dpi);
     add_format(read_app);
+
+    TeachOptions teach;
+    CLI::App* teach_app = app.add_subcommand("teach", "Learn a hand from writing whose words are known");
+    teach_app->add_option("INPUT", teach.input, "A file with some ten lines or more in that hand")->required();
+    teach_app->add_option("WORDS", teach.words, "What it says: a text file, line by line, UTF-8")->required();
+    teach_app->add_option("--to", teach.to, "The file to write what was learnt to (.fernhand)")->required();
+    teach_app->add_option("--from", teach.from, "What was learnt before, to go on from");
+    teach_app->add_option("--language", teach.languages, "Languages of the writing, e.g. en or en,de");
+    add_resolution(teach_app, teach.dpi);
 
     CLI::App* import_app = app.add_subcommand("import", "Bring files into a library and read them");
     add_library(import_app);
@@ -114,6 +124,7 @@ int main(int argc, char** argv) {
     read.json = library.json = format == "json";
     const auto done = guarded([&]() -> Result<int> {
         if (*read_app) return read_command(read);
+        if (*teach_app) return teach_command(teach);
         if (*import_app) return import_command(library);
         if (*list_app) return list_command(library);
         if (*find_app) return find_command(library);

@@ -1,0 +1,160 @@
+// Reading files, and teaching by them.
+#include <functional>
+#include <iomanip>
+#include <iostream>
+#include <nlohmann/json.hpp>
+
+#include "base/barrier.h"
+#include "base/file.h"
+#include "cli/commands.h"
+#include "cli/readers.h"
+#include "cli/reading_json.h"
+#include "exchange/import.h"
+#include "exchange/plain_text.h"
+#include "paper/examples.h"
+#include "paper/upright.h"
+
+namespace fernleaf {
+namespace {
+
+using Json = nlohmann::json;
+
+constexpr uintmax_t kLargestHand = 10'000'000;  // bytes
+
+// The sheets on the page of a source, counted from 1: a picture in which none was found is one.
+std::vector<ShownSheet> shown_sheets(const Page& page, const SourceFile& source, int number) {
+    std::vector<ShownSheet> out;
+    for (const Picture& picture : page.pictures) {
+        const auto [w, h] = source.pixels[static_cast<size_t>(number - 1)];
+        const double right = w, bottom = h;
+        const auto& outline = picture.treatment.outline;
+        out.push_back({picture.box, outline
+                                        ? outline->corners
+                                        : std::array<Point, 4>{{{0, 0}, {right, 0}, {right, bottom}, {0, bottom}}}});
+    }
+    return out;
+}
+
+// A page as it was read; source and files are those of its input.
+struct PageRead {
+    const Page& page;
+    const Reading& reading;
+    const SourceFile& source;
+    const FileSource& files;
+    int number;  // in its input, counted from 1
+};
+
+// Reads every page of an input. What of it can't be read is told, and the rest done.
+int read_input(const std::filesystem::path& input, int dpi, const Reader& reader, const ReadSettings& settings,
+               PrintSkills* print, const std::function<void(const PageRead&)>& take) {
+    auto source = guarded([&] {
+        return read_source(input, PictureUse::sheets, {}, {},
+                           [&](const cv::Mat& page) { return upright_turns(page, reader, settings); });
+    });
+    if (!source) return fail(source.error());
+    set_resolution(*source, dpi);
+    const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
+    int status = kAllDone, number = 0;
+    for (FilledPage& filled : source->pages) {
+        Page page{std::move(filled.content), filled.info};
+        StrokeId id = 0;
+        for (Stroke& stroke : page.strokes) stroke.id = ++id;
+        const auto reading = guarded(
+            [&]() -> Result<Reading> { return read_page(page, files, reader, settings, {}, {}, {}, {}, print); });
+        ++number;
+        if (reading)
+            take({page, *reading, *source, files, number});
+        else
+            status =
+                fail({input.filename().string() + ", page " + std::to_string(number) + ": " + reading.error().message});
+    }
+    return status;
+}
+
+// A hand that was learnt; none for an empty path.
+Result<std::shared_ptr<const AdaptedModel>> hand_in(const std::filesystem::path& path, const Reader& reader) {
+    if (path.empty()) return std::shared_ptr<const AdaptedModel>();
+    std::error_code none;
+    const std::filesystem::path real = std::filesystem::canonical(path, none);  // a person may name it by a link
+    const auto bytes = read_regular(none ? path : real, kLargestHand);
+    if (!bytes) return bytes.error();
+    auto hand = reader.hand(*bytes);
+    if (!hand) return Error{path.string() + ": " + hand.error().message};
+    return hand;
+}
+
+}  // namespace
+
+int read_command(const ReadOptions& options) {
+    ReadSettings settings;
+    settings.languages = language_codes(options.languages);
+    const auto reader = ready_reader(settings.languages);
+    if (!reader) return fail(reader.error());
+    if (options.language_weight >= 0) settings.language_weight = options.language_weight;
+    auto words = lines_of_file(options.words);
+    if (!words) return fail(words.error());
+    settings.words = *std::move(words);
+    auto hand = hand_in(options.hand, **reader);
+    if (!hand) return fail(hand.error());
+    settings.hand = *std::move(hand);
+
+    const std::unique_ptr<PrintSkills> print = print_skills();
+    int status = kAllDone;
+    bool first_page = true;
+    Json pages = Json::array();
+    for (const auto& input : options.inputs) {
+        const auto show = [&](const PageRead& read) {
+            if (options.json) {
+                pages.push_back(page_json(read.reading, read.page.info,
+                                          shown_sheets(read.page, read.source, read.number), input.string(),
+                                          read.number));
+            } else {
+                if (!first_page) std::cout << '\f';
+                std::cout << plain_text(read.reading) << std::flush;
+            }
+            first_page = false;
+        };
+        if (read_input(input, options.dpi, **reader, settings, print.get(), show) != kAllDone) status = kSomeFailed;
+    }
+    if (options.json) std::cout << Json{{"pages", pages}}.dump(1) << '\n';
+    return status;
+}
+
+int teach_command(const TeachOptions& options) {
+    ReadSettings settings;
+    settings.languages = language_codes(options.languages);
+    const auto reader = ready_reader(settings.languages);
+    if (!reader) return fail(reader.error());
+    const auto text = lines_of_file(options.words);
+    if (!text) return fail(text.error());
+    auto before = hand_in(options.from, **reader);
+    if (!before) return fail(before.error());
+    settings.hand = *before;
+
+    std::vector<Example> examples;
+    const auto gather = [&](const PageRead& read) {
+        for (Example& line : copied_lines(read.page, read.files, read.reading, *text))
+            examples.push_back(std::move(line));
+    };
+    if (const int status = read_input(options.input, options.dpi, **reader, settings, nullptr, gather);
+        status != kAllDone)
+        return status;
+    if (!enough_to_teach(examples))
+        return fail({options.input.filename().string() + ": " + std::to_string(examples.size()) + " of " +
+                     std::to_string(text->size()) +
+                     " lines were found in it, too few to learn from. Write about ten lines or more."});
+    const auto rehearsal = (*reader)->rehearsal();
+    if (!rehearsal) return fail(rehearsal.error());
+    const Network& network = *before ? *(*before)->network : (*reader)->network();
+    const auto taught = teach(network, examples, *rehearsal);
+    if (!taught) return fail(taught.error());
+    if (Status kept = write_whole(options.to.string(), encode_head(taught->head, *network.weights())); !kept)
+        return fail(kept.error());
+    std::cout << std::fixed << std::setprecision(1) << taught->examples
+              << " lines, letters wrong in a hundred: " << taught->errors_before << " before, " << taught->errors_after
+              << " now\n";
+    if (!taught->better()) std::cerr << "The reader already reads this hand as well as it can from these lines.\n";
+    return kAllDone;
+}
+
+}  // namespace fernleaf
