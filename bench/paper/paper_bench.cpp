@@ -3,8 +3,8 @@
 //
 //   paper_bench HANDS TEXTS [TABLES] [--first N] [--count N] [--seed N] [--failures DIRECTORY]
 //
-// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, crowded, cleaning, lifting; all
-// without.
+// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, crowded, cleaning, lifting;
+// all without.
 #include <QGuiApplication>
 #include <algorithm>
 #include <cstdio>
