@@ -24,7 +24,9 @@ void sheets_table(const PaperBench& bench);
 // Errors in reading pages photographed, and the same pages flat.
 void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // Errors over the distance of lines, as ink and as a flat picture.
-void crowded_table(const PaperBench& bench, const Reader& reader);
+void crowded_table(const PaperBench& bench,
+                   const Reader& reader);  // Errors over forms of several layouts, printed and filled in by hand.
+void forms_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // Time, colours, and what taking out rules does to reading.
 void cleaning_table(const PaperBench& bench, const Reader& reader);
 // Ink lifted from pages photographed, and from the same pages flat, beside the strokes they were drawn with.

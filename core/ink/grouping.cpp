@@ -34,6 +34,7 @@ constexpr double kTouchMm = 0.25;        // strokes nearer than this touch
 constexpr double kTouchedHeight = 1.9;   // of the taller strokes: what touches and is higher together stays apart
 constexpr double kMergeTolerance = 0.5;  // how far from a line's course a whole piece of line may lie
 constexpr double kLongShare = 0.4;       // of the longest course's ink: courses that tell the distance of lines
+constexpr double kWidestPitch = 5;       // lines farther apart tell no more of what belongs to them
 constexpr double kPitchShare = 0.35;     // of the distance of lines: what is nearer to a line than this is part of it
 constexpr double kInsideShare = 0.7;  // of a small course's height that lies within a larger one's: they are one line
 constexpr double kShredGap = 0.6;
@@ -313,7 +314,8 @@ double pitch_of(const std::vector<LineHypothesis>& courses, double unit) {
         if (places[i] - places[i - 1] > 0.8 * unit) distances.push_back(places[i] - places[i - 1]);
     if (distances.size() < 2) return 0;
     std::ranges::sort(distances);
-    return distances[(distances.size() - 1) / 2];
+    // A form's title and foot are long, and far apart.
+    return std::min(distances[(distances.size() - 1) / 2], kWidestPitch * unit);
 }
 
 // A course that began a little too high or low (a degree sign, a bullet, a tall first letter) stands for itself at

@@ -11,6 +11,8 @@
 namespace fernleaf {
 namespace {
 
+constexpr int kThickestSidePx = kRuleThicknessPx + 2;  // of a box to be filled in, if it is not aslant
+constexpr double kSideSlope = 0.06, kSideShape = 4;    // aslant at most; times as long as wide at least
 constexpr int kLightPx = 400;   // longer side of the copy in which the light on the paper is looked for
 constexpr int kStrokesPx = 17;  // of it: narrower things are on the paper
 constexpr double kLightSigma = 2;
@@ -185,6 +187,20 @@ std::vector<InkPiece> faint_dots(const cv::Mat& soft, const cv::Mat& by_rules, d
     return dots;
 }
 
+// A straight thin bar from one rule to another: the side of a box to be filled in, too short to be a rule by itself.
+bool side_of_box(const InkPiece& piece, const cv::Mat& by_rules) {
+    const auto [thin, wide] = std::minmax({piece.box.width, piece.box.height});
+    if (thin > kThickestSidePx + kSideSlope * wide || wide < kSideShape * thin || piece.area > kThickestSidePx * wide)
+        return false;
+    const bool down = piece.box.height > piece.box.width;
+    const auto ends_on_rule = [&](bool far) {
+        const int x = down || !far ? piece.box.x : piece.box.br().x, y = down && far ? piece.box.br().y : piece.box.y;
+        const cv::Rect end = down ? cv::Rect(x - 2, y - 3, thin + 4, 6) : cv::Rect(x - 3, y - 2, 6, thin + 4);
+        return cv::countNonZero(by_rules(end & cv::Rect({}, by_rules.size()))) > 0;
+    };
+    return ends_on_rule(false) && ends_on_rule(true);
+}
+
 }  // namespace
 
 InkMask ink_mask(const cv::Mat& grey) {
@@ -249,7 +265,7 @@ InkMask ink_mask(const cv::Mat& grey) {
         const bool crumb =
             piece.area < kLeastDot * nib || std::min(piece.box.width, piece.box.height) < kThinnest * out.stroke_px;
         if (crumb && as_dark_as_rules(out, piece, soft, by_rules, crossings, of_rules)) continue;
-        if (bit_of_rule(out, piece, soft, by_rules, of_rules)) {
+        if (bit_of_rule(out, piece, soft, by_rules, of_rules) || side_of_box(piece, by_rules)) {
             out.rules(piece.box).setTo(255, out.labels(piece.box) == piece.label);
             continue;
         }

@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "document/elements.h"
+#include "paper/form_rows.h"
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
@@ -131,6 +132,7 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     const auto place = [&](double x, double y, double w, double h) {
         return place_of(picture, Box::of((shown.x + x) / wide, (shown.y + y) / high, w / wide, h / high));
     };
+    std::vector<FormLine> lines;
     for (size_t i = 0; i < scanned.lines.size(); ++i) {
         const ScanLine& scan = scanned.lines[i];
         ReadLine line;
@@ -151,8 +153,10 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
             }
             if (line.words.empty()) continue;
         }
-        out.read.push_back(std::move(line));
+        lines.push_back({std::move(line), readings[i].printed});
     }
+    join_rows(lines);
+    for (FormLine& line : lines) out.read.push_back(std::move(line.line));
     join(out.kept, out.read);
     return out;
 }
