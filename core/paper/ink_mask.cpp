@@ -189,7 +189,7 @@ std::vector<InkPiece> faint_dots(const cv::Mat& soft, const cv::Mat& by_rules, d
 
 // A straight thin bar from one rule to another: the side of a box to be filled in, too short to be a rule by itself.
 bool side_of_box(const InkPiece& piece, const cv::Mat& by_rules) {
-    const auto [thin, wide] = std::minmax({piece.box.width, piece.box.height});
+    const int thin = std::min(piece.box.width, piece.box.height), wide = std::max(piece.box.width, piece.box.height);
     if (thin > kThickestSidePx + kSideSlope * wide || wide < kSideShape * thin || piece.area > kThickestSidePx * wide)
         return false;
     const bool down = piece.box.height > piece.box.width;

@@ -59,7 +59,7 @@ public:
     Search(const cv::Mat& scores, const Alphabet& alphabet, const DecoderSettings& settings)
         : scores_(scores), alphabet_(alphabet), settings_(settings) {}
 
-    std::vector<Hypothesis> run(const std::u32string& before) {
+    std::vector<Hypothesis> run(const std::u32string& before, const std::u32string& after) {
         Prefix& root = prefixes_.emplace_back();
         for (size_t k = 0; k < languages(); ++k) {
             root.contexts[k] = settings_.languages[k]->start();
@@ -70,8 +70,8 @@ public:
         for (int t = 0; t < scores_.rows; ++t) advance(t);
         std::vector<Hypothesis> out;
         for (const Entry& e : beam_)
-            out.push_back(
-                {text(*e.prefix), std::log(e.paths.total()) + log_scale_ + e.prefix->bonus + closing_bonus(*e.prefix)});
+            out.push_back({text(*e.prefix), std::log(e.paths.total()) + log_scale_ + e.prefix->bonus +
+                                                closing_bonus(*e.prefix) + bonus_of(*e.prefix, after)});
         std::ranges::sort(out, std::greater{}, &Hypothesis::score);
         return out;
     }
@@ -209,6 +209,16 @@ private:
         return settings_.language_weight * (known ? kWordBonus : -kStrangeWordCost);
     }
 
+    // What the languages say of a text that follows.
+    double bonus_of(const Prefix& prefix, const std::u32string& after) const {
+        if (languages() == 0) return 0;
+        Prefix last;
+        last.contexts = prefix.contexts, last.shares = prefix.shares;
+        double sum = 0;
+        for (const char32_t c : after) sum += std::max(language_log_prob(last, c), -9.0);
+        return settings_.language_weight * kLanguageWeight * sum;
+    }
+
     double closing_bonus(const Prefix& prefix) const {
         return languages() > 0 && prefix.word_open ? word_bonus(prefix) : 0;
     }
@@ -233,8 +243,8 @@ private:
 }  // namespace
 
 std::vector<Hypothesis> decode(const cv::Mat& scores, const Alphabet& alphabet, const DecoderSettings& settings,
-                               const std::u32string& before) {
-    return Search(scores, alphabet, settings).run(before);
+                               const std::u32string& before, const std::u32string& after) {
+    return Search(scores, alphabet, settings).run(before, after);
 }
 
 std::vector<Span> align(const cv::Mat& scores, const Alphabet& alphabet, const std::u32string& text) {

@@ -35,9 +35,10 @@ struct Hypothesis {
 };
 
 // The best readings, best first, at most the beam's width. scores: rows of log-probabilities as Network gives them.
-// before: text that stands in front, for the language's context.
+// before, after: text that stands in front and behind, for the language's context; of what stands behind some letters
+// are enough.
 std::vector<Hypothesis> decode(const cv::Mat& scores, const Alphabet& alphabet, const DecoderSettings& settings,
-                               const std::u32string& before = {});
+                               const std::u32string& before = {}, const std::u32string& after = {});
 
 // The time steps at which each character of a text is seen best (Viterbi alignment): first and one past the last step
 // in which it is active. Empty when the text can't be fitted into the steps.

@@ -12,6 +12,8 @@ namespace {
 constexpr size_t kMostAlternatives = 6;
 constexpr double kLeastAlternative = 1e-4;
 constexpr int kWordMarginSteps = 1;
+constexpr double kSurer = 4;          // times
+constexpr size_t kLettersBehind = 6;  // of a word that tell of it: as far as the languages' models reach
 constexpr std::string_view kNgrams = ".ngrams.gz";
 
 struct WordSpan {
@@ -182,14 +184,22 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
         out.text = encode_utf8(composed(word.text));
         out.begin = borders[w] * kColumnsPerStep;
         out.end = borders[w + 1] * kColumnsPerStep;
-        out.alternatives = shares(decode(part, alphabet, decoder, text.substr(0, word.first)));
+        out.alternatives =
+            shares(decode(part, alphabet, decoder, text.substr(0, word.first), text.substr(word.last, kLettersBehind)));
         // What was seen, letter by letter, is always among the alternatives.
         DecoderSettings literal;
         literal.beam = 4;
         const auto plain = decode(part, alphabet, literal);
         const std::string spelt = plain.empty() ? "" : encode_utf8(composed(trimmed_spaces(plain.front().text)));
 
-        const auto own = std::ranges::find(out.alternatives, out.text, &Alternative::text);
+        auto own = std::ranges::find(out.alternatives, out.text, &Alternative::text);
+        // Looked at by itself a word may be so much surer to be another that the line's beam must have lost it.
+        if (!out.alternatives.empty()) {
+            const Alternative& surest = out.alternatives.front();
+            const double certainty = own == out.alternatives.end() ? kLeastAlternative : own->certainty;
+            if (surest.certainty > kSurer * certainty && surest.text.find(' ') == std::string::npos)
+                out.text = surest.text, own = out.alternatives.begin();
+        }
         if (own != out.alternatives.end()) {
             out.certainty = own->certainty;
             out.alternatives.erase(own);
