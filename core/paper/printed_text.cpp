@@ -49,8 +49,10 @@ public:
             if (!text || trimmed(text.get()).empty() ||
                 !words->BoundingBox(tesseract::RIL_WORD, &left, &top, &right, &bottom))
                 continue;
+            const double certainty = std::clamp(words->Confidence(tesseract::RIL_WORD) / 100.0, 0.0, 1.0);
             out.push_back({text.get(),
-                           std::clamp(words->Confidence(tesseract::RIL_WORD) / 100.0, 0.0, 1.0),
+                           certainty,
+                           certainty,
                            static_cast<double>(left - kMarginPx),
                            static_cast<double>(right - kMarginPx),
                            {}});
@@ -106,6 +108,9 @@ namespace {
 constexpr double kChangeCost = 3.5;  // of the logarithm of odds: to go from writing to print or back within a line
 // Writing read as print is worse than print read as writing, which the reader can do, too; and lifting leaves it.
 constexpr double kPrintCost = 2;
+// What the network sees as unclearly as that on most of a page is no writing: half of the pages of photographed hands
+// have over 0.9, half of photographs without writing 0.13 (docs/paper.md).
+constexpr double kLeastEvidence = 0.25;
 constexpr double kEnlarged = 2;    // tesseract reads best at letters of some 30 px
 constexpr int kBesideColumns = 4;  // about printed words, taken along
 constexpr double kSamePlace = 12;  // columns: so near begin and end words that are the same
@@ -184,6 +189,22 @@ void read_printed(const LinePicture& picture, const std::vector<bool>& kinds, Pr
     out.line.certainty = certainty_of(out.line.words);
 }
 
+// Of half of all letters on a page at least.
+double evidence_of_page(const std::vector<AnyLineReading>& lines) {
+    std::vector<std::pair<double, double>> evidence;  // letters
+    double all = 0, sum = 0;
+    for (const AnyLineReading& line : lines) {
+        double letters = 0;
+        for (const WordReading& word : line.line.words) letters += static_cast<double>(word.text.size());
+        if (letters > 0) evidence.emplace_back(line.line.evidence, letters);
+        all += letters;
+    }
+    std::ranges::sort(evidence);
+    for (const auto& [value, letters] : evidence)
+        if (2 * (sum += letters) >= all) return value;
+    return 1;
+}
+
 }  // namespace
 
 std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& reader, PrintSkills* print,
@@ -209,6 +230,7 @@ std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& 
         }
         if (progress) progress(static_cast<double>(i + 1) / whole);
     }
+    if (evidence_of_page(out) < kLeastEvidence) return std::vector<AnyLineReading>(lines.size());
     if (!print) return out;
     const double prior = page_prior(of_page);
     for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {

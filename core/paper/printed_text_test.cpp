@@ -8,6 +8,7 @@
 
 #include "base/text.h"
 #include "paper/baseline.h"
+#include "paper/scan_lines.h"
 #include "reading/test_reader.h"
 
 namespace fernleaf {
@@ -208,6 +209,30 @@ TEST(PrintTeller, DamagedWeightsAreRefused) {
     std::ofstream(folder / "print.head") << good;
     EXPECT_TRUE(PrintTeller::load(folder));
     fs::remove_all(folder);
+}
+
+// Worms of light and dark, as cloth, gravel and leaves have them.
+cv::Mat texture(int seed) {
+    cv::Mat noise(900, 700, CV_8U);
+    cv::RNG random(static_cast<uint64_t>(seed));
+    random.fill(noise, cv::RNG::NORMAL, 128, 60);
+    cv::Mat fine, broad;
+    cv::GaussianBlur(noise, fine, {}, 3);
+    cv::GaussianBlur(noise, broad, {}, 7);
+    fine.convertTo(fine, CV_32F);
+    broad.convertTo(broad, CV_32F);
+    cv::Mat out = (fine - broad) * 9 + 150;
+    out.convertTo(out, CV_8U);
+    return out;
+}
+
+TEST_F(PrintedText, WhatIsNoWritingHasNoWords) {
+    for (int seed = 1; seed <= 3; ++seed) {
+        const ScannedPage page = scan_page(texture(seed));
+        EXPECT_FALSE(page.lines.empty()) << "there is something to look at";
+        for (const AnyLineReading& line : read_scanned(page, *reader_, nullptr, {}))
+            EXPECT_TRUE(line.line.words.empty()) << said(line.line.words);
+    }
 }
 
 }  // namespace

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "base/text.h"
 #include "reading/teaching.h"
@@ -12,6 +13,7 @@ namespace {
 constexpr size_t kMostAlternatives = 6;
 constexpr double kLeastAlternative = 1e-4;
 constexpr int kWordMarginSteps = 1;
+constexpr double kClearLine = 0.45;   // evidence: nearly all written lines have more
 constexpr double kSurer = 4;          // times
 constexpr size_t kLettersBehind = 6;  // of a word that tell of it: as far as the languages' models reach
 constexpr std::string_view kNgrams = ".ngrams.gz";
@@ -51,6 +53,13 @@ int widest_gap(const cv::Mat& pixels, int from, int to) {
         if (ink.at<int>(0, x) < ink.at<int>(0, least)) least = x;
     }
     return static_cast<int>(std::lround((begin + (middle >= 0 ? middle : least)) / kColumnsPerStep));
+}
+
+// The logarithm of a symbol's probability where it is seen best.
+double seen_at_best(const cv::Mat& scores, const Span& span, int symbol) {
+    float best = std::numeric_limits<float>::lowest();
+    for (int t = span.begin; t < span.end; ++t) best = std::max(best, scores.at<float>(t, symbol));
+    return best;
 }
 
 std::u32string trimmed_spaces(std::u32string text) {
@@ -174,6 +183,12 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
     for (size_t w = 1; w < words.size(); ++w)
         borders.push_back(widest_gap(line.pixels, spans[words[w - 1].last - 1].begin, spans[words[w].first].end));
     borders.push_back(scores.rows);
+    const auto seen_letters = [&](size_t from, size_t to) {
+        double sum = 0;
+        for (size_t c = from; c < to; ++c) sum += seen_at_best(scores, spans[c], alphabet.symbol(text[c]));
+        return sum;
+    };
+    double letters = 0, all_seen = 0;
     for (size_t w = 0; w < words.size(); ++w) {
         const WordSpan& word = words[w];
         const int first = std::max(0, std::min(borders[w], spans[word.first].begin - kWordMarginSteps));
@@ -182,6 +197,10 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
 
         WordReading out;
         out.text = encode_utf8(composed(word.text));
+        const double seen_sum = seen_letters(word.first, word.last);
+        const auto length = static_cast<double>(word.last - word.first);
+        out.evidence = std::exp(seen_sum / length);
+        letters += length, all_seen += seen_sum;
         out.begin = borders[w] * kColumnsPerStep;
         out.end = borders[w + 1] * kColumnsPerStep;
         out.alternatives =
@@ -213,6 +232,14 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
         reading.words.push_back(std::move(out));
     }
     reading.certainty = certainty_of(reading.words);
+    reading.evidence = std::exp(all_seen / letters);
+    // Where the picture says little, the languages' readings of it compete among themselves only.
+    const double doubt = std::min(1.0, std::pow(reading.evidence / kClearLine, 2));
+    for (WordReading& word : reading.words) {
+        word.certainty *= doubt;
+        for (Alternative& other : word.alternatives) other.certainty *= doubt;
+    }
+    reading.certainty *= doubt;
     return reading;
 }
 
