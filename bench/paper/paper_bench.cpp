@@ -3,8 +3,8 @@
 //
 //   paper_bench HANDS TEXTS [TABLES] [--first N] [--count N] [--seed N] [--failures DIRECTORY]
 //
-// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, crowded, forms, cleaning,
-// lifting; all without.
+// HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, crowded, forms, boards,
+// cleaning, lifting; all without.
 #include <QGuiApplication>
 #include <algorithm>
 #include <cstdio>
@@ -71,6 +71,7 @@ int main(int argc, char** argv) {
     if (wants("reading")) reading_table(bench, **reader, **print);
     if (wants("crowded")) crowded_table(bench, **reader);
     if (wants("forms")) forms_table(bench, **reader, **print);
+    if (wants("boards")) boards_table(bench, **reader, **print);
     if (wants("cleaning")) cleaning_table(bench, **reader);
     if (wants("lifting")) lifting_table(bench, **reader, **print);
     return 0;

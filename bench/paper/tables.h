@@ -27,6 +27,8 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
 void crowded_table(const PaperBench& bench,
                    const Reader& reader);  // Errors over forms of several layouts, printed and filled in by hand.
 void forms_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
+// Errors on whiteboards, whose frame is photographed with them.
+void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // Time, colours, and what taking out rules does to reading.
 void cleaning_table(const PaperBench& bench, const Reader& reader);
 // Ink lifted from pages photographed, and from the same pages flat, beside the strokes they were drawn with.

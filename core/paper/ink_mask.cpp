@@ -3,6 +3,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/quantile.h"
+#include "paper/board_frame.h"
 #include "paper/mean_about.h"
 #include "paper/pen_blur.h"
 #include "paper/rule_finding.h"
@@ -11,6 +12,7 @@
 namespace fernleaf {
 namespace {
 
+constexpr int kBlankPx = 25;                           // so near a board's edge there is board without ink
 constexpr int kThickestSidePx = kRuleThicknessPx + 2;  // of a box to be filled in, if it is not aslant
 constexpr double kSideSlope = 0.06, kSideShape = 4;    // aslant at most; times as long as wide at least
 constexpr int kLightPx = 400;   // longer side of the copy in which the light on the paper is looked for
@@ -290,7 +292,18 @@ InkMask ink_mask(const cv::Mat& grey) {
 }
 
 InkMask ink_of_page(const cv::Mat& pixels) {
-    return ink_mask(shrunk_grey(pixels, std::min(1.0, static_cast<double>(kInkWidthPx) / pixels.cols)));
+    cv::Mat grey = shrunk_grey(pixels, std::min(1.0, static_cast<double>(kInkWidthPx) / pixels.cols));
+    const cv::Rect board = within_frame(grey);
+    if (!board.empty() && board.size() != grey.size()) {
+        // Beyond the frame the board goes on, blank.
+        cv::Mat blank, whole;
+        cv::dilate(grey(board), blank, cv::getStructuringElement(cv::MORPH_RECT, {kBlankPx, kBlankPx}));
+        cv::copyMakeBorder(blank, whole, board.y, grey.rows - board.br().y, board.x, grey.cols - board.br().x,
+                           cv::BORDER_REPLICATE);
+        grey(board).copyTo(whole(board));
+        grey = whole;
+    }
+    return ink_mask(grey);
 }
 
 }  // namespace fernleaf

@@ -1,0 +1,114 @@
+#include <array>
+#include <cstdio>
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include "bench/paper/sheets.h"
+#include "bench/paper/tables.h"
+#include "bench/reading/errors.h"
+#include "paper/page_reading.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr double kPxPerMm = 7;  // of a board drawn as a sheet of 300 mm
+constexpr double kWidthMm = 300, kHeightMm = 190;
+constexpr std::array<uint32_t, 4> kMarkers{0x20242C, 0x1B3FA8, 0xB3202C, 0x1C7A3A};
+
+// A whiteboard with its frame, its tray with pens and a wiper, ghosts of what was wiped off, a lamp's gleam.
+DrawnSheet draw_board(const Hand& hand, const std::vector<std::string>& texts, std::mt19937& random) {
+    const auto between = [&](double low, double high) {
+        return std::uniform_real_distribution<double>(low, high)(random);
+    };
+    const auto px = [](double mm) { return static_cast<int>(mm * kPxPerMm); };
+    DrawnSheet out;
+    out.width_mm = kWidthMm;
+    out.pixels = cv::Mat(px(kHeightMm), px(kWidthMm), CV_8UC3, cv::Scalar(236, 238, 236));
+    cv::Mat& board = out.pixels;
+    WritingStyle style;
+    style.x_height_mm = between(4.5, 6);
+    style.pen.width_mm = static_cast<float>(between(0.9, 1.4));
+    const auto line = [&](const std::string& text, double y, uint32_t colour, bool ghost) {
+        style.pen.colour = colour;
+        const std::vector<Stroke> strokes = hand.write(text, {between(18, 26), y}, style, random);
+        Box box;
+        for (const Stroke& s : strokes) box.include(s.box());
+        if (box.empty() || box.right > kWidthMm - 18) return false;
+        if (!ghost) {
+            draw_ink(board, strokes, kPxPerMm);
+            out.lines.push_back({text, {}, false});
+            return true;
+        }
+        cv::Mat wiped = board.clone();
+        draw_ink(wiped, strokes, kPxPerMm);
+        cv::GaussianBlur(wiped, wiped, {}, 6);
+        cv::addWeighted(wiped, 0.1, board, 0.9, 0, board);
+        return true;
+    };
+    size_t next = random() % texts.size();
+    for (int i = 0; i < 3; ++i) line(texts[next++ % texts.size()], between(30, 150), kMarkers[1], true);
+    const double pitch = between(17, 24);
+    for (double y = 28; y < kHeightMm - 34;) {
+        const std::string& text = texts[next++ % texts.size()];
+        if (hand.can_write(text) && line(text, y, kMarkers[random() % kMarkers.size()], false)) y += pitch;
+    }
+    // A gleam.
+    const cv::Point at(px(between(60, 240)), px(between(20, 60)));
+    cv::Mat gleam(board.size(), CV_8UC3, cv::Scalar::all(0));
+    cv::ellipse(gleam, at, {px(26), px(9)}, between(-20, 20), 0, 360, cv::Scalar::all(between(20, 60)), cv::FILLED);
+    cv::GaussianBlur(gleam, gleam, {}, 30);
+    board += gleam;
+    // The frame: bars with a light and a dark edge; and the tray, with what lies on it.
+    const int bar = px(between(3.5, 7));
+    const cv::Scalar metal(between(150, 190), between(150, 190), between(150, 190)), edge(60, 60, 64);
+    for (const cv::Rect& r : {cv::Rect(0, 0, board.cols, bar), cv::Rect(0, board.rows - bar, board.cols, bar),
+                              cv::Rect(0, 0, bar, board.rows), cv::Rect(board.cols - bar, 0, bar, board.rows)}) {
+        cv::rectangle(board, r, metal, cv::FILLED);
+        cv::rectangle(board, r, edge, 2);
+    }
+    const int top = board.rows - bar - px(5);
+    if (random() % 2 == 0) {
+        cv::rectangle(board, cv::Rect(px(40), top, board.cols - px(80), px(5)), metal * 0.85, cv::FILLED);
+        for (int i = 0; i < 4; ++i) {
+            const cv::Rect pen(px(60 + 40 * i + between(0, 10)), top - px(1), px(16), px(3));
+            const uint32_t colour = kMarkers[static_cast<size_t>(i)];
+            cv::rectangle(board, pen, cv::Scalar(colour & 255, colour >> 8 & 255, colour >> 16), cv::FILLED);
+        }
+    }
+    return out;
+}
+
+std::string read_board(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
+    std::string text;
+    for (const AnyLineReading& line : read_scanned(scan_page(pixels), reader, &print, {}))
+        for (const WordReading& word : line.line.words) text += word.text + ' ';
+    return text;
+}
+
+}  // namespace
+
+void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
+    Errors flat, taken;
+    for (size_t i = bench.first; i < bench.count; ++i) {
+        std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
+        const DrawnSheet board = draw_board(bench.hands[i % bench.hands.size()], bench.texts, random);
+        const PhotographedPage photo = found_in_photograph(board, random);
+        const std::string truth = truth_of(board);
+        Errors one, seen;
+        const std::string on_flat = read_board(board.pixels, reader, print);
+        const std::string on_photo = photo.page.empty() ? "" : read_board(photo.page, reader, print);
+        one.add(truth, on_flat), seen.add(truth, on_photo);
+        flat.add(one), taken.add(seen);
+        if (!bench.failures.empty()) {
+            std::fprintf(stderr, "board%zu %.1f %.1f\n  %s\n  %s\n  %s\n", i, one.cer(), seen.cer(), truth.c_str(),
+                         on_flat.c_str(), on_photo.c_str());
+            const std::string name = "board" + std::to_string(i);
+            cv::imwrite((bench.failures / (name + ".png")).string(), board.pixels);
+            cv::imwrite((bench.failures / (name + "_taken.jpg")).string(), photo.photo.pixels);
+            if (!photo.page.empty()) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);
+        }
+    }
+    std::printf("whiteboards with frames: CER flat %.1f, photographed %.1f\n", flat.cer(), taken.cer());
+}
+
+}  // namespace fernleaf
