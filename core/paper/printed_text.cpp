@@ -111,9 +111,11 @@ constexpr double kPrintCost = 2;
 // What the network sees as unclearly as that on most of a page is no writing: half of the pages of photographed hands
 // have over 0.9, half of photographs without writing 0.13 (docs/paper.md).
 constexpr double kLeastEvidence = 0.25;
-constexpr double kEnlarged = 2;    // tesseract reads best at letters of some 30 px
-constexpr int kBesideColumns = 4;  // about printed words, taken along
-constexpr double kSamePlace = 12;  // columns: so near begin and end words that are the same
+constexpr size_t kLeastPattern = 60;    // words
+constexpr double kTellingShare = 0.12;  // of the words
+constexpr double kEnlarged = 2;         // tesseract reads best at letters of some 30 px
+constexpr int kBesideColumns = 4;       // about printed words, taken along
+constexpr double kSamePlace = 12;       // columns: so near begin and end words that are the same
 
 // The likeliest kinds of a line's words. odds: the logarithms of the odds that each is printed.
 std::vector<bool> kinds_of(const std::vector<double>& odds) {
@@ -205,6 +207,21 @@ double evidence_of_page(const std::vector<AnyLineReading>& lines) {
     return 1;
 }
 
+// A chessboard's or a cloth's signs, each like the next: of many words hardly one has two letters or digits that
+// differ.
+bool is_pattern(const std::vector<AnyLineReading>& lines) {
+    size_t words = 0, telling = 0;
+    for (const AnyLineReading& line : lines)
+        for (const WordReading& word : line.line.words) {
+            const std::u32string text = decode_utf8(word.text);
+            const auto first = std::ranges::find_if(text, [](char32_t c) { return is_letter(c) || is_digit(c); });
+            ++words;
+            telling += std::any_of(first, text.end(),
+                                   [&](char32_t c) { return c != *first && (is_letter(c) || is_digit(c)); });
+        }
+    return words >= kLeastPattern && static_cast<double>(telling) < kTellingShare * static_cast<double>(words);
+}
+
 }  // namespace
 
 std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& reader, PrintSkills* print,
@@ -230,7 +247,7 @@ std::vector<AnyLineReading> read_scanned(const ScannedPage& page, const Reader& 
         }
         if (progress) progress(static_cast<double>(i + 1) / whole);
     }
-    if (evidence_of_page(out) < kLeastEvidence) return std::vector<AnyLineReading>(lines.size());
+    if (evidence_of_page(out) < kLeastEvidence || is_pattern(out)) return std::vector<AnyLineReading>(lines.size());
     if (!print) return out;
     const double prior = page_prior(of_page);
     for (size_t i = 0; i < lines.size() && !cancel.cancelled(); ++i) {

@@ -235,5 +235,13 @@ TEST_F(PrintedText, WhatIsNoWritingHasNoWords) {
     }
 }
 
+TEST_F(PrintedText, AChessboardHasNoWords) {
+    cv::Mat board(900, 900, CV_8U, cv::Scalar(245));
+    for (int y = 0; y < 30; ++y)
+        for (int x = y % 2; x < 30; x += 2) board(cv::Rect(30 * x, 30 * y, 28, 28)) = 20;
+    for (const AnyLineReading& line : read_scanned(scan_page(board), *reader_, nullptr, {}))
+        EXPECT_TRUE(line.line.words.empty()) << said(line.line.words);
+}
+
 }  // namespace
 }  // namespace fernleaf
