@@ -26,7 +26,6 @@ constexpr double kLoopWidth = 0.6;      // what is narrower may be a bar
 constexpr double kLetterCovers = 0.5;   // of its width: what covers more of what is written about it holds it
 constexpr double kRuleWidth = 9.0;      // a flat stroke this wide is a rule or an underline
 constexpr double kParagraphGap = 3.4;   // between the courses of consecutive lines
-constexpr double kSpeckHeight = 0.2;    // of the height of most ink: what is lower is no letter
 constexpr double kSmallestStrokeMm = 0.8;
 constexpr size_t kMostTouching =
     20'000;  // strokes; and points of two strokes: beyond these, touching is not looked for
@@ -194,29 +193,23 @@ struct LineHypothesis {
     }
 };
 
-// The height that half of all, by its weight, does not reach.
-double median_height(std::vector<std::pair<double, double>> heights) {
-    double total = 0, sum = 0;
-    for (const auto& [h, weight] : heights) total += weight;
-    std::ranges::sort(heights);
-    for (const auto& [h, weight] : heights)
-        if ((sum += weight) >= total / 2) return h;
-    return 0;
-}
-
-double usual_height(const std::vector<InkComponent>& shapes) {
-    // Joined words count for their letters, long drawing strokes do not drown the writing.
-    std::vector<std::pair<double, double>> heights, by_size;  // height, weight
+double usual_height(const std::vector<InkComponent>& shapes, double smallest) {
+    std::vector<std::pair<double, double>> heights;  // height, weight
+    double total = 0;
     for (const InkComponent& s : shapes) {
         const double h = s.box.height();
-        if (h < kSmallestStrokeMm) continue;
-        heights.emplace_back(h, std::clamp(s.box.width() / h, 0.5, 4.0));
-        by_size.emplace_back(h, h * heights.back().second);
+        if (h < smallest) continue;
+        // Joined words count for their letters, long drawing strokes do not drown the writing.
+        const double weight = std::clamp(s.box.width() / h, 0.5, 4.0);
+        heights.emplace_back(h, weight);
+        total += weight;
     }
-    // Of a photograph there may be more specks than letters, but not more ink in them.
-    const double least = kSpeckHeight * median_height(std::move(by_size));
-    std::erase_if(heights, [least](const auto& height) { return height.first < least; });
-    return heights.empty() ? 3.0 : median_height(std::move(heights));
+    if (heights.empty()) return 3.0;
+    std::ranges::sort(heights);
+    double sum = 0;
+    for (const auto& [h, weight] : heights)
+        if ((sum += weight) >= total / 2) return h;
+    return heights.back().first;
 }
 
 std::vector<Piece> pieces_of(const std::vector<InkComponent>& shapes, std::vector<size_t> members, double unit) {
@@ -545,7 +538,7 @@ std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
         }
         blots.push_back(blot);
     }
-    std::vector<InkLine> lines = group_shapes(blots);
+    std::vector<InkLine> lines = group_shapes(blots, kSmallestStrokeMm);
     for (InkLine& line : lines) {
         std::vector<size_t> members;
         for (const size_t b : line.members) members.insert(members.end(), touching[b].begin(), touching[b].end());
@@ -556,8 +549,8 @@ std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes) {
     return lines;
 }
 
-std::vector<InkLine> group_shapes(const std::vector<InkComponent>& shapes) {
-    const double unit = usual_height(shapes);
+std::vector<InkLine> group_shapes(const std::vector<InkComponent>& shapes, double smallest) {
+    const double unit = usual_height(shapes, smallest);
 
     std::vector<size_t> writing, marks, drawn;
     for (size_t i = 0; i < shapes.size(); ++i) {

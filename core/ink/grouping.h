@@ -42,7 +42,8 @@ InkLine one_line(const std::vector<Stroke>& strokes);
 // least). Both sides are empty when there are fewer than two strokes.
 std::pair<std::vector<Stroke>, std::vector<Stroke>> split_at_widest_gap(std::vector<Stroke> word);
 
-// The same for ink of any origin; every shape must have a box that is not empty.
-std::vector<InkLine> group_shapes(const std::vector<InkComponent>& shapes);
+// The same for ink of any origin; every shape must have a box that is not empty. smallest: what is lower is no letter,
+// and says nothing of how high letters are.
+std::vector<InkLine> group_shapes(const std::vector<InkComponent>& shapes, double smallest);
 
 }  // namespace fernleaf

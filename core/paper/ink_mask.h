@@ -34,6 +34,9 @@ inline InkComponent component_of(const InkPiece& piece) {
     return {Box::of(piece.box.x, piece.box.y, piece.box.width, piece.box.height), piece.middle.y, piece.area / 3.0};
 }
 
+// What is lower is no letter: a dot, or a speck.
+inline double smallest_letter_px(const InkMask& ink) { return 1.8 * ink.stroke_px; }
+
 // grey: CV_8UC1.
 InkMask ink_mask(const cv::Mat& grey);
 

@@ -26,14 +26,13 @@ ScannedPage scan_page(const cv::Mat& pixels) {
     std::vector<int> label_of;
     int labels_end = 0;
     for (const InkPiece& piece : ink.pieces) {
-        // In px; grouping takes mm, and its only length in mm is the smallest height of a letter.
         blots.push_back(component_of(piece));
         label_of.push_back(piece.label);
         labels_end = std::max(labels_end, piece.label + 1);
     }
 
     std::vector<int> line_of_label(static_cast<size_t>(labels_end), -1);
-    const std::vector<InkLine> lines = group_shapes(blots);
+    const std::vector<InkLine> lines = group_shapes(blots, smallest_letter_px(ink));
     for (size_t l = 0; l < lines.size(); ++l)
         for (const size_t m : lines[l].members) line_of_label[static_cast<size_t>(label_of[m])] = static_cast<int>(l);
     for (size_t l = 0; l < lines.size(); ++l) {

@@ -128,7 +128,7 @@ int part_tied_lines(InkMask& ink) {
     double highest = 0;
     cv::minMaxLoc(ink.labels, nullptr, &highest);
     next_label = std::max(next_label, static_cast<int>(highest) + 1);
-    const std::vector<InkLine> lines = group_shapes(usual);
+    const std::vector<InkLine> lines = group_shapes(usual, smallest_letter_px(ink));
     std::vector<size_t> gone;
     std::vector<InkPiece> made;
     for (const size_t i : tall) {
