@@ -2,8 +2,7 @@
 
     python3 train.py --minutes 100 [--resume] [--threads 2]
 
-Without a checkpoint --resume goes on from continued.weights.gz, weights that are not published yet, or else from the
-published ones. A checkpoint made with another alphabet is taken
+Without a checkpoint --resume goes on from the published weights. A checkpoint made with another alphabet is taken
 over: what it knows of common characters is kept.
 One run's learning rate rises over the first minutes and falls along a cosine to the end of --minutes.
 A checkpoint is written every three minutes, with a running average of the weights (used for export).
@@ -87,8 +86,7 @@ def main():
     path, seen = settings.WORK / "reader.pt", 0
     model = net.Reader()
     if options.resume and not path.exists():
-        continued = settings.HERE / "continued.weights.gz"
-        start = continued if continued.exists() else settings.ROOT / "models" / "reader.weights.gz"
+        start = settings.ROOT / "models" / "reader.weights.gz"
         model, card = net.published(start, some_pictures(queue))
         seen = card["lines_seen"]
     model = model.to(memory_format=torch.channels_last)           # a tenth faster on two cores

@@ -55,7 +55,7 @@ std::optional<int> bar_on_top(const cv::Mat& picture, int from, double share) {
         const double board = profile.back();
         const auto about = [&](int y) {
             double sum = 0;
-            for (int k = 0; k < kEdge; ++k) sum += profile[static_cast<size_t>(y + k)];
+            for (int k = 0; k < kEdge; ++k) sum += profile[static_cast<size_t>(y) + static_cast<size_t>(k)];
             return sum / kEdge;
         };
         for (int y = from + kEdge; y < reach; ++y)
