@@ -98,8 +98,7 @@ void SelectionBar::offer_type() {
     QMenu menu(this);
     menu.addAction(tr("In place of the ink"), this, [this] { leaf_.choosing().set_in_type(TypePlace::in_place); });
     menu.addAction(tr("Beside the ink"), this, [this] { leaf_.choosing().set_in_type(TypePlace::beside); });
-    menu.addAction(tr("As text, to the clipboard"), this,
-                   [this] { leaf_.choosing().set_in_type(TypePlace::clipboard); });
+    menu.addAction(tr("Copy as text"), this, [this] { leaf_.choosing().set_in_type(TypePlace::clipboard); });
     QMenu* other = menu.addMenu(tr("Read in another language"));
     for (const std::string& code : session_.readings().languages())
         other->addAction(language_name(code), this,

@@ -3,7 +3,8 @@
 //
 // Lines that are level, with nothing between them, are one row when the left one is a label of the right one: it ends
 // with a colon, or it is short and printed where the right one is written. Where one pair of a row belongs together, so
-// does the whole row. Columns of running text have no such pairs and stay columns.
+// does the whole row; where most neighbours on a page are label and answer, or all are short, so are the others, for a
+// colon or a word's kind may be misread. Columns of running text have no such pairs and stay columns.
 #pragma once
 
 #include <vector>
@@ -17,7 +18,8 @@ struct FormLine {
     std::vector<bool> printed;  // of each of its words
 };
 
-// Lines of kind text with words are joined; their region is the leftmost one's, and regions stay in their order.
+// Lines of kind text with words are joined, and take the leftmost one's region. Once nothing stands side by side any
+// more, all lines are put in order from top to bottom and their regions counted anew.
 void join_rows(std::vector<FormLine>& lines);
 
 }  // namespace fernleaf

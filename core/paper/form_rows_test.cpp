@@ -50,6 +50,21 @@ TEST(FormRows, TwoFieldsInARowAreReadBeforeTheRowBelow) {
     EXPECT_EQ(texts(lines), (std::vector<std::string>{"Name: Ines Date: 3 May", "Row: seven Owner:"}));
 }
 
+TEST(FormRows, WhereAllIsShortNoLabelNeedsToBeTold) {
+    std::vector<FormLine> lines;
+    const std::vector<std::string> labels{"Variety", "Weight", "Row", "Owner"},
+        answers{"Juno", "32 kg", "seven", "Ines"};
+    for (size_t i = 0; i < 4; ++i) lines.push_back(line(20, 40.0 + 14.0 * static_cast<double>(i), labels[i], true, 0));
+    for (size_t i = 0; i < 4; ++i)
+        lines.push_back(line(110, 40.0 + 14.0 * static_cast<double>(i), answers[i], true, 1));
+    join_rows(lines);
+    EXPECT_EQ(texts(lines), (std::vector<std::string>{"Variety Juno", "Weight 32 kg", "Row seven", "Owner Ines"}));
+    lines.resize(3);
+    lines.push_back(line(110, 40, "Juno", true, 1));
+    join_rows(lines);
+    EXPECT_EQ(lines.size(), 4U) << "one pair tells nothing";
+}
+
 TEST(FormRows, ColumnsOfRunningTextStayColumns) {
     std::vector<FormLine> lines;
     for (int i = 0; i < 4; ++i) lines.push_back(line(20, 40 + 8 * i, "the frost came in the night and", i % 2 == 0, 0));

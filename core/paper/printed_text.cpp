@@ -49,10 +49,8 @@ public:
             if (!text || trimmed(text.get()).empty() ||
                 !words->BoundingBox(tesseract::RIL_WORD, &left, &top, &right, &bottom))
                 continue;
-            const double certainty = std::clamp(words->Confidence(tesseract::RIL_WORD) / 100.0, 0.0, 1.0);
             out.push_back({text.get(),
-                           certainty,
-                           certainty,
+                           std::clamp(words->Confidence(tesseract::RIL_WORD) / 100.0, 0.0, 1.0),
                            static_cast<double>(left - kMarginPx),
                            static_cast<double>(right - kMarginPx),
                            {}});
@@ -108,8 +106,8 @@ namespace {
 constexpr double kChangeCost = 3.5;  // of the logarithm of odds: to go from writing to print or back within a line
 // Writing read as print is worse than print read as writing, which the reader can do, too; and lifting leaves it.
 constexpr double kPrintCost = 2;
-// What the network sees as unclearly as that on most of a page is no writing: half of the pages of photographed hands
-// have over 0.9, half of photographs without writing 0.13 (docs/paper.md).
+// What the network sees as unclearly as that on most of a page is no writing: half of the lines of photographed hands
+// have over 0.9, half of those of photographs without writing 0.13 (docs/paper.md).
 constexpr double kLeastEvidence = 0.25;
 constexpr size_t kLeastPattern = 60;    // words
 constexpr double kTellingShare = 0.12;  // of the words

@@ -183,12 +183,11 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
     for (size_t w = 1; w < words.size(); ++w)
         borders.push_back(widest_gap(line.pixels, spans[words[w - 1].last - 1].begin, spans[words[w].first].end));
     borders.push_back(scores.rows);
-    const auto seen_letters = [&](size_t from, size_t to) {
-        double sum = 0;
-        for (size_t c = from; c < to; ++c) sum += seen_at_best(scores, spans[c], alphabet.symbol(text[c]));
-        return sum;
-    };
-    double letters = 0, all_seen = 0;
+    double all_seen = 0;
+    size_t letters = 0;
+    for (size_t c = 0; c < text.size(); ++c)
+        if (text[c] != U' ') all_seen += seen_at_best(scores, spans[c], alphabet.symbol(text[c])), ++letters;
+    reading.evidence = std::exp(all_seen / static_cast<double>(letters));
     for (size_t w = 0; w < words.size(); ++w) {
         const WordSpan& word = words[w];
         const int first = std::max(0, std::min(borders[w], spans[word.first].begin - kWordMarginSteps));
@@ -197,10 +196,6 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
 
         WordReading out;
         out.text = encode_utf8(composed(word.text));
-        const double seen_sum = seen_letters(word.first, word.last);
-        const auto length = static_cast<double>(word.last - word.first);
-        out.evidence = std::exp(seen_sum / length);
-        letters += length, all_seen += seen_sum;
         out.begin = borders[w] * kColumnsPerStep;
         out.end = borders[w + 1] * kColumnsPerStep;
         out.alternatives =
@@ -232,7 +227,6 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
         reading.words.push_back(std::move(out));
     }
     reading.certainty = certainty_of(reading.words);
-    reading.evidence = std::exp(all_seen / letters);
     // Where the picture says little, the languages' readings of it compete among themselves only.
     const double doubt = std::min(1.0, std::pow(reading.evidence / kClearLine, 2));
     for (WordReading& word : reading.words) {

@@ -39,8 +39,7 @@ struct ReadSettings {
 struct WordReading {
     std::string text;
     double certainty = 0;
-    double evidence = 0;  // how clearly the network sees its letters: their probabilities' geometric mean
-    double begin = 0;     // columns of the line picture
+    double begin = 0;  // columns of the line picture
     double end = 0;
     std::vector<Alternative> alternatives;
 };
@@ -48,7 +47,7 @@ struct WordReading {
 struct LineReading {
     std::vector<WordReading> words;
     double certainty = 0;  // of the least certain words, roughly: the geometric mean
-    double evidence = 0;   // of all its letters
+    double evidence = 0;   // how clearly the network sees its letters: the geometric mean of their probabilities
 };
 
 // Of a line, from those of its words: their geometric mean; 0 without words.
