@@ -13,6 +13,7 @@
 
 #include "bench/figures.h"
 #include "bench/offscreen.h"
+#include "bench/paper/paper_camera.h"
 #include "bench/paper/sheets.h"
 #include "demo/demo_library.h"
 #include "intake/intake_tray.h"
@@ -58,7 +59,7 @@ QStringList photographs(const QString& folder, size_t count) {
         std::mt19937 random(static_cast<unsigned>(i));
         const DrawnSheet sheet = draw_sheet(hand, texts, Content::written, random);
         const QString path = folder + QStringLiteral("/photograph %1.jpg").arg(i + 1);
-        cv::imwrite(path.toStdString(), photographed(sheet, random).pixels);
+        cv::imwrite(path.toStdString(), photographed(sheet.pixels, *first_camera(), random).photo.pixels);
         out << path;
     }
     return out;

@@ -85,6 +85,21 @@ bool Hand::can_write(std::string_view text) const {
     return std::ranges::all_of(decode_utf8(text), [&](char32_t c) { return c == U' ' || glyphs_.contains(c); });
 }
 
+Hand Hand::another(std::mt19937& random) const {
+    const double slant = gauss(random, 0.1), stretch = 1 + gauss(random, 0.07);
+    Hand out = *this;
+    for (auto& [character, glyph] : out.glyphs_) {
+        const double ax = gauss(random, 0.04), ay = gauss(random, 0.04), px = gauss(random, 3), py = gauss(random, 3);
+        glyph.advance *= stretch;
+        for (std::vector<Point>& path : glyph.paths)
+            for (Point& p : path) {
+                const Point bent = p + Point{ax * std::sin(2.2 * p.y + px), ay * std::sin(2.2 * p.x + py)};
+                p = {stretch * bent.x - slant * bent.y, bent.y};
+            }
+    }
+    return out;
+}
+
 std::vector<Stroke> Hand::write(std::string_view text, Point at, const WritingStyle& style,
                                 std::mt19937& random) const {
     const double uneven = style.unevenness;

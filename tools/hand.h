@@ -30,6 +30,10 @@ public:
     // Whether it has every character of a text.
     bool can_write(std::string_view text) const;
 
+    // Another person who learnt to write after the same model: it leans and stretches otherwise, and its letters are
+    // bent by smooth fields of their own.
+    Hand another(std::mt19937& random) const;
+
     // at: the left end of the baseline, mm. Characters the hand lacks are left out.
     std::vector<Stroke> write(std::string_view text, Point at, const WritingStyle& style, std::mt19937& random) const;
 

@@ -5,6 +5,7 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
+#include "demo/sheet_mesh.h"
 #include "ink/nib.h"
 
 namespace fernleaf {
@@ -12,7 +13,6 @@ namespace {
 
 constexpr int kTexturePx = 2048;
 constexpr double kTextureSpan = 8;  // lengths of a sheet's longer side across the texture
-constexpr int kMesh = 48;           // cells across and down a sheet
 constexpr double kFocal = 1.05;     // of a telephone's camera, in parts of the picture's longer side
 
 double between(double low, double high, std::mt19937& random) {
@@ -158,35 +158,6 @@ cv::Mat paper_of(const cv::Mat& picture, bool torn, std::mt19937& random) {
     return paper;
 }
 
-// For each pixel of the picture the place on the sheet that is seen there, -1 where none is.
-void map_sheet(const Laid& laid, const Camera& camera, cv::Mat& map_x, cv::Mat& map_y) {
-    for (int row = 0; row < kMesh; ++row)
-        for (int column = 0; column < kMesh; ++column) {
-            std::array<cv::Point2f, 4> seen, on;
-            const int steps[4][2] = {{0, 0}, {1, 0}, {1, 1}, {0, 1}};
-            for (size_t k = 0; k < 4; ++k) {
-                const double u = static_cast<double>(column + steps[k][0]) / kMesh,
-                             v = static_cast<double>(row + steps[k][1]) / kMesh;
-                const Point p = laid.seen(u, v, camera);
-                seen[k] = {static_cast<float>(p.x), static_cast<float>(p.y)};
-                on[k] = {static_cast<float>(u * laid.picture.cols), static_cast<float>(v * laid.picture.rows)};
-            }
-            const cv::Rect box = cv::boundingRect(std::vector<cv::Point2f>(seen.begin(), seen.end())) &
-                                 cv::Rect(0, 0, map_x.cols, map_x.rows);
-            if (box.empty()) continue;
-            const cv::Matx33d back = cv::getPerspectiveTransform(seen.data(), on.data());
-            const double left = on[0].x, top = on[0].y, right = on[2].x, bottom = on[2].y;
-            for (int y = box.y; y < box.br().y; ++y)
-                for (int x = box.x; x < box.br().x; ++x) {
-                    const cv::Vec3d p = back * cv::Vec3d(x, y, 1);
-                    const double u = p[0] / p[2], v = p[1] / p[2];
-                    if (u < left - 0.01 || u > right + 0.01 || v < top - 0.01 || v > bottom + 0.01) continue;
-                    map_x.at<float>(y, x) = static_cast<float>(u - 0.5);
-                    map_y.at<float>(y, x) = static_cast<float>(v - 0.5);
-                }
-        }
-}
-
 // Light that falls off to one side, and something that stands in it.
 cv::Mat light(cv::Size size, double shadow, std::mt19937& random) {
     cv::Mat out(size, CV_32F);
@@ -322,7 +293,8 @@ Photo take_photo(const std::vector<cv::Mat>& sheets, const View& view, std::mt19
     Photo photo;
     for (const Laid& sheet : laid) {
         cv::Mat map_x(size, CV_32F, cv::Scalar(-10)), map_y(size, CV_32F, cv::Scalar(-10)), seen, alpha;
-        map_sheet(sheet, camera, map_x, map_y);
+        map_sheet(
+            sheet.picture.size(), [&](double u, double v) { return sheet.seen(u, v, camera); }, map_x, map_y);
         cv::Mat paper = paper_of(sheet.picture, view.torn, random);
         cv::remap(sheet.picture, seen, map_x, map_y, cv::INTER_LINEAR, cv::BORDER_REPLICATE);
         cv::remap(paper, alpha, map_x, map_y, cv::INTER_LINEAR, cv::BORDER_CONSTANT, cv::Scalar(0));
@@ -342,14 +314,7 @@ Photo take_photo(const std::vector<cv::Mat>& sheets, const View& view, std::mt19
         PhotographedSheet truth;
         const auto seen_at = [&](double u, double v) { return sheet.seen(u, v, camera); };
         truth.corners = {seen_at(0, 0), seen_at(1, 0), seen_at(1, 1), seen_at(0, 1)};
-        for (int side = 0; side < 4; ++side)
-            for (int i = 0; i < kMesh; ++i) {
-                const double t = static_cast<double>(i) / kMesh;
-                truth.outline.push_back(side == 0   ? seen_at(t, 0)
-                                        : side == 1 ? seen_at(1, t)
-                                        : side == 2 ? seen_at(1 - t, 1)
-                                                    : seen_at(0, 1 - t));
-            }
+        truth.outline = outline_seen(seen_at);
         photo.sheets.push_back(std::move(truth));
     }
 

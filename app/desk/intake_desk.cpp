@@ -124,7 +124,7 @@ void IntakeDesk::read_tray(bool thumbnails) {
 void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnails, const CancelToken& cancel) {
     std::string file;
     int frame = -1;
-    cv::Mat pixels;
+    ScannedSheet picture;
     for (size_t i = 0; i < entries.size() && !cancel.cancelled(); ++i) {
         const IntakeEntry& entry = entries[i];
         tell_progress(tr("Looking at %1").arg(QString::fromStdString(entry.name)),
@@ -132,9 +132,9 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
         std::map<IntakeId, QImage> images;
         const Status status = guarded([&]() -> Status {
             if (entry.file != file || entry.frame != frame) {
-                auto decoded = pixels_of(library_, entry);
+                auto decoded = picture_of(library_, entry);
                 if (!decoded) return decoded.error();
-                file = entry.file, frame = entry.frame, pixels = *std::move(decoded);
+                file = entry.file, frame = entry.frame, picture = *std::move(decoded);
             }
             std::vector<IntakeEntry> sheets{entry};
             if (!entry.looked_at) {
@@ -142,13 +142,14 @@ void IntakeDesk::look_at(const std::vector<IntakeEntry>& entries, bool thumbnail
                 if (Status noted = library_.fail_intake(entry.id, tr("Fernleaf closed unexpectedly.").toStdString());
                     !noted)
                     return noted;
-                auto found = find_sheets_of(library_, entry, pixels, upright_, cancel);
+                auto found = find_sheets_of(library_, entry, picture, upright_, cancel);
                 if (!found) return found.error();
                 if (cancel.cancelled()) return library_.fail_intake(entry.id, {});
                 sheets = *std::move(found);
             }
             if (thumbnails)
-                for (const IntakeEntry& sheet : sheets) images[sheet.id] = thumbnail_of(pixels, sheet.treatment);
+                for (const IntakeEntry& sheet : sheets)
+                    images[sheet.id] = thumbnail_of(picture.pixels, sheet.treatment);
             return Done{};
         });
         // What may pass is tried again when the tray is opened the next time.
@@ -250,7 +251,7 @@ void IntakeDesk::scan(const ScanWish& wish) {
         [this, wish, cancel = scan_cancel_.token()]() -> Status {
             size_t sheets = 0;
             const QString time = QLocale().toString(QDateTime::currentDateTime(), QLocale::ShortFormat);
-            const auto keep = [&](const cv::Mat& sheet) -> Status {
+            const auto keep = [&](const ScannedSheet& sheet) -> Status {
                 const QString name = tr("Scan %1, %2").arg(time).arg(++sheets);
                 const auto entry = lay_in_tray(library_, sheet, name.toStdString());
                 if (!entry) return entry.error();
@@ -328,11 +329,11 @@ void IntakeDesk::keep(std::vector<IntakeEntry> entries) {
 void IntakeDesk::settle(const IntakeEntry& entry) {
     std::map<IntakeId, QImage> image;
     const Status status = guarded([&]() -> Status {
-        const auto pixels = pixels_of(library_, entry);
-        if (!pixels) return pixels.error();
+        const auto picture = picture_of(library_, entry);
+        if (!picture) return picture.error();
         IntakeEntry now = entry;
-        now = with_suggestion(now, judged(*pixels, entry.treatment));
-        image = {{entry.id, thumbnail_of(*pixels, entry.treatment)}};
+        now = with_suggestion(now, judged(picture->pixels, entry.treatment, picture->dpi));
+        image = {{entry.id, thumbnail_of(picture->pixels, entry.treatment)}};
         return library_.judge_intake(now);
     });
     tell_tray(status, std::move(image));
@@ -362,16 +363,40 @@ void IntakeDesk::look_like(IntakeId model) {
     keep(std::move(after));
 }
 
+bool IntakeDesk::may_merge(const std::vector<IntakeId>& ids) const {
+    const IntakeEntry* first = ids.empty() ? nullptr : entry(ids.front());
+    return first && ids.size() > 1 && std::ranges::all_of(ids, [&](IntakeId id) {
+               const IntakeEntry* e = entry(id);
+               return e && e->looked_at && e->file == first->file && e->frame == first->frame;
+           });
+}
+
+void IntakeDesk::merge(const std::vector<IntakeId>& ids) {
+    if (!may_merge(ids)) return;
+    std::vector<IntakeEntry> before;
+    std::vector<Treatment> parts;
+    for (const IntakeEntry& e : entries_)
+        if (std::ranges::find(ids, e.id) != ids.end()) before.push_back(e), parts.push_back(e.treatment);
+    IntakeEntry one = before.front();
+    one.treatment = about_all(parts);
+    std::vector<IntakeId> others;
+    for (const IntakeEntry& e : before)
+        if (e.id != one.id) others.push_back(e.id);
+    remember(std::move(before));
+    keep({one});
+    keep_by([this, others] { return library_.discard_intake(others); });
+}
+
 void IntakeDesk::find_again(IntakeId id) {
     const IntakeEntry* before = entry(id);
     if (!before) return;
     showing_->ask(
         this,
         [this, entry = *before]() -> Result<Treatment> {
-            const auto pixels = pixels_of(library_, entry);
-            if (!pixels) return pixels.error();
+            const auto picture = picture_of(library_, entry);
+            if (!picture) return picture.error();
             // Of several sheets the one nearest to where this one was.
-            const std::vector<Suggestion> sheets = suggested(*pixels);
+            const std::vector<Suggestion> sheets = suggested(picture->pixels);
             const auto middle = [](const Treatment& t) {
                 Point sum;
                 if (t.outline)
@@ -381,7 +406,7 @@ void IntakeDesk::find_again(IntakeId id) {
             const auto nearest = std::ranges::min_element(sheets, {}, [&](const Suggestion& s) {
                 return distance(middle(s.treatment), middle(entry.treatment));
             });
-            Treatment found = set_upright(*pixels, *nearest, upright_).treatment;
+            Treatment found = set_upright(picture->pixels, *nearest, upright_).treatment;
             if (entry.treatment.look != Look::original) found.look = entry.treatment.look;
             found.without_rules = entry.treatment.without_rules;
             return found;

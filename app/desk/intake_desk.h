@@ -57,6 +57,9 @@ public:
     void change(const IntakeEntry& entry);
     // How all the others look, too; their outlines stay theirs. One step of undo.
     void look_like(IntakeId model);
+    // Makes one sheet of entries that are parts of one picture. One step of undo.
+    void merge(const std::vector<IntakeId>& ids);
+    bool may_merge(const std::vector<IntakeId>& ids) const;
     void find_again(IntakeId id);
     void rename(IntakeId id, const QString& name);
     void move(IntakeId id, int by);

@@ -37,8 +37,11 @@ Result<cv::Mat> pixels_in(const Result<std::string>& bytes, const IntakeEntry& e
 
 }  // namespace
 
-Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry) {
-    return pixels_in(library.file(entry.file), entry);
+Result<ScannedSheet> picture_of(const Library& library, const IntakeEntry& entry) {
+    const auto bytes = library.file(entry.file);
+    auto pixels = pixels_in(bytes, entry);
+    if (!pixels) return pixels.error();
+    return ScannedSheet{*std::move(pixels), scan_dpi(*bytes, entry.frame)};
 }
 
 QImage thumbnail_of(const cv::Mat& pixels, const Treatment& treatment) {

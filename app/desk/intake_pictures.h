@@ -7,11 +7,8 @@
 
 #include "base/result.h"
 #include "paper/edge_line.h"
+#include "paper/picture_file.h"
 #include "store/library.h"
-
-namespace cv {
-class Mat;
-}
 
 namespace fernleaf {
 
@@ -26,7 +23,7 @@ struct ShownEntry {
 };
 
 // The picture an entry is of; fails when its file is gone or can't be read.
-Result<cv::Mat> pixels_of(const Library& library, const IntakeEntry& entry);
+Result<ScannedSheet> picture_of(const Library& library, const IntakeEntry& entry);
 
 // A small picture of the page that a file's picture becomes under a treatment.
 QImage thumbnail_of(const cv::Mat& pixels, const Treatment& treatment);

@@ -51,7 +51,8 @@ PictureDesk::PictureDesk(const DeskParts& parts, QObject* parent) : Desk(parts, 
 }
 
 Result<LiftedInk> PictureDesk::ink_on(const Page& page, const Picture& picture, bool print_too,
-                                      const CancelToken& cancel, const Progress& progress) {
+                                      const std::vector<Point>& within, const CancelToken& cancel,
+                                      const Progress& progress) {
     const auto bytes = library_.file(picture.file);
     if (!bytes) return bytes.error();
     Picture whole = picture;
@@ -60,39 +61,42 @@ Result<LiftedInk> PictureDesk::ink_on(const Page& page, const Picture& picture, 
     if (!pixels) return pixels.error();
     const auto preferences = library_.preferences(page.info.notebook);
     return fernleaf::lift_ink(*pixels, picture, *readings_.reader(), print_too ? nullptr : readings_.print(),
-                              readings_.reader()->prepared(preferences ? *preferences : Preferences{}), cancel,
+                              readings_.reader()->prepared(preferences ? *preferences : Preferences{}), within, cancel,
                               progress);
 }
 
-void PictureDesk::lift_ink(PictureId id, bool print_too) {
+void PictureDesk::lift_ink(PictureId id, bool print_too, const std::vector<Point>& within) {
     if (!document_.page() || !editing_.may_change()) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("The reader's data is missing here, so ink can't be told from print."));
     const auto picture = std::ranges::find(document_.page()->pictures, id, &Picture::id);
     if (picture == document_.page()->pictures.end()) return;
     tasks_.run_on(reader_thread_, tr("Lifting ink"),
-                  [this, picture = *picture, print_too, mirror = readings_.mirror()](const CancelToken& cancel,
-                                                                                     const Progress& progress) {
-                      auto lifted =
-                          std::make_shared<Result<LiftedInk>>(ink_on(*mirror, picture, print_too, cancel, progress));
+                  [this, picture = *picture, print_too, within, mirror = readings_.mirror()](const CancelToken& cancel,
+                                                                                             const Progress& progress) {
+                      auto lifted = std::make_shared<Result<LiftedInk>>(
+                          ink_on(*mirror, picture, print_too, within, cancel, progress));
                       QMetaObject::invokeMethod(
                           this,
-                          [this, picture, lifted, page = mirror->info.id, cancelled = cancel.cancelled()] {
+                          [this, picture, part = !within.empty(), lifted, page = mirror->info.id,
+                           cancelled = cancel.cancelled()] {
                               if (cancelled) return messages_.tell(tr("Cancelled. The picture is unchanged."));
                               if (!*lifted) return messages_.tell_problem(lifted->error());
-                              take_lifted(page, picture, **lifted);
+                              take_lifted(page, picture, part, **lifted);
                           },
                           Qt::QueuedConnection);
                   });
 }
 
-void PictureDesk::take_lifted(PageId page, const Picture& picture, LiftedInk& ink) {
+void PictureDesk::take_lifted(PageId page, const Picture& picture, bool part, LiftedInk& ink) {
     // Moved, cropped or gone meanwhile: the ink would lie beside it.
     if (!document_.is_open(page) ||
         std::ranges::find(document_.page()->pictures, picture) == document_.page()->pictures.end())
         return messages_.tell(tr("The picture changed in the meantime. Lift its ink again."));
     if (ink.strokes.empty())
-        return messages_.tell(tr("No handwriting was found on the picture. What seems printed can be lifted, too."));
+        return messages_.tell(
+            part ? tr("No handwriting was found there. What seems printed can be lifted, too.")
+                 : tr("No handwriting was found on the picture. What seems printed can be lifted, too."));
     Edit edit{"Lift ink"};
     edit.removed.pictures = {picture};
     Picture bare = another(picture, editing_.new_id());
@@ -119,7 +123,7 @@ void PictureDesk::put_ink_back(PictureId id) {
         reader_thread_, tr("Putting ink back"),
         [this, bare = *found, whole, mirror = readings_.mirror()](const CancelToken& cancel, const Progress& progress) {
             // Which strokes came from the picture is told by lifting them once more.
-            auto lifted = std::make_shared<Result<LiftedInk>>(ink_on(*mirror, whole, true, cancel, progress));
+            auto lifted = std::make_shared<Result<LiftedInk>>(ink_on(*mirror, whole, true, {}, cancel, progress));
             QMetaObject::invokeMethod(
                 this,
                 [this, bare, whole, lifted, page = mirror->info.id, cancelled = cancel.cancelled()] {

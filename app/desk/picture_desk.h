@@ -27,8 +27,8 @@ public:
     // Keeps a picture for paper; picture_kept() tells its file, or none when it can't be used.
     void keep_picture(const QString& path);
     // The handwriting on a picture of the open page becomes strokes, and goes from the picture as it is shown; on
-    // request what seems printed, too.
-    void lift_ink(PictureId picture, bool print_too = false);
+    // request what seems printed, too. within: a closed line, mm; an empty one holds all of it.
+    void lift_ink(PictureId picture, bool print_too = false, const std::vector<Point>& within = {});
     // And is on it again; strokes that were moved since stay.
     void put_ink_back(PictureId picture);
     // Another look of a picture: what is done to its file, not where it lies.
@@ -41,9 +41,9 @@ signals:
 private:
     void load_images();
     // On the reader's thread.
-    Result<LiftedInk> ink_on(const Page& page, const Picture& picture, bool print_too, const CancelToken& cancel,
-                             const Progress& progress);
-    void take_lifted(PageId page, const Picture& picture, LiftedInk& ink);
+    Result<LiftedInk> ink_on(const Page& page, const Picture& picture, bool print_too, const std::vector<Point>& within,
+                             const CancelToken& cancel, const Progress& progress);
+    void take_lifted(PageId page, const Picture& picture, bool part, LiftedInk& ink);
 };
 
 }  // namespace fernleaf

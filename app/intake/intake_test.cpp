@@ -87,6 +87,27 @@ TEST_F(Intake, EverySheetInAPictureIsAnEntry) {
     EXPECT_LT(entries()[0].treatment.outline->corners[0].y, entries()[1].treatment.outline->corners[0].y);
 }
 
+TEST_F(Intake, SheetsOfOnePictureAreMergedAndTakenApartAgain) {
+    start_with_page();
+    bring({photo("spread.png", {{{{{60, 100}, {400, 90}, {410, 500}, {70, 510}}}, {}},
+                                {{{{500, 110}, {840, 120}, {830, 520}, {490, 510}}}, {}}}),
+           photo("other.png")});
+    ASSERT_EQ(entries().size(), 3U);
+    const std::vector<IntakeEntry> before = entries();
+    tray().list()->selectAll();
+    EXPECT_FALSE(session_->intake().may_merge({before[0].id, before[1].id, before[2].id}));
+    tray().list()->item(2)->setSelected(false);
+    press("Merge");
+    ASSERT_EQ(entries().size(), 2U);
+    EXPECT_EQ(entries()[0].id, before[0].id);
+    EXPECT_GT(entries()[0].treatment.outline->corners[1].x, 820);
+    EXPECT_GT(entries()[0].width_mm, entries()[0].height_mm) << "as the page it makes lies";
+    session_->intake().undo();
+    session_->wait_idle();
+    ASSERT_EQ(entries().size(), 3U);
+    EXPECT_EQ(entries()[0].treatment.outline, before[0].treatment.outline);
+}
+
 TEST_F(Intake, CornersAreDraggedAndNudgedAndTakenBack) {
     start_with_page();
     bring({photo("a.png")});

@@ -213,13 +213,15 @@ QWidget* IntakeTray::build_tools() {
     file_ = new QPushButton(tr("File this"));
     together_ = new QPushButton(tr("On one page"));
     together_->setToolTip(tr("File the chosen sheets side by side on one page"));
-    for (QPushButton* b : {discard_, file_, together_}) b->setProperty("secondary", true);
+    merge_ = new QPushButton(tr("Merge"));
+    merge_->setToolTip(tr("Make one sheet of the chosen parts of a picture"));
+    for (QPushButton* b : {discard_, file_, together_, merge_}) b->setProperty("secondary", true);
     file_all_ = new QPushButton(tr("File all"));
     file_all_->setProperty("primary", true);
     auto* into = remark(tr("File in"));
     into->setWordWrap(false);
     auto* last = new WrapRow(8);
-    for (QWidget* w : std::initializer_list<QWidget*>{into, notebook_, file_all_, file_, together_, discard_})
+    for (QWidget* w : std::initializer_list<QWidget*>{into, notebook_, file_all_, file_, together_, merge_, discard_})
         last->addWidget(w);
     rows->addLayout(last);
 
@@ -259,6 +261,7 @@ QWidget* IntakeTray::build_tools() {
     };
     connect(file_, &QPushButton::clicked, this, [this, file] { file(chosen_ids()); });
     connect(together_, &QPushButton::clicked, this, [this, file] { file(chosen_ids(), Filing::on_one_page); });
+    connect(merge_, &QPushButton::clicked, this, [this] { desk_.merge(chosen_ids()); });
     connect(file_all_, &QPushButton::clicked, this, [this, file] {
         std::vector<IntakeId> all;
         for (const IntakeEntry& e : desk_.entries()) all.push_back(e.id);
@@ -422,6 +425,7 @@ void IntakeTray::update_tools() {
     undo_->setEnabled(desk_.can_undo());
     const auto count = static_cast<qsizetype>(list_->selectedItems().size());
     together_->setVisible(count > 1);
+    merge_->setVisible(desk_.may_merge(chosen_ids()));
     file_->setText(count > 1 ? tr("File these %1").arg(count) : tr("File this"));
 }
 

@@ -64,7 +64,7 @@ private:
     QCheckBox* rules_;
     QDoubleSpinBox* angle_;
     QToolButton *left_turn_, *right_turn_, *undo_, *cancel_;
-    QPushButton *whole_, *again_, *all_alike_, *discard_, *file_, *file_all_, *together_;
+    QPushButton *whole_, *again_, *all_alike_, *discard_, *file_, *file_all_, *together_, *merge_;
     QAction* watch_;
     QProgressBar* progress_;
     QWidget* pair_;

@@ -51,6 +51,41 @@ TEST_F(Lifting, InkComesOffThePictureInOneStepOfUndo) {
     EXPECT_EQ(page().strokes.size(), 2U);
 }
 
+TEST_F(Lifting, ALassoOverPartOfAPictureLiftsWhatItHolds) {
+    bring_slip();
+    take(Tool::lasso);
+    ink()->choosing().clear();  // the picture that came
+    const Box all = picture().box;
+    const double right = all.left + 0.5 * all.width(), bottom = all.top + 0.55 * all.height();
+    mouse_stroke({{all.left + 1, all.top + 1}, {right, all.top + 1}, {right, bottom}, {all.left + 1, bottom}});
+    ASSERT_TRUE(ink()->selection().area());
+    EXPECT_TRUE(ink()->selection().empty()) << "nothing that Delete would take";
+    QToolButton* lift_off = button("Lift the ink off …");
+    ASSERT_TRUE(lift_off->isVisible());
+    EXPECT_FALSE(button("Delete  (Del)")->isVisible());
+    choose_in_menu(lift_off, "Lift the handwriting off");
+    session_->wait_idle();
+    ASSERT_EQ(page().strokes.size(), 1U);
+    EXPECT_LT(page().strokes[0].box().right, right);
+    EXPECT_FALSE(ink()->selection().area());
+    lift();  // and the rest, afterwards
+    EXPECT_EQ(page().strokes.size(), 2U);
+    mouse_stroke({{all.left + 1, all.top + 1}, {right, all.top + 1}, {right, bottom}, {all.left + 1, bottom}});
+    EXPECT_FALSE(ink()->selection().area()) << "it holds a stroke now";
+}
+
+TEST_F(Lifting, EscapeLetsGoOfPartOfAPicture) {
+    bring_slip();
+    take(Tool::lasso);
+    ink()->choosing().clear();
+    const Point at = picture().box.centre();
+    mouse_stroke({at, at + Point{8, 0}, at + Point{8, 8}, at + Point{0, 8}});
+    ASSERT_TRUE(ink()->selection().area());
+    QTest::keyClick(ink(), Qt::Key_Escape);
+    EXPECT_FALSE(ink()->selection().area());
+    EXPECT_FALSE(button("Lift the ink off …")->isVisible());
+}
+
 TEST_F(Lifting, PutBackItIsAsBeforeAndWhatWasMovedStays) {
     bring_slip();
     lift();

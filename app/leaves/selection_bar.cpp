@@ -118,12 +118,18 @@ void SelectionBar::offer_type() {
 
 void SelectionBar::offer_paper() {
     const Elements& chosen = leaf_.selection().chosen();
-    if (chosen.pictures.size() != 1) return;
-    const PictureId id = chosen.pictures[0].id;
-    const Treatment treatment = chosen.pictures[0].treatment;
+    const std::optional<PictureArea> area = leaf_.selection().area();
+    if (!area && chosen.pictures.size() != 1) return;
+    const PictureId id = area ? area->picture : chosen.pictures[0].id;
     QMenu menu(this);
-    menu.addAction(tr("Lift the handwriting off"), this, [this, id] { session_.pictures().lift_ink(id); });
-    menu.addAction(tr("Lift everything, print included"), this, [this, id] { session_.pictures().lift_ink(id, true); });
+    const auto lift = [this, id, within = area ? area->outline : std::vector<Point>()](bool print_too) {
+        leaf_.choosing().clear();  // another picture takes its place
+        session_.pictures().lift_ink(id, print_too, within);
+    };
+    menu.addAction(tr("Lift the handwriting off"), this, [lift] { lift(false); });
+    menu.addAction(tr("Lift everything, print included"), this, [lift] { lift(true); });
+    if (area) return show_below(menu, *paper_);
+    const Treatment treatment = chosen.pictures[0].treatment;
     QAction* back = menu.addAction(tr("Put the ink back"), this, [this, id] { session_.pictures().put_ink_back(id); });
     back->setEnabled(!treatment.lifted.empty());
     menu.addSeparator();
@@ -173,9 +179,11 @@ void SelectionBar::offer_rules() {
 
 // Below what is chosen, or above it where there is no room; always within the leaf.
 void SelectionBar::place() {
-    const bool wanted = !leaf_.selection().empty() && !leaf_.selection().changing();
+    const bool part_of_picture = leaf_.selection().area().has_value();
+    const bool wanted = (!leaf_.selection().empty() || part_of_picture) && !leaf_.selection().changing();
     setVisible(wanted);
     if (!wanted) return;
+    for (QToolButton* b : buttons_) b->setVisible(!part_of_picture);
     const Elements& chosen = leaf_.selection().chosen();
     const bool ink = !chosen.strokes.empty(), locked = leaf_.selection().locked();
     colour_->setVisible(has_colour(chosen));
@@ -186,7 +194,8 @@ void SelectionBar::place() {
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.choosing().may_crop());
     rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());
-    paper_->setVisible(chosen.count() == 1 && chosen.pictures.size() == 1);
+    paper_->setVisible(part_of_picture || (chosen.count() == 1 && chosen.pictures.size() == 1));
+    paper_->setToolTip(part_of_picture ? tr("Lift the ink off …") : tr("Lift the ink off, or change the look …"));
     crop_->setChecked(leaf_.choosing().cropping());
     crop_->setToolTip(leaf_.choosing().cropping() ? tr("Done with cropping  (Enter)") : tr("Crop the picture"));
     lock_->setToolTip(locked ? tr("Unlock: let the picture be moved") : tr("Lock: keep the picture from being moved"));

@@ -85,8 +85,10 @@ void LassoTool::end() {
     }
     if (std::max(drawn.width(), drawn.height()) * view().scale() < kTapPx)
         tap(last_px_);
+    else if (const std::vector<ElementId> held = ids_of(within(*session().page(), lasso)); !held.empty())
+        editing_.select(held);
     else
-        editing_.select(ids_of(within(*session().page(), lasso)));
+        editing_.select_area(lasso);
     surface_.refresh_all();
 }
 

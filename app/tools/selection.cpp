@@ -25,8 +25,15 @@ double ratio(double to, double from) { return std::abs(from) < 1e-6 ? 1 : std::m
 
 bool Selection::locked() const { return any_locked(chosen_); }
 
+void Selection::choose_area(PictureArea area) {
+    choose({});
+    for (const Point p : area.outline) box_.include(p);
+    area_ = std::move(area);
+}
+
 void Selection::choose(Elements elements) {
     chosen_ = std::move(elements);
+    area_.reset();
     const std::vector<int64_t> ids = ids_of(chosen_);
     ids_ = {ids.begin(), ids.end()};
     box_ = {};
@@ -117,7 +124,7 @@ void Selection::drag_to(Point at, bool constrained) {
 }
 
 QRectF Selection::painted(const PageViewport& view) const {
-    if (empty()) return {};
+    if (empty() && !area_) return {};
     QRectF f = frame(view);
     if (changing()) {
         Box moved;
@@ -131,10 +138,18 @@ QRectF Selection::painted(const PageViewport& view) const {
 }
 
 void Selection::paint(QPainter& painter, const PageViewport& view) const {
-    if (empty()) return;
+    if (empty() && !area_) return;
     const Theme& t = theme();
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
+    if (area_) {
+        QPolygonF line;
+        for (const Point p : area_->outline) line << view.to_leaf({p.x, p.y});
+        painter.setPen(QPen(t.act, 1.4, Qt::DashLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPolygon(line);
+        return painter.restore();
+    }
     if (changing()) {
         painter.translate(view.origin());
         painter.scale(view.scale(), view.scale());

@@ -14,6 +14,12 @@
 
 namespace fernleaf {
 
+// Part of a picture, as a lasso that holds nothing else marks it.
+struct PictureArea {
+    PictureId picture = 0;
+    std::vector<Point> outline;  // mm
+};
+
 class Selection {
 public:
     static constexpr double kStemPx = 30;    // from the frame to the turning grip
@@ -28,6 +34,9 @@ public:
     bool locked() const;
 
     void choose(Elements elements);
+    // Nothing is chosen then but part of a picture.
+    void choose_area(PictureArea area);
+    const std::optional<PictureArea>& area() const { return area_; }
     void clear() { choose({}); }
 
     Grip grip_at(QPointF px, const PageViewport& view) const;
@@ -49,6 +58,7 @@ private:
 
     Elements chosen_;
     std::unordered_set<int64_t> ids_;
+    std::optional<PictureArea> area_;
     Box box_;
     Grip grip_ = Grip::none;
     Point from_;

@@ -60,11 +60,26 @@ void SelectionEditing::select(const std::vector<ElementId>& ids, int taps) {
     repaint();
     if (crop_.open()) surface_.refresh_all();
     crop_.close();
-    const bool was_empty = selection_.empty();
+    const bool was_empty = selection_.empty() && !selection_.area();
     selection_.choose(surface_.session().page() && !ids.empty() ? picked(*surface_.session().page(), ids) : Elements{});
     repaint();
     taps_ = taps;
     if (!was_empty || !selection_.empty()) emit changed();
+}
+
+void SelectionEditing::select_area(const std::vector<Point>& outline) {
+    const Page* page = surface_.session().page();
+    if (!page) return;
+    Box drawn;
+    for (const Point p : outline) drawn.include(p);
+    const Picture* under = nullptr;
+    for (const Picture& picture : page->pictures)
+        if (drawn_box(picture).contains(drawn.centre()) && (!under || z_of(picture) > z_of(*under))) under = &picture;
+    if (!under) return;
+    select({});
+    selection_.choose_area({under->id, outline});
+    repaint();
+    emit changed();
 }
 
 void SelectionEditing::paint(QPainter& painter) const {
@@ -85,7 +100,7 @@ void SelectionEditing::select_all() {
 
 void SelectionEditing::clear() {
     taps_ = 0;
-    if (!selection_.empty()) select({});
+    if (!selection_.empty() || selection_.area()) select({});
 }
 
 void SelectionEditing::replace(Elements elements, const char* label) {
@@ -290,6 +305,7 @@ bool SelectionEditing::key(QKeyEvent* event) {
     if (crop_.open() && crop_key(event)) return true;
     if (event->matches(QKeySequence::Paste)) return paste(), true;
     if (event->matches(QKeySequence::SelectAll)) return select_all(), true;
+    if (selection_.area() && event->key() == Qt::Key_Escape) return clear(), true;
     if (selection_.empty()) return false;
     if (event->matches(QKeySequence::Copy)) return copy(), true;
     if (event->matches(QKeySequence::Cut)) return cut(), true;

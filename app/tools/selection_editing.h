@@ -24,6 +24,8 @@ public:
     CropFrame& crop_frame() { return crop_; }  // and at this
     int taps() const { return taps_; }         // on what is chosen: word, line, paragraph
     void select(const std::vector<ElementId>& elements, int taps = 0);
+    // Part of the uppermost picture that a closed line (mm) lies on, where there is one.
+    void select_area(const std::vector<Point>& outline);
     void select_all();
     void clear();
 

@@ -3,10 +3,14 @@
 
 #include <gtest/gtest.h>
 
+#include <QApplication>
+#include <QMenu>
 #include <QPointingDevice>
 #include <QSettings>
 #include <QTabletEvent>
 #include <QTest>
+#include <QTimer>
+#include <QToolButton>
 
 #include "look/theme.h"
 #include "reading/models_directory.h"
@@ -100,6 +104,24 @@ protected:
         QTest::keyClicks(ink()->editor()->viewport(), text);
         QTest::keyClick(ink()->editor(), Qt::Key_Escape);
         session_->wait_idle();
+    }
+    // Clicks a button whose menu asks, and chooses the entry of this text in it.
+    static void choose_in_menu(QToolButton* opener, const QString& text) {
+        bool chosen = false;
+        QTimer::singleShot(0, [&] {
+            auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+            ASSERT_TRUE(menu) << "no menu opened";
+            for (QAction* action : menu->actions())
+                if (action->text() == text) {
+                    menu->setActiveAction(action);
+                    QTest::keyClick(menu, Qt::Key_Return);
+                    chosen = true;
+                    return;
+                }
+            menu->close();
+        });
+        opener->click();
+        EXPECT_TRUE(chosen) << "no entry " << text.toStdString();
     }
     QToolButton* button(const QString& tip_begin) {
         for (auto* b : window_->findChildren<QToolButton*>())

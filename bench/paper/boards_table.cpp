@@ -6,7 +6,6 @@
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
 #include "bench/reading/errors.h"
-#include "paper/page_reading.h"
 
 namespace fernleaf {
 namespace {
@@ -15,14 +14,15 @@ constexpr double kPxPerMm = 7;  // of a board drawn as a sheet of 300 mm
 constexpr double kWidthMm = 300, kHeightMm = 190;
 constexpr std::array<uint32_t, 4> kMarkers{0x20242C, 0x1B3FA8, 0xB3202C, 0x1C7A3A};
 
-// A whiteboard with its frame, its tray with pens and a wiper, ghosts of what was wiped off, a lamp's gleam.
-DrawnSheet draw_board(const Hand& hand, const std::vector<std::string>& texts, std::mt19937& random) {
+}  // namespace
+
+// Its frame, its tray with pens and a wiper, ghosts of what was wiped off, a lamp's gleam.
+DrawnThing draw_board(const Hand& hand, const std::vector<std::string>& texts, std::mt19937& random) {
     const auto between = [&](double low, double high) {
         return std::uniform_real_distribution<double>(low, high)(random);
     };
     const auto px = [](double mm) { return static_cast<int>(mm * kPxPerMm); };
-    DrawnSheet out;
-    out.width_mm = kWidthMm;
+    DrawnThing out;
     out.pixels = cv::Mat(px(kHeightMm), px(kWidthMm), CV_8UC3, cv::Scalar(236, 238, 236));
     cv::Mat& board = out.pixels;
     WritingStyle style;
@@ -36,7 +36,7 @@ DrawnSheet draw_board(const Hand& hand, const std::vector<std::string>& texts, s
         if (box.empty() || box.right > kWidthMm - 18) return false;
         if (!ghost) {
             draw_ink(board, strokes, kPxPerMm);
-            out.lines.push_back({text, {}, false});
+            out.truth += text + ' ';
             return true;
         }
         cv::Mat wiped = board.clone();
@@ -78,25 +78,16 @@ DrawnSheet draw_board(const Hand& hand, const std::vector<std::string>& texts, s
     return out;
 }
 
-std::string read_board(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
-    std::string text;
-    for (const AnyLineReading& line : read_scanned(scan_page(pixels), reader, &print, {}))
-        for (const WordReading& word : line.line.words) text += word.text + ' ';
-    return text;
-}
-
-}  // namespace
-
 void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
     Errors flat, taken;
     for (size_t i = bench.first; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
-        const DrawnSheet board = draw_board(bench.hands[i % bench.hands.size()], bench.texts, random);
-        const PhotographedPage photo = found_in_photograph(board, random);
-        const std::string truth = truth_of(board);
+        const DrawnThing board = draw_board(bench.hands[i % bench.hands.size()], bench.texts, random);
+        const PhotographedPage photo = found_in_photograph(board.pixels, *bench.camera, random);
+        const std::string& truth = board.truth;
         Errors one, seen;
-        const std::string on_flat = read_board(board.pixels, reader, print);
-        const std::string on_photo = photo.page.empty() ? "" : read_board(photo.page, reader, print);
+        const std::string on_flat = read_as_page(board.pixels, reader, print);
+        const std::string on_photo = photo.page.empty() ? "" : read_as_page(photo.page, reader, print);
         one.add(truth, on_flat), seen.add(truth, on_photo);
         flat.add(one), taken.add(seen);
         if (!bench.failures.empty()) {
@@ -104,7 +95,7 @@ void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& pr
                          on_flat.c_str(), on_photo.c_str());
             const std::string name = "board" + std::to_string(i);
             cv::imwrite((bench.failures / (name + ".png")).string(), board.pixels);
-            cv::imwrite((bench.failures / (name + "_taken.jpg")).string(), photo.photo.pixels);
+            cv::imwrite((bench.failures / (name + "_taken.jpg")).string(), photo.shot.photo.pixels);
             if (!photo.page.empty()) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);
         }
     }

@@ -90,7 +90,7 @@ void cleaning_table(const PaperBench& bench, const Reader& reader) {
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
         const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, Content::written, random);
         if (sheet.strokes.empty()) continue;
-        const cv::Mat photo = photographed(sheet, random).pixels;
+        const cv::Mat photo = photographed(sheet.pixels, *bench.camera, random).photo.pixels;
         cv::setNumThreads(1);
         const auto a = Clock::now();
         const std::vector<FoundSheet> found = find_sheets(photo, 1);

@@ -4,16 +4,13 @@
 #include <cmath>
 #include <cstdint>
 #include <numbers>
-#include <opencv2/imgproc.hpp>
+#include <opencv2/core.hpp>
+
+#include "paper/lab.h"
 
 namespace fernleaf {
 
-inline cv::Vec3d lab_of(uint32_t rgb) {
-    const auto part = [&](int shift) { return static_cast<float>(rgb >> shift & 255U) / 255; };
-    cv::Mat one(1, 1, CV_32FC3, cv::Scalar(part(0), part(8), part(16)));
-    cv::cvtColor(one, one, cv::COLOR_BGR2Lab);
-    return one.at<cv::Vec3f>(0);
-}
+inline cv::Vec3d lab_of(uint32_t rgb) { return lab_of(cv::Vec3d(rgb & 255U, rgb >> 8 & 255U, rgb >> 16 & 255U)); }
 
 inline double colour_error(const cv::Vec3d& a, const cv::Vec3d& b) {
     constexpr double kPi = std::numbers::pi, kDegree = kPi / 180;

@@ -10,9 +10,6 @@
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
 #include "bench/reading/errors.h"
-#include "paper/page_reading.h"
-#include "paper/sheet_finding.h"
-#include "paper/straightening.h"
 
 namespace fernleaf {
 namespace {
@@ -33,17 +30,15 @@ constexpr std::array kAnswers{"water pump",   "north orchard", "Ines Moreno",   
                               "Hallow Hill",  "555 0147",      "passed",         "after harvest",
                               "32 kg",        "a little worn", "early Juno",     "18 a box"};
 
-struct Form {
-    cv::Mat pixels;
-    std::string truth;
-};
+}  // namespace
 
-Form draw_form(const Hand& hand, Layout layout, std::mt19937& random) {
+DrawnThing draw_form(const Hand& hand, size_t which, std::mt19937& random) {
+    const auto layout = static_cast<Layout>(which);
     const auto between = [&](double low, double high) {
         return std::uniform_real_distribution<double>(low, high)(random);
     };
     const auto px = [](double mm) { return static_cast<int>(mm * kPxPerMm); };
-    Form out;
+    DrawnThing out;
     const bool two = layout == Layout::two_in_a_row, above = layout == Layout::labels_above;
     const double pitch = above ? between(16, 20) : between(11, 15);
     const int rows = above ? 8 : 10;
@@ -107,40 +102,19 @@ Form draw_form(const Hand& hand, Layout layout, std::mt19937& random) {
     return out;
 }
 
-std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
-    std::vector<unsigned char> png;
-    cv::imencode(".png", pixels, png);
-    const std::string bytes(png.begin(), png.end());
-    Picture picture;
-    picture.id = 1;
-    picture.box = Box::of(0, 0, kWidthMm, kWidthMm * pixels.rows / pixels.cols);
-    Page page;
-    page.pictures = {picture};
-    const Reading reading = read_page(
-        page, [&](const std::string&) -> Result<std::string> { return bytes; }, reader, {}, {}, {}, {}, {}, &print);
-    std::string text;
-    for (const ReadLine& line : reading.lines)
-        for (const ReadWord& word : line.words) text += word.text + ' ';
-    return text;
-}
-
-}  // namespace
-
 void forms_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
     std::printf("CER of forms filled in by hand, flat / photographed\n");
     Errors all_flat, all_taken;
-    for (size_t layout = 0; layout < kNames.size(); ++layout) {
+    for (size_t layout = 0; layout < kFormLayouts; ++layout) {
         Errors flat, taken;
         for (size_t i = bench.first; i < bench.count; ++i) {
             std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(100 * layout + i));
-            const Form form = draw_form(bench.hands[i % bench.hands.size()], static_cast<Layout>(layout), random);
+            const DrawnThing form = draw_form(bench.hands[i % bench.hands.size()], layout, random);
             Errors one;
             const std::string said = read_as_page(form.pixels, reader, print);
             one.add(form.truth, said);
             flat.add(one);
-            DrawnSheet sheet;
-            sheet.pixels = form.pixels;
-            const PhotographedPage photo = found_in_photograph(sheet, random);
+            const PhotographedPage photo = found_in_photograph(form.pixels, *bench.camera, random);
             Errors seen;
             const std::string from_photo = photo.page.empty() ? "" : read_as_page(photo.page, reader, print);
             seen.add(form.truth, from_photo);

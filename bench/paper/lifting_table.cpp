@@ -116,7 +116,7 @@ void lifting_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
         std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
         const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, Content::written, random);
         if (sheet.strokes.empty()) continue;
-        const PhotographedPage photo = found_in_photograph(sheet, random);
+        const PhotographedPage photo = found_in_photograph(sheet.pixels, *bench.camera, random);
         const std::string name = "lift" + std::to_string(i);
         const auto keep = [&](const char* kind) {
             return bench.failures.empty() ? std::filesystem::path() : bench.failures / (name + kind);

@@ -55,6 +55,12 @@ std::string tesseract_alone(const cv::Mat& page) {
     return all;
 }
 
+std::string said_together(const std::vector<std::string>& traits) {
+    std::string out;
+    for (const std::string& trait : traits) out += ", " + trait;
+    return out;
+}
+
 }  // namespace
 
 void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
@@ -66,7 +72,7 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
         for (size_t i = bench.first; i < bench.count; ++i) {
             std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
             const DrawnSheet sheet = draw_sheet(bench.hands[i % bench.hands.size()], bench.texts, content, random);
-            const PhotographedPage photo = found_in_photograph(sheet, random);
+            const PhotographedPage photo = found_in_photograph(sheet.pixels, *bench.camera, random);
             const std::string truth = truth_of(sheet);
             Errors one, seen;
             const auto begin = std::chrono::steady_clock::now();
@@ -89,14 +95,13 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
             flat.add(one);
             photographed.add(seen);
             if (!bench.failures.empty()) {
-                std::printf(
-                    "%3zu tilt %.0f curl %.2f blur %.1f: flat %.1f, photographed %.1f; %zu of %zu words told; %d px\n",
-                    i, photo.view.tilt_deg, photo.view.curl, photo.view.blur_px, one.cer(), seen.cer(), page_told,
-                    page_words, photo.page.cols);
+                std::printf("%3zu %s%s: flat %.1f, photographed %.1f; %zu of %zu words told; %d px\n", i,
+                            photo.shot.ground.c_str(), said_together(photo.shot.traits).c_str(), one.cer(), seen.cer(),
+                            page_told, page_words, photo.page.cols);
                 cv::imwrite((bench.failures /
                              (std::string(names[static_cast<size_t>(content)]) + std::to_string(i) + "_taken.jpg"))
                                 .string(),
-                            photo.photo.pixels);
+                            photo.shot.photo.pixels);
                 const std::string name = std::string(names[static_cast<size_t>(content)]) + std::to_string(i);
                 cv::imwrite((bench.failures / (name + "_flat.png")).string(), sheet.pixels);
                 if (there) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);

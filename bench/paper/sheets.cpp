@@ -6,8 +6,10 @@
 #include <QPainter>
 #include <QString>
 #include <array>
+#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
+#include "paper/page_reading.h"
 #include "paper/sheet_finding.h"
 #include "paper/straightening.h"
 
@@ -16,7 +18,8 @@ namespace {
 
 constexpr double kDpi = 200;
 constexpr double kPxPerMm = kDpi / kMmPerInch;
-constexpr int kLongSidePx = 4000;  // twelve megapixels, as telephones take them
+constexpr double kAnyWidthMm = 210;  // of a page whose size changes nothing in how it is read
+constexpr int kLongSidePx = 4000;    // twelve megapixels, as telephones take them
 
 constexpr std::array<std::array<double, 2>, 5> kSizesMm{{{210, 297}, {148, 210}, {216, 279}, {297, 210}, {127, 203}}};
 constexpr std::array<uint32_t, 6> kInks{0x1E2A44, 0x1C3F94, 0x202020, 0x8A1F2B, 0x1F5B3A, 0x4A4A52};
@@ -94,22 +97,34 @@ DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, C
     return out;
 }
 
-Photo photographed(const DrawnSheet& sheet, std::mt19937& random, View* used) {
-    View view = any_view(random);
-    view.long_side_px = kLongSidePx;
-    view.fill = std::min(view.fill, 0.95);
-    if (used) *used = view;
-    return take_photo({sheet.pixels}, view, random);
+Shot photographed(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random) {
+    return camera.take({sheet}, true, kLongSidePx, random);
 }
 
-PhotographedPage found_in_photograph(const DrawnSheet& sheet, std::mt19937& random) {
+PhotographedPage found_in_photograph(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random) {
     PhotographedPage out;
-    out.photo = photographed(sheet, random, &out.view);
-    const std::vector<FoundSheet> found = find_sheets(out.photo.pixels, 1);
-    if (!found.empty())
-        out.page =
-            straightened(out.photo.pixels, found[0].outline, flat_size(found[0].outline, out.photo.pixels.size()));
+    out.shot = photographed(sheet, camera, random);
+    const cv::Mat& pixels = out.shot.photo.pixels;
+    const std::vector<FoundSheet> found = find_sheets(pixels, 1);
+    if (!found.empty()) out.page = straightened(pixels, found[0].outline, flat_size(found[0].outline, pixels.size()));
     return out;
+}
+
+std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
+    std::vector<unsigned char> png;
+    cv::imencode(".png", pixels, png);
+    const std::string bytes(png.begin(), png.end());
+    Picture picture;
+    picture.id = 1;
+    picture.box = Box::of(0, 0, kAnyWidthMm, kAnyWidthMm * pixels.rows / pixels.cols);
+    Page page;
+    page.pictures = {picture};
+    const Reading reading = read_page(
+        page, [&](const std::string&) -> Result<std::string> { return bytes; }, reader, {}, {}, {}, {}, {}, &print);
+    std::string text;
+    for (const ReadLine& line : reading.lines)
+        for (const ReadWord& word : line.words) text += word.text + ' ';
+    return text;
 }
 
 std::string truth_of(const DrawnSheet& sheet) {

@@ -7,9 +7,11 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "bench/paper/paper_camera.h"
 #include "demo/hand.h"
-#include "demo/photo.h"
 #include "ink/stroke.h"
+#include "paper/printed_text.h"
+#include "reading/reader.h"
 
 namespace fernleaf {
 
@@ -36,16 +38,32 @@ extern const std::vector<std::string> kUsualFaces;
 DrawnSheet draw_sheet(const Hand& hand, const std::vector<std::string>& texts, Content content, std::mt19937& random,
                       const std::vector<std::string>& faces = kUsualFaces);
 
+// Other things that are photographed: what stands on them, all words in order, each followed by a blank.
+struct DrawnThing {
+    cv::Mat pixels;  // CV_8UC3, BGR
+    std::string truth;
+};
+// A form, printed and filled in by hand. layout: below kFormLayouts.
+constexpr size_t kFormLayouts = 6;
+DrawnThing draw_form(const Hand& hand, size_t layout, std::mt19937& random);
+// A whiteboard with its frame.
+DrawnThing draw_board(const Hand& hand, const std::vector<std::string>& texts, std::mt19937& random);
+// A sticky note or a slip of a few words. kind: of paper and pen, below kNoteKinds.
+constexpr size_t kNoteKinds = 6;
+DrawnThing draw_note(const Hand& hand, const std::vector<std::string>& texts, size_t kind, std::mt19937& random);
+
 // A sheet as it is photographed with twelve megapixels, and the page that is found in the photograph.
 struct PhotographedPage {
-    View view;
-    Photo photo;
+    Shot shot;
     cv::Mat page;  // straightened, not cleaned; empty where no sheet was found
 };
 
-// From anywhere, all of the sheet in the picture: what is not can't be read. view: how it was taken.
-Photo photographed(const DrawnSheet& sheet, std::mt19937& random, View* view = nullptr);
-PhotographedPage found_in_photograph(const DrawnSheet& sheet, std::mt19937& random);
+// From anywhere, all of the sheet in the picture: what is not can't be read.
+Shot photographed(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random);
+PhotographedPage found_in_photograph(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random);
+
+// What a page says, all words in the order in which they are read, each followed by a blank. pixels: straightened.
+std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkills& print);
 
 // All words on the sheet, in order, each followed by a blank.
 std::string truth_of(const DrawnSheet& sheet);

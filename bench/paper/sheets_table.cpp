@@ -1,4 +1,3 @@
-#include <array>
 #include <chrono>
 #include <cstdio>
 #include <map>
@@ -7,13 +6,13 @@
 
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
-#include "demo/photo.h"
 #include "paper/sheet_finding.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr double kGood = 0.9;
+constexpr int kLongSidePx = 2000;
 
 std::vector<cv::Point> rounded(const std::vector<Point>& polygon) {
     std::vector<cv::Point> out;
@@ -47,7 +46,6 @@ struct Row {
 }  // namespace
 
 void sheets_table(const PaperBench& bench) {
-    const std::array<const char*, 5> grounds{"wood", "cloth", "desk", "bright", "dark"};
     std::map<std::string, Row> rows;
     Row all;
     double seconds = 0, least_true = 1, most_false = 0;
@@ -59,9 +57,8 @@ void sheets_table(const PaperBench& bench) {
             sheets.push_back(draw_sheet(bench.hands[random() % bench.hands.size()], bench.texts,
                                         static_cast<Content>(random() % 3), random)
                                  .pixels);
-        View view = any_view(random);
-        if (several) view.tilt_deg = std::min(view.tilt_deg, 30.0), view.fill = std::min(view.fill, 0.95);
-        const Photo photo = take_photo(sheets, view, random);
+        const Shot shot = bench.camera->take(sheets, false, kLongSidePx, random);
+        const Photo& photo = shot.photo;
         const auto begin = std::chrono::steady_clock::now();
         const std::vector<FoundSheet> found = find_sheets(photo.pixels, several ? 12 : 1);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
@@ -73,11 +70,8 @@ void sheets_table(const PaperBench& bench) {
                 best = std::max(best, overlap(truth, mask_of(polygon(f.outline, 24), photo.pixels.size())));
             worst = std::min(worst, best);
             all.add(best);
-            rows[several ? "several on one picture" : grounds[static_cast<size_t>(view.ground)]].add(best);
-            if (view.curl > 0) rows["(curled)"].add(best);
-            if (view.tilt_deg > 30) rows["(tilted over 30)"].add(best);
-            if (view.torn) rows["(torn)"].add(best);
-            if (view.fill >= 1) rows["(a corner outside)"].add(best);
+            rows[several ? "several on one picture" : shot.ground].add(best);
+            for (const std::string& trait : shot.traits) rows["(" + trait + ")"].add(best);
         }
         for (const FoundSheet& f : found) {
             double best = 0;
@@ -98,7 +92,7 @@ void sheets_table(const PaperBench& bench) {
                 cv::polylines(shown, rounded(s.outline), true, cv::Scalar(0, 220, 0), 3);
             cv::resize(shown, shown, {}, 0.4, 0.4, cv::INTER_AREA);
             char name[80];
-            std::snprintf(name, sizeof name, "%04zu_%s_%.3f_%.2f", i, grounds[static_cast<size_t>(view.ground)], worst,
+            std::snprintf(name, sizeof name, "%04zu_%s_%.3f_%.2f", i, shot.ground.c_str(), worst,
                           found.empty() ? 0 : found[0].certainty);
             cv::imwrite((bench.failures / name).string() + ".jpg", shown);
             cv::imwrite((bench.failures / name).string() + "_taken.png", photo.pixels);

@@ -2,9 +2,11 @@
 #pragma once
 
 #include <filesystem>
+#include <memory>
 #include <string>
 #include <vector>
 
+#include "bench/paper/paper_camera.h"
 #include "demo/hand.h"
 #include "paper/printed_text.h"
 #include "reading/reader.h"
@@ -14,7 +16,8 @@ namespace fernleaf {
 struct PaperBench {
     std::vector<Hand> hands;
     std::vector<std::string> texts;  // lines to write and print
-    size_t first = 0, count = 100;   // of pictures: from the first up to the count
+    std::unique_ptr<PaperCamera> camera;
+    size_t first = 0, count = 100;  // of pictures: from the first up to the count
     unsigned seed = 1;
     std::filesystem::path failures;  // where pictures that went wrong are kept; empty: nowhere
 };
@@ -24,11 +27,17 @@ void sheets_table(const PaperBench& bench);
 // Errors in reading pages photographed, and the same pages flat.
 void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // Errors over the distance of lines, as ink and as a flat picture.
-void crowded_table(const PaperBench& bench,
-                   const Reader& reader);  // Errors over forms of several layouts, printed and filled in by hand.
+void crowded_table(const PaperBench& bench, const Reader& reader);
+// Errors over forms of several layouts, printed and filled in by hand.
 void forms_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // Errors on whiteboards, whose frame is photographed with them.
 void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
+// Errors on sticky notes and slips of a few words.
+void notes_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
+// How many pages, forms, boards and notes are set upright the wrong way.
+void turned_table(const PaperBench& bench, const Reader& reader);
+// What it takes to read one photograph, start of the program included.
+void speed_table(const PaperBench& bench);
 // Time, colours, and what taking out rules does to reading.
 void cleaning_table(const PaperBench& bench, const Reader& reader);
 // Ink lifted from pages photographed, and from the same pages flat, beside the strokes they were drawn with.

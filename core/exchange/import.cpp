@@ -92,7 +92,7 @@ Result<SourceFile> picture_pages(std::string bytes, const std::string& name, Pic
             if (use == PictureUse::as_they_are)
                 frame.sheets = {{{}, size.width_mm, size.width_mm * pixels->rows / pixels->cols, {}}};
             else
-                for (const Suggestion& sheet : suggested(*pixels))
+                for (const Suggestion& sheet : suggested(*pixels, scan_dpi(bytes, static_cast<int>(i))))
                     frame.sheets.push_back(set_upright(*pixels, sheet, upright));
         }
         const std::lock_guard lock(one_at_a_time);

@@ -98,6 +98,13 @@ double part_of(const std::string& field) {
     return std::clamp(part, 0.0, 1.0);
 }
 
+double dpi_of(const Telling::Message& message) {
+    double dpi = 0;
+    if (message.fields.size() > 2)
+        std::from_chars(message.fields[2].data(), message.fields[2].data() + message.fields[2].size(), dpi);
+    return dpi;
+}
+
 Error told(const Telling::Message& message) {
     return message.kind == "error" && !message.fields.empty() ? Error{message.fields[0]} : kGone;
 }
@@ -122,8 +129,8 @@ Result<std::vector<ScannerInfo>> scanners() {
     }
 }
 
-Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::Mat&)>& take, const CancelToken& cancel,
-                    const Progress& progress) {
+Result<size_t> scan(const ScanWish& wish, const std::function<Status(const ScannedSheet&)>& take,
+                    const CancelToken& cancel, const Progress& progress) {
     std::vector<std::string> arguments{"scan", wish.device, std::to_string(wish.dpi), wish.colour ? "colour" : "grey",
                                        wish.feeder ? "feeder" : "glass"};
     for (const auto& [name, value] : wish.options) arguments.emplace_back(name).append("=").append(value);
@@ -145,7 +152,7 @@ Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::M
             if (progress && !failed) progress(part_of(message->fields[0]));
         } else if (message->kind == "sheet") {
             if (failed) continue;
-            if (Status status = take(message->sheet); !status)
+            if (Status status = take({message->sheet, dpi_of(*message)}); !status)
                 failed = status.error();
             else
                 ++count;

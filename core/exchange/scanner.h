@@ -2,7 +2,7 @@
 // harm here.
 //
 //   for (const ScannerInfo& s : *scanners()) ...
-//   scan({.device = "test:0", .dpi = 300}, [&](const cv::Mat& sheet) { return keep(sheet); });
+//   scan({.device = "test:0", .dpi = 300}, [&](const ScannedSheet& sheet) { return keep(sheet); });
 //
 // SANE's test device (`test:0`) stands in where there is no scanner.
 #pragma once
@@ -14,11 +14,8 @@
 
 #include "base/cancel.h"
 #include "base/result.h"
+#include "paper/picture_file.h"
 #include "store/library.h"
-
-namespace cv {
-class Mat;
-}
 
 namespace fernleaf {
 
@@ -38,10 +35,10 @@ struct ScanWish {
     std::map<std::string, std::string> options = {};  // of the device, by SANE's names
 };
 
-// Hands each sheet on as soon as it is scanned (CV_8UC3, BGR) and gives their number. When it fails, with one sentence
+// Hands each sheet on as soon as it is scanned and gives their number. When it fails, with one sentence
 // that tells what to do, or is cancelled, the sheets handed on before are whole. take may fail, which ends it, too.
 // Returns at the latest some seconds after it is cancelled.
-Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::Mat&)>& take,
+Result<size_t> scan(const ScanWish& wish, const std::function<Status(const ScannedSheet&)>& take,
                     const CancelToken& cancel = {}, const Progress& progress = {});
 
 }  // namespace fernleaf

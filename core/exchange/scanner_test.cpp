@@ -19,13 +19,15 @@ protected:
         wish.device = "test:0";
         return scan(
             wish,
-            [this](const cv::Mat& sheet) -> Status {
-                sheets_.push_back(sheet.clone());
+            [this](const ScannedSheet& sheet) -> Status {
+                sheets_.push_back(sheet.pixels.clone());
+                dpi_ = sheet.dpi;
                 return Done{};
             },
             cancel, progress);
     }
     std::vector<cv::Mat> sheets_;
+    double dpi_ = 0;
 };
 
 TEST_F(Scanner, ASheetComesInColoursAtItsResolution) {
@@ -41,6 +43,7 @@ TEST_F(Scanner, ASheetComesInColoursAtItsResolution) {
     cv::split(sheets_[0], channels);
     EXPECT_GT(cv::norm(channels[0], channels[2], cv::NORM_INF), 100) << "colours";
     EXPECT_NEAR(last, 1, 0.01);
+    EXPECT_NEAR(dpi_, 75, 0.1);
 }
 
 TEST_F(Scanner, GreyAndDeepAndBlackAndWhiteAndThreePassesComeAlike) {
@@ -74,12 +77,12 @@ TEST_F(Scanner, WhatGoesWrongIsToldAndWhatCameBeforeIsKept) {
         EXPECT_NE(count.error().message.find(word), std::string::npos) << count.error().message;
     }
     EXPECT_TRUE(sheets_.empty());
-    const auto none = scan({.device = "nothing:here"}, [](const cv::Mat&) -> Status { return Done{}; });
+    const auto none = scan({.device = "nothing:here"}, [](const ScannedSheet&) -> Status { return Done{}; });
     ASSERT_FALSE(none);
     EXPECT_FALSE(run({.options = {{"no-such-option", "1"}}}));
     // The disk is full at the third sheet: the two before it were handed on.
     size_t taken = 0;
-    const auto full = scan({.device = "test:0", .dpi = 20, .feeder = true}, [&](const cv::Mat&) -> Status {
+    const auto full = scan({.device = "test:0", .dpi = 20, .feeder = true}, [&](const ScannedSheet&) -> Status {
         if (++taken == 3) return Error{"full"};
         return Done{};
     });

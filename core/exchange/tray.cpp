@@ -6,26 +6,26 @@
 
 namespace fernleaf {
 
-Result<IntakeEntry> lay_in_tray(Library& library, const cv::Mat& sheet, const std::string& name) {
+Result<IntakeEntry> lay_in_tray(Library& library, const ScannedSheet& sheet, const std::string& name) {
     std::vector<uchar> png;
-    if (sheet.empty() || !cv::imencode(".png", sheet, png)) return Error{"The scanned sheet is empty."};
-    const auto hash = library.add_file({png.begin(), png.end()});
+    if (sheet.pixels.empty() || !cv::imencode(".png", sheet.pixels, png)) return Error{"The scanned sheet is empty."};
+    const auto hash = library.add_file(with_scan_dpi({png.begin(), png.end()}, sheet.dpi));
     if (!hash) return hash.error();
     std::vector<IntakeEntry> entries(1);
     entries[0].file = *hash;
     entries[0].name = name;
-    const SheetMm size = sheet_mm(static_cast<double>(sheet.cols) / sheet.rows);
+    const SheetMm size = sheet_mm(static_cast<double>(sheet.pixels.cols) / sheet.pixels.rows);
     entries[0].width_mm = size.width, entries[0].height_mm = size.height;
     if (Status status = library.add_to_intake(entries); !status) return status.error();
     return entries[0];
 }
 
-Result<std::vector<IntakeEntry>> find_sheets_of(Library& library, const IntakeEntry& entry, const cv::Mat& pixels,
+Result<std::vector<IntakeEntry>> find_sheets_of(Library& library, const IntakeEntry& entry, const ScannedSheet& picture,
                                                 const FindUpright& upright, const CancelToken& cancel) {
     std::vector<IntakeEntry> out;
-    for (const Suggestion& sheet : suggested(pixels)) {
+    for (const Suggestion& sheet : suggested(picture.pixels, picture.dpi)) {
         if (cancel.cancelled()) return std::vector<IntakeEntry>();
-        out.push_back(with_suggestion(entry, set_upright(pixels, sheet, upright)));
+        out.push_back(with_suggestion(entry, set_upright(picture.pixels, sheet, upright)));
     }
     const auto waits = library.suggest_intake(out.front());
     if (!waits) return waits.error();

@@ -10,12 +10,12 @@ namespace fernleaf {
 namespace {
 
 // Two light sheets on a dark table.
-cv::Mat two_sheets() {
+ScannedSheet two_sheets() {
     cv::Mat pixels(900, 1300, CV_8UC3, cv::Scalar(70, 90, 110));
     for (const std::vector<cv::Point>& sheet : {std::vector<cv::Point>{{100, 150}, {600, 130}, {610, 790}, {110, 800}},
                                                 {{720, 110}, {1190, 140}, {1180, 760}, {700, 740}}})
         cv::fillConvexPoly(pixels, sheet, cv::Scalar(235, 240, 240), cv::LINE_AA);
-    return pixels;
+    return {pixels};
 }
 
 class Tray : public testing::Test {
@@ -77,6 +77,18 @@ TEST_F(Tray, CancelledNobodyIsAskedAndTheEntryIsToBeLookedAtStill) {
     EXPECT_TRUE(found->empty());
     ASSERT_EQ(waiting().size(), 1U);
     EXPECT_FALSE(waiting()[0].looked_at);
+}
+
+TEST_F(Tray, AScannersResolutionTellsTheSheetsSize) {
+    ScannedSheet scanned = two_sheets();
+    scanned.dpi = 150;
+    const auto entry = lay_in_tray(*library_.library, scanned, "Scan 1");
+    ASSERT_TRUE(entry);
+    EXPECT_NEAR(scan_dpi(*library_->file(entry->file), 0), 150, 0.1) << "noted in the file that is kept";
+    ASSERT_TRUE(find_sheets_of(*library_.library, *entry, scanned));
+    ASSERT_EQ(waiting().size(), 2U);
+    EXPECT_NEAR(waiting()[0].width_mm, 502 / 150.0 * 25.4, 3);
+    EXPECT_NEAR(waiting()[0].height_mm, 656 / 150.0 * 25.4, 3);
 }
 
 TEST_F(Tray, AnEmptySheetIsAnErrorAndLeavesNothing) {

@@ -68,18 +68,20 @@ std::optional<int> bar_on_top(const cv::Mat& picture, int from, double share) {
     for (int y = reach; y-- > from + kEdge && innermost - y < 2 * kMostSlant;) {
         if (!bar) innermost = y;
         for (int slant = -kMostSlant; slant <= kMostSlant; ++slant) {
+            const auto row_at = [&](int place) { return y + slant * (2 * place + 1 - kPlaces) / (2 * kPlaces); };
             int agree = 0, darker = 0;
+            for (int place = 0; place < kPlaces; ++place)
+                agree += std::ranges::any_of(steps[static_cast<size_t>(place)],
+                                             [at = row_at(place)](int step) { return std::abs(step - at) < kNear; });
+            const int worth = 2 * kMostSlant * agree - std::abs(slant);
+            if (agree < share * kPlaces || worth <= best) continue;
             for (int place = 0; place < kPlaces; ++place) {
-                const int at = y + slant * (2 * place + 1 - kPlaces) / (2 * kPlaces);
-                const auto& found = steps[static_cast<size_t>(place)];
-                agree += std::ranges::any_of(found, [at](int step) { return std::abs(step - at) < kNear; });
                 const auto& profile = profiles[static_cast<size_t>(place)];
-                const int end = std::clamp(at - kEdge, from + 1, reach);
+                const int end = std::clamp(row_at(place) - kEdge, from + 1, reach);
                 const double lightness = median(std::vector<double>(profile.begin() + from, profile.begin() + end));
                 darker += lightness < (1 - kDarker) * profile.back();
             }
-            const int worth = 2 * kMostSlant * agree - std::abs(slant);
-            if (agree < share * kPlaces || darker < share * kPlaces || worth <= best) continue;
+            if (darker < share * kPlaces) continue;
             best = worth;
             bar = y + std::abs(slant) / 2 + 1;
         }

@@ -1,5 +1,5 @@
-// Marks that are printed in the corners of a sheet, so that cameras find them: four dark spots of one shape, squares,
-// discs or rings, that make a quadrilateral.
+// Marks that are printed in the corners of a sheet, so that cameras find them: four of one shape, squares, discs,
+// rings, crosses or brackets, that make a quadrilateral.
 #pragma once
 
 #include <array>
@@ -11,8 +11,8 @@
 
 namespace fernleaf {
 
-// The middles of the marks, clockwise from the top left; none unless there are just four that are alike.
-// pixels: CV_8UC3, BGR.
+// The middles of the marks, of brackets their outer corners, clockwise from the top left; none unless there are just
+// four that are alike. pixels: CV_8UC3, BGR.
 std::optional<std::array<Point, 4>> corner_marks(const cv::Mat& pixels);
 
 // The sheet about its marks: as far beyond them as its paper goes on, at most kWidestMargin of the way between marks.

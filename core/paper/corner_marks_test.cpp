@@ -37,6 +37,31 @@ TEST(CornerMarks, FourAlikeAreFoundWhateverIsWrittenBetweenThem) {
     expect_marks(corner_marks(rings));
 }
 
+TEST(CornerMarks, CrossesAndBracketsAreMarksToo) {
+    const auto line = [](cv::Mat& picture, Point from, Point to) {
+        cv::line(picture, {static_cast<int>(from.x), static_cast<int>(from.y)},
+                 {static_cast<int>(to.x), static_cast<int>(to.y)}, {30, 30, 30}, 4, cv::LINE_AA);
+    };
+    cv::Mat crosses = table({900, 1200}, {225, 230, 231}), brackets = crosses.clone(), mixed = crosses.clone();
+    scrawl(crosses, {kMarks, {}});
+    scrawl(brackets, {kMarks, {}});
+    for (size_t i = 0; i < 4; ++i) {
+        const Point at = kMarks[i];
+        line(crosses, at - Point{14, 1}, at + Point{14, 1});
+        line(crosses, at - Point{-1, 14}, at + Point{-1, 14});
+        const double x = i == 0 || i == 3 ? 24 : -24, y = i < 2 ? 24 : -24;
+        line(brackets, at, at + Point{x, 1});
+        line(brackets, at, at + Point{-1, y});
+        line(mixed, at, at + Point{i == 1 ? -x : x, 1});
+        line(mixed, at, at + Point{-1, i == 1 ? -y : y});
+    }
+    expect_marks(corner_marks(crosses));
+    const auto found = corner_marks(brackets);
+    ASSERT_TRUE(found);
+    for (size_t i = 0; i < 4; ++i) EXPECT_LT(distance((*found)[i], kMarks[i]), 5) << i;
+    EXPECT_FALSE(corner_marks(mixed)) << "one of them opens the other way";
+}
+
 TEST(CornerMarks, ThreeOrManyOrUnlikeOnesAreNone) {
     cv::Mat three = table({900, 1200}, {225, 230, 231});
     for (size_t i = 0; i < 3; ++i) mark(three, kMarks[i]);

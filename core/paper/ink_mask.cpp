@@ -54,22 +54,23 @@ cv::Mat darkness(const cv::Mat& grey) {
 }
 
 // Four times the mean distance of a bar's pixels from what is outside is its width and two; of pieces the one in the
-// middle, by area.
+// middle, by the way that a pen of its width went: a dark surface that looks in counts for little.
 double width_of_strokes(const cv::Mat& distances, const cv::Mat& labels, const std::vector<InkPiece>& pieces) {
-    std::vector<std::pair<double, int>> widths;
+    std::vector<std::pair<double, double>> widths;  // with the ways
     double all = 0;
     for (const InkPiece& piece : pieces) {
         double sum = 0;
         for (int y = piece.box.y; y < piece.box.br().y; ++y)
             for (int x = piece.box.x; x < piece.box.br().x; ++x)
                 if (labels.at<int>(y, x) == piece.label) sum += distances.at<float>(y, x);
-        widths.emplace_back(std::max(1.0, 4 * sum / piece.area - 2), piece.area);
-        all += piece.area;
+        const double width = std::max(1.0, 4 * sum / piece.area - 2);
+        widths.emplace_back(width, piece.area / width);
+        all += widths.back().second;
     }
     std::ranges::sort(widths);
     double passed = 0;
-    for (const auto& [width, area] : widths)
-        if ((passed += area) >= all / 2) return width;
+    for (const auto& [width, way] : widths)
+        if ((passed += way) >= all / 2) return width;
     return 0;
 }
 
@@ -149,6 +150,10 @@ double grain_of(const cv::Mat& soft, const cv::Mat& ink, const InkMask& out) {
     return quantile(std::move(grain), kMostGrain);
 }
 
+cv::Rect grown(const cv::Rect& box, int by, cv::Size within) {
+    return cv::Rect(box.x - by, box.y - by, box.width + 2 * by, box.height + 2 * by) & cv::Rect({}, within);
+}
+
 // Dots that blur made fainter than ink is taken to be: spots no larger than a stroke is wide, clear of rules and near
 // to ink. They become pieces with labels of their own. out: with all other pieces.
 std::vector<InkPiece> faint_dots(const cv::Mat& soft, const cv::Mat& by_rules, double least, InkMask& out) {
@@ -157,17 +162,21 @@ std::vector<InkPiece> faint_dots(const cv::Mat& soft, const cv::Mat& by_rules, d
     for (const InkPiece& piece : out.pieces) ink(piece.box).setTo(255, out.labels(piece.box) == piece.label);
     const PenBlur pen = pen_blur(out.dark);
     if (pen.width_px <= 0) return dots;
-    cv::Mat away;
-    cv::distanceTransform(255 - ink, away, cv::DIST_L2, 3);
     const double faintest = std::max({static_cast<double>(kFaintestRule), kAboveGrain * out.grain,
                                       kDotShare * dot_beside_stroke(pen) * cv::mean(soft, ink)[0]});
     if (faintest >= least) return dots;
-    cv::Mat spots, labels, stats, centres, taken = ink.clone();
+    cv::Mat spots, labels, stats, centres;
     double next = 0;
     cv::minMaxLoc(out.labels, nullptr, &next);
+    // Spots lie near to ink: beyond all of it nothing is looked at.
+    const int reach = static_cast<int>(std::ceil((kDotReach + kMostDot) * out.stroke_px)) + 2;
+    const cv::Rect written = grown(cv::boundingRect(ink), reach, ink.size());
+    if (written.empty()) return dots;
+    const cv::Mat soft_here = soft(written), ink_here = ink(written), rules_here = by_rules(written);
+    cv::Mat taken = ink_here.clone();
     // What runs together with a letter at one level may stand by itself at a higher one.
     for (const double level : {faintest, (faintest + least) / 2, least}) {
-        cv::threshold(soft, spots, level, 255, cv::THRESH_BINARY);
+        cv::threshold(soft_here, spots, level, 255, cv::THRESH_BINARY);
         const int count = cv::connectedComponentsWithStats(spots, labels, stats, centres);
         for (int i = 1; i < count; ++i) {
             const cv::Rect box(stats.at<int>(i, cv::CC_STAT_LEFT), stats.at<int>(i, cv::CC_STAT_TOP),
@@ -176,14 +185,20 @@ std::vector<InkPiece> faint_dots(const cv::Mat& soft, const cv::Mat& by_rules, d
             const auto [thin, wide] = std::minmax({box.width, box.height});
             if (area < kSmallestDotPx || wide > kMostDot * out.stroke_px || thin < kRoundDot * wide) continue;
             const cv::Mat own = labels(box) == i;
+            if (cv::countNonZero(own & (rules_here(box) | taken(box))) > 0) continue;
+            const cv::Rect about = grown(box, reach, ink_here.size());
+            if (cv::countNonZero(ink_here(about)) == 0) continue;
+            cv::Mat away;
+            cv::distanceTransform(255 - ink_here(about), away, cv::DIST_L2, 3);
             double nearest = 0;
-            cv::minMaxLoc(away(box), &nearest, nullptr, nullptr, nullptr, own);
-            if (nearest > kDotReach * out.stroke_px || cv::countNonZero(own & (by_rules(box) | taken(box))) > 0)
-                continue;
+            cv::minMaxLoc(away(box - about.tl()), &nearest, nullptr, nullptr, nullptr, own);
+            if (nearest > kDotReach * out.stroke_px) continue;
             const int label = static_cast<int>(++next);
-            out.labels(box).setTo(label, own);
+            const cv::Rect there = box + written.tl();
+            out.labels(there).setTo(label, own);
             taken(box).setTo(255, own);
-            dots.push_back({label, box, {centres.at<double>(i, 0), centres.at<double>(i, 1)}, area});
+            dots.push_back(
+                {label, there, {centres.at<double>(i, 0) + written.x, centres.at<double>(i, 1) + written.y}, area});
         }
     }
     return dots;
@@ -244,7 +259,12 @@ InkMask ink_mask(const cv::Mat& grey) {
                        {centres.at<double>(i, 0), centres.at<double>(i, 1)},
                        area});
     }
-    cv::distanceTransform(ink, distances, cv::DIST_L2, 3);
+    // Only where there is ink is there a distance to what is none.
+    distances = cv::Mat(ink.size(), CV_32F, cv::Scalar(0));
+    if (const cv::Rect inked = grown(cv::boundingRect(ink), 1, ink.size()); !inked.empty()) {
+        cv::Mat here = distances(inked);
+        cv::distanceTransform(ink(inked), here, cv::DIST_L2, 3);
+    }
     out.stroke_px = width_of_strokes(distances, out.labels, all);
     // What is as broad as the picture is no stroke: a dark surface, or nothing but ink, where there is no distance to
     // paper at all.

@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/quantile.h"
+#include "ink/selecting.h"
 #include "paper/cleaning.h"
 #include "paper/ink_contrast.h"
 #include "paper/lab.h"
@@ -151,13 +152,6 @@ uint32_t rgb_of(const cv::Vec3d& bgr) {
     return channel(2) << 16 | channel(1) << 8 | channel(0);
 }
 
-cv::Vec3d lab_of(const cv::Vec3d& bgr) {
-    cv::Mat one(1, 1, CV_32FC3);
-    one.at<cv::Vec3f>(0) = bgr / 255;
-    to_lab(one, one);
-    return one.at<cv::Vec3f>(0);
-}
-
 // A pen that wrote on the page: pieces of about one colour.
 struct Ink {
     cv::Vec3d bgr;
@@ -221,7 +215,8 @@ void set_times(Stroke& stroke) {
 }  // namespace
 
 LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& reader, PrintSkills* print,
-                   const ReadSettings& settings, const CancelToken& cancel, const Progress& progress) {
+                   const ReadSettings& settings, const std::vector<Point>& within, const CancelToken& cancel,
+                   const Progress& progress) {
     LiftedInk out;
     const ScannedPage scanned = scan_page(page);
     if (scanned.lines.empty()) return out;
@@ -238,6 +233,13 @@ LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& re
     cv::resize(restore_ink_contrast(evenly_lit(page), kPaperLevel), clean, size, 0, 0, cv::INTER_AREA);
     clean.convertTo(clean, CV_8UC3, 255.0 / kPaperLevel);
 
+    const double across = picture.box.width() / (picture.crop.width() * size.width);
+    const double down = picture.box.height() / (picture.crop.height() * size.height);
+    const auto place = [&](Point px) {
+        const Point flat{picture.box.left + (px.x + 0.5 - picture.crop.left * size.width) * across,
+                         picture.box.top + (px.y + 0.5 - picture.crop.top * size.height) * down};
+        return turned(flat, picture.angle, picture.box.centre());
+    };
     std::vector<Piece> pieces;
     for (size_t l = 0; l < scanned.lines.size(); ++l) {
         if (cancel.cancelled()) return {};
@@ -250,6 +252,7 @@ LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& re
             const Point middle{piece.middle.x / size.width, piece.middle.y / size.height};
             const std::optional<size_t> word = word_of[i];
             if (!picture.crop.contains(middle) || (word && readings[l].printed[*word])) continue;
+            if (!within.empty() && !inside(within, place({piece.middle.x, piece.middle.y}))) continue;
             if (was_lifted(picture.treatment, piece.box, size)) continue;
             Piece one{piece.box, static_cast<double>(piece.area), {}, 0, 0, {}};
             weigh(clean, ink, piece, one);
@@ -266,13 +269,6 @@ LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& re
 
     std::vector<Ink> inks;
     const std::vector<size_t> ink_of = inks_of(pieces, inks);
-    const double across = picture.box.width() / (picture.crop.width() * size.width);
-    const double down = picture.box.height() / (picture.crop.height() * size.height);
-    const auto place = [&](Point px) {
-        const Point flat{picture.box.left + (px.x + 0.5 - picture.crop.left * size.width) * across,
-                         picture.box.top + (px.y + 0.5 - picture.crop.top * size.height) * down};
-        return turned(flat, picture.angle, picture.box.centre());
-    };
     for (size_t i = 0; i < pieces.size(); ++i)
         for (const TracedStroke& traced : pieces[i].strokes) {
             const Ink& pen = inks[ink_of[i]];

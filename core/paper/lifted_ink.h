@@ -21,8 +21,10 @@ struct LiftedInk {
 };
 
 // page: CV_8UC3, what picture_to_read gives of the picture as if nothing was lifted; what was is left out. Only what
-// the picture's crop shows is lifted. Cancelled, it has nothing.
+// the picture's crop shows is lifted, and of that what lies within a closed line (mm of the page the picture lies on);
+// an empty one holds all. Cancelled, it has nothing.
 LiftedInk lift_ink(const cv::Mat& page, const Picture& picture, const Reader& reader, PrintSkills* print,
-                   const ReadSettings& settings, const CancelToken& cancel = {}, const Progress& progress = {});
+                   const ReadSettings& settings, const std::vector<Point>& within = {}, const CancelToken& cancel = {},
+                   const Progress& progress = {});
 
 }  // namespace fernleaf

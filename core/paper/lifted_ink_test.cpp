@@ -199,7 +199,7 @@ TEST_F(Lifted, NothingComesOfBlankPaperOrWhenItWasCancelled) {
     EXPECT_TRUE(lift_ink({}, whole(), *reader_, nullptr, {}).strokes.empty());
     CancelSource cancel;
     cancel.cancel();
-    const LiftedInk none = lift_ink(sheet(), whole(), *reader_, nullptr, {}, cancel.token());
+    const LiftedInk none = lift_ink(sheet(), whole(), *reader_, nullptr, {}, {}, cancel.token());
     EXPECT_TRUE(none.strokes.empty());
     EXPECT_TRUE(none.places.empty());
 }

@@ -9,6 +9,8 @@
 #include <sys/mman.h>
 #include <unistd.h>
 
+#include <zlib.h>
+
 #include <algorithm>
 #include <climits>
 #include <memory>
@@ -24,9 +26,13 @@ namespace {
 constexpr double kSheetWidthMm = 210;
 constexpr double kColumnGap = 2.5, kOverlap = 0.5;  // of a word's height: a wider gap in a row parts lines
 
+constexpr size_t kPngHeaderBytes = 33;                     // the signature and IHDR
+constexpr double kLeastScanDpi = 99, kMostScanDpi = 2401;  // less is what programs write that know nothing of paper
+
 struct Pixels {
     int64_t width = 0;
     int64_t height = 0;
+    double dpi = 0;  // as noted in the file; 0 where it is not
 };
 
 uint32_t big(std::string_view b, size_t at, int count) {
@@ -43,7 +49,27 @@ uint32_t little(std::string_view b, size_t at, int count) {
     return value;
 }
 
+std::string big_endian(uint32_t value) {
+    std::string out;
+    for (const int shift : {24, 16, 8, 0}) out += static_cast<char>(value >> shift & 255U);
+    return out;
+}
+
+Pixels png_size(std::string_view b) {
+    Pixels out{big(b, 16, 4), big(b, 20, 4)};
+    for (size_t at = kPngHeaderBytes; at + 12 < b.size(); at += 12 + size_t{big(b, at, 4)}) {
+        const std::string_view kind = b.substr(at + 4, 4);
+        if (kind == "IDAT") break;
+        if (kind != "pHYs") continue;
+        if (big(b, at + 16, 1) == 1) out.dpi = big(b, at + 8, 4) * kMmPerInch / 1000;
+        break;
+    }
+    return out;
+}
+
+// The density of a picture with a camera's notes (Exif) says nothing of paper.
 std::optional<Pixels> jpeg_size(std::string_view b) {
+    double dpi = 0;
     for (size_t at = 2; at + 9 < b.size();) {
         if (static_cast<unsigned char>(b[at]) != 0xFF) return std::nullopt;
         const auto marker = static_cast<unsigned char>(b[at + 1]);
@@ -52,7 +78,13 @@ std::optional<Pixels> jpeg_size(std::string_view b) {
             continue;
         }
         const bool frame = marker >= 0xC0 && marker <= 0xCF && marker != 0xC4 && marker != 0xC8 && marker != 0xCC;
-        if (frame) return Pixels{big(b, at + 7, 2), big(b, at + 5, 2)};
+        if (frame) return Pixels{big(b, at + 7, 2), big(b, at + 5, 2), dpi};
+        const std::string_view note = b.substr(at + 4, 4);
+        if (marker == 0xE0 && note == "JFIF" && b.size() > at + 13) {
+            const uint32_t unit = big(b, at + 11, 1);  // dots an inch, or a centimetre
+            dpi = unit == 0 ? 0 : big(b, at + 12, 2) * (unit == 2 ? kMmPerInch / 10 : 1);
+        }
+        if (marker == 0xE1 && note == "Exif") dpi = 0;
         at += 2 + big(b, at + 2, 2);
     }
     return std::nullopt;
@@ -95,13 +127,18 @@ std::vector<Pixels> tiff_sizes(std::string_view b) {
         seen.push_back(at);
         const uint32_t entries = read(at, 2);
         Pixels size;
+        uint32_t unit = 2;  // of density: an inch, where nothing else is said
         for (uint32_t i = 0; i < entries; ++i) {
             const size_t entry = at + 2 + 12 * size_t{i};
             const uint32_t tag = read(entry, 2);
             const uint32_t value = read(entry + 2, 2) == 3 ? read(entry + 8, 2) : read(entry + 8, 4);
             if (tag == 256) size.width = value;
             if (tag == 257) size.height = value;
+            if (tag == 282 && read(value + 4, 4) > 0)
+                size.dpi = static_cast<double>(read(value, 4)) / read(value + 4, 4);
+            if (tag == 296) unit = value;
         }
+        size.dpi *= unit == 1 ? 0 : unit == 3 ? kMmPerInch / 10 : 1;
         sizes.push_back(size);
         at = read(at + 2 + 12 * size_t{entries}, 4);
     }
@@ -112,7 +149,7 @@ std::vector<Pixels> sizes_of(std::string_view bytes) {
     std::optional<Pixels> one;
     switch (picture_kind(bytes)) {
         case PictureKind::png:
-            one = Pixels{big(bytes, 16, 4), big(bytes, 20, 4)};
+            one = png_size(bytes);
             break;
         case PictureKind::jpeg:
             one = jpeg_size(bytes);
@@ -290,6 +327,22 @@ std::vector<KeptWord> embedded_pdf_text(const std::string& bytes, int frame) {
     }
     if (!out.empty()) out.back().ends_line = true;
     return out;
+}
+
+double scan_dpi(const std::string& bytes, int frame) {
+    const std::vector<Pixels> frames = sizes_of(bytes);
+    const double dpi =
+        frame >= 0 && static_cast<size_t>(frame) < frames.size() ? frames[static_cast<size_t>(frame)].dpi : 0;
+    return dpi < kLeastScanDpi || dpi > kMostScanDpi ? 0 : dpi;
+}
+
+std::string with_scan_dpi(const std::string& png, double dpi) {
+    if (dpi <= 0 || png.size() < kPngHeaderBytes) return png;
+    const auto a_metre = static_cast<uint32_t>(std::lround(dpi * 1000 / kMmPerInch));
+    std::string chunk = std::string("pHYs") + big_endian(a_metre) + big_endian(a_metre) + '\1';
+    const auto sum = crc32(0, reinterpret_cast<const Bytef*>(chunk.data()), static_cast<uInt>(chunk.size()));
+    chunk = big_endian(static_cast<uint32_t>(chunk.size() - 4)) + chunk + big_endian(static_cast<uint32_t>(sum));
+    return png.substr(0, kPngHeaderBytes) + chunk + png.substr(kPngHeaderBytes);
 }
 
 }  // namespace fernleaf

@@ -16,6 +16,12 @@
 
 namespace fernleaf {
 
+// A picture, and how many of its pixels an inch of paper takes, where that is known.
+struct ScannedSheet {
+    cv::Mat pixels;  // CV_8UC3, BGR
+    double dpi = 0;
+};
+
 enum class PictureKind { unknown, png, jpeg, tiff, webp, pdf };
 
 struct SheetSize {
@@ -48,5 +54,11 @@ struct KeptWord {
 
 // In reading order; none for other kinds, for pages that are pictures, and for damaged ones.
 std::vector<KeptWord> embedded_pdf_text(const std::string& bytes, int frame);
+
+// Pixels an inch of paper, as scanners note it in a PNG, a TIFF, or a JPEG without a camera's notes. 0 where nothing is
+// noted, or no scanner's resolution.
+double scan_dpi(const std::string& bytes, int frame);
+// A PNG with it noted, in place of what it may say. png: as it is written, header first.
+std::string with_scan_dpi(const std::string& png, double dpi);
 
 }  // namespace fernleaf

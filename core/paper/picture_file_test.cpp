@@ -167,5 +167,40 @@ TEST(PictureFile, AJpegThatLiesOnItsSideIsTurned) {
     EXPECT_EQ(pixels->size(), cv::Size(kPicture.rows, kPicture.cols));
 }
 
+TEST(PictureFile, AScannersResolutionIsReadFromWhereItIsNoted) {
+    const cv::Mat sheet(60, 40, CV_8UC3, cv::Scalar::all(240));
+    std::vector<uchar> coded;
+    cv::imencode(".png", sheet, coded);
+    const std::string png(coded.begin(), coded.end());
+    EXPECT_EQ(scan_dpi(png, 0), 0);
+    const std::string noted = with_scan_dpi(png, 300);
+    EXPECT_NEAR(scan_dpi(noted, 0), 300, 0.05);
+    EXPECT_EQ(scan_dpi(noted, 3), 0);
+    const auto pixels = decode_picture(noted, 0);
+    ASSERT_TRUE(pixels) << pixels.error().message;
+    EXPECT_EQ(cv::norm(*pixels, sheet, cv::NORM_INF), 0);
+    EXPECT_EQ(scan_dpi(with_scan_dpi(png, 72), 0), 0) << "no scanner's";
+    EXPECT_EQ(with_scan_dpi(png, 0), png);
+
+    cv::imencode(".jpg", sheet, coded);
+    std::string jpeg(coded.begin(), coded.end());
+    ASSERT_EQ(jpeg.substr(6, 4), "JFIF");
+    jpeg[13] = 1, jpeg[14] = 0, jpeg[15] = static_cast<char>(200);
+    EXPECT_EQ(scan_dpi(jpeg, 0), 200);
+    jpeg[13] = 2, jpeg[15] = 118;
+    EXPECT_NEAR(scan_dpi(jpeg, 0), 300, 0.5);
+    const std::string camera = jpeg.substr(0, 20) +
+                               std::string(
+                                   "\xFF\xE1\0\x08"
+                                   "Exif\0\0",
+                                   10) +
+                               jpeg.substr(20);
+    EXPECT_EQ(scan_dpi(camera, 0), 0);
+
+    cv::imencode(".tiff", sheet, coded,
+                 {cv::IMWRITE_TIFF_RESUNIT, 2, cv::IMWRITE_TIFF_XDPI, 400, cv::IMWRITE_TIFF_YDPI, 400});
+    EXPECT_EQ(scan_dpi({coded.begin(), coded.end()}, 0), 400);
+}
+
 }  // namespace
 }  // namespace fernleaf

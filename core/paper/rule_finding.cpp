@@ -195,8 +195,9 @@ std::optional<double> slope_of_rules(const Copy& coarse, const Copy& fine, cv::R
 PrintedRules straight_across(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat& dark, double slope,
                              int length_px) {
     PrintedRules out(faint.size());
-    const cv::Mat straight = sheared(faint, slope), written = sheared(ink, slope), depth = sheared(dark, slope);
-    const cv::Mat rules = runs(straight, length_px);
+    const cv::Mat rules = runs(sheared(faint, slope), length_px);
+    if (cv::countNonZero(rules) == 0) return out;
+    const cv::Mat written = sheared(ink, slope), depth = sheared(dark, slope);
     // Rules fill few rows: what touches lies in rows next to one another.
     cv::Mat filled, labels, stats, centres;
     cv::reduce(rules, filled, 1, cv::REDUCE_MAX);
@@ -239,6 +240,7 @@ public:
         : faint_(faint), ink_(ink), dark_(dark), known_(out.all | out.under), out_(out) {}
 
     void follow_all() {
+        if (cv::countNonZero(known_) == 0) return;
         cv::Mat labels, stats, centres;
         const int count = cv::connectedComponentsWithStats(known_, labels, stats, centres);
         for (int i = 1; i < count; ++i) {
@@ -406,6 +408,7 @@ PrintedRules rules_down(const cv::Mat& faint, const cv::Mat& ink, const cv::Mat&
     PrintedRules out(faint.size());
     if (parts.empty()) return out;
     const PrintedRules across = rules_in(parts, faint.t(), ink.t(), dark.t());
+    if (cv::countNonZero(across.all | across.under) == 0) return out;
     cv::transpose(across.free, out.free);
     cv::transpose(across.all, out.all);
     cv::transpose(across.under, out.under);

@@ -81,9 +81,7 @@ EdgePicture edge_picture(const cv::Mat& pixels, int long_side_px, bool with_slop
     // Writing is dark and thin: closing takes it out and leaves the sheet's borders where they are.
     const int ink = 2 * static_cast<int>(kInkPx * std::max(small.cols, small.rows) / 1600) + 1;
     cv::morphologyEx(small, small, cv::MORPH_CLOSE, cv::getStructuringElement(cv::MORPH_RECT, {ink, ink}));
-    small.convertTo(small, CV_32F, 1 / 255.0);
-    to_lab(small, out.lab);
-    cv::GaussianBlur(out.lab, out.lab, {}, 1);
+    cv::GaussianBlur(to_lab(small), out.lab, {}, 1);
     if (!with_slopes) return out;
     cv::Sobel(out.lab, out.slope_x, CV_32F, 1, 0, 3, 1 / 8.0);
     cv::Sobel(out.lab, out.slope_y, CV_32F, 0, 1, 3, 1 / 8.0);

@@ -62,7 +62,7 @@ TEST(SheetEdges, AnEvenPictureHasOnlyItsBorders) {
 }
 
 TEST(SheetPatches, AQuadrilateralIsLaidAboutALightPatch) {
-    const auto patches = sheet_patches(edge_picture(photo(), 1200));
+    const auto patches = sheet_patches(edge_picture(photo(), 1200, true));
     const auto near = [](const std::array<Point, 4>& patch) {
         return std::ranges::all_of(kAslant.corners, [&](Point corner) {
             return std::ranges::any_of(patch, [&](Point p) { return distance(p, corner) < 12; });
@@ -75,7 +75,7 @@ TEST(SheetPatches, AQuadrilateralIsLaidAboutALightPatch) {
 TEST(SheetPatches, WhatIsNoQuadrilateralIsLeftOut) {
     cv::Mat disc = table({900, 900}, {70, 90, 110});
     cv::circle(disc, {450, 450}, 300, {240, 240, 240}, cv::FILLED);
-    for (const auto& patch : sheet_patches(edge_picture(disc, 900))) {
+    for (const auto& patch : sheet_patches(edge_picture(disc, 900, true))) {
         const Point middle = (patch[0] + patch[1] + patch[2] + patch[3]) * 0.25;
         EXPECT_FALSE(distance(middle, {450, 450}) < 100 && area(patch) > 0.5 * 3.14 * 300 * 300 &&
                      area(patch) < 0.9 * 900 * 900)

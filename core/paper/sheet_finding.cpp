@@ -39,9 +39,13 @@ constexpr size_t kMostJudged = 6000;
 constexpr std::array<double, 2> kRingPx{8, 18};  // from the border: where its inside and outside are compared
 constexpr double kLeastContrast = 2, kSteadyContrast = 0.35;  // of colours (CIE76); and in parts of the mean
 constexpr double kUnseenContrast = 0.5;                       // where the picture ends
+constexpr double kPartedTrust = 0.95;                         // in differing from a ground of many colours
 constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE76)
 constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
-constexpr double kNearlyAsEven = 0.12;                        // a shadow's edge leaps within it
+constexpr double kNearlyAsEven = 0.25;                        // a shadow's edge leaps within it
+constexpr double kNearlyAsClear = 0.12;                       // and its dark part differs less from what is about it
+constexpr double kSamePlace = 0.8;  // of the larger one's area, which two that are meant for one sheet share
+constexpr double kSizeStands = 0.12;
 constexpr double kLeastScore = 0.66;
 constexpr double kClearOfShadow = 0.75;   // more than a shadow's edge and two sides of the picture make
 constexpr double kLeastFurther = 0.8;     // of sheets after the first
@@ -49,7 +53,6 @@ constexpr double kClear = 0.9;            // such a score is a sheet whatever th
 constexpr double kMostSlender = 5;        // sheets after the first are no strips
 constexpr double kMostLikeGround = 0.12;  // of the ground that has a sheet's colour, for those
 constexpr double kOfTheBest = 0.1;        // of a score: among those so near to the best is a sheet
-constexpr int kHueStepPx = 5;
 constexpr int kRulePx = 3;
 constexpr double kGoodLight = 80, kLeastLight = 8;      // of lightness
 constexpr double kSmoothest = 1 / 12.0;                 // of the places in a patch, that tell how rough it is
@@ -191,6 +194,7 @@ struct Candidate {
     double evenness = 0;
     double roughness = 0;  // where it is smoothest
     double score = 0;
+    double standing = 0;  // the score, and more for a larger one: a picture is taken of what fills it
 };
 
 // A place in it: u from left to right, v from top to bottom, 0 to 1.
@@ -308,23 +312,33 @@ public:
         const double whole = static_cast<double>(picture_.lab.total());
         c.score = 0.22 * c.cover + 0.12 * c.least_cover + 0.24 * c.contrast + 0.1 * least + 0.04 * c.brighter +
                   0.20 * c.evenness + 0.08 * std::sqrt(std::min(1.0, area(c.corners) / whole));
+        c.standing = c.score + kSizeStands * std::sqrt(std::min(1.0, area(c.corners) / whole));
     }
 
-    // Whether what a larger sheet has more than a piece of it is as rough as the piece is: then it is the same paper.
+    // Whether what a larger sheet has more than a piece of it is as rough as the piece is, and of its hue: then it is
+    // the same paper.
     bool same_paper(const Candidate& piece, const Candidate& whole) const {
         constexpr int kPlaces = 24;
-        std::array<std::vector<float>, 2> there;  // beside the piece, and in it
+        std::array<std::vector<float>, 2> there;                // beside the piece, and in it
+        std::array<std::array<std::vector<float>, 2>, 2> hues;  // likewise, of a* and b*
         for (int row = 1; row < kPlaces; ++row)
             for (int column = 1; column < kPlaces; ++column) {
                 const Point p =
                     place_in(whole.corners, static_cast<double>(column) / kPlaces, static_cast<double>(row) / kPlaces);
                 if (!within(p)) continue;
-                there[lies_in(piece.corners, p) ? 1 : 0].push_back(
-                    deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
+                const size_t in = lies_in(piece.corners, p) ? 1 : 0;
+                there[in].push_back(deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
+                const std::array<float, 2> hue = hue_in_good_light(colour(p));
+                for (size_t k = 0; k < 2; ++k) hues[in][k].push_back(hue[k]);
             }
         if (there[0].size() < kLeastPlaces || there[1].size() < kLeastPlaces) return true;
         const double smooth = std::max(kSmoothestTold, static_cast<double>(quantile(there[1], kSmooth)));
-        return quantile(there[0], kSmooth) < kRougher * smooth + kRoughMore;
+        return quantile(there[0], kSmooth) < kRougher * smooth + kRoughMore && far_apart(hues) < kSameHue;
+    }
+
+    // How far the middle hues of two places differ.
+    static double far_apart(const std::array<std::array<std::vector<float>, 2>, 2>& hues) {
+        return std::hypot(median(hues[0][0]) - median(hues[1][0]), median(hues[0][1]) - median(hues[1][1]));
     }
 
     // Whether what is seen beside a piece of the picture is the same paper in another light: as smooth, and of its hue.
@@ -332,15 +346,7 @@ public:
         const double right = picture_.lab.cols - 1, bottom = picture_.lab.rows - 1;
         Candidate whole;
         whole.corners = {{{0, 0}, {right, 0}, {right, bottom}, {0, bottom}}};
-        if (!same_paper(piece, whole)) return false;
-        std::array<std::array<std::vector<float>, 2>, 2> hues;  // beside it, and in it; of a* and b*
-        for (int y = 2; y < picture_.lab.rows; y += kHueStepPx)
-            for (int x = 2; x < picture_.lab.cols; x += kHueStepPx) {
-                const std::array<float, 2> hue = hue_in_good_light(picture_.lab.at<cv::Vec3f>(y, x));
-                const bool in = lies_in(piece.corners, {static_cast<double>(x), static_cast<double>(y)});
-                for (size_t k = 0; k < 2; ++k) hues[in ? 1 : 0][k].push_back(hue[k]);
-            }
-        return std::hypot(median(hues[0][0]) - median(hues[1][0]), median(hues[0][1]) - median(hues[1][1])) < kSameHue;
+        return same_paper(piece, whole);
     }
 
     // Of its sides, those that are the picture's own border.
@@ -416,8 +422,10 @@ private:
         struct Pair {
             size_t side;
             cv::Vec3f change;
+            std::array<float, 2> hue;
         };
         std::vector<Pair> pairs;
+        std::array<std::vector<float>, 2> hues;  // within, in good light
         std::array<int, 4> seen{}, unseen{};
         cv::Vec3f sum(0, 0, 0);
         for (size_t side = 0; side < 4; ++side) {
@@ -432,24 +440,33 @@ private:
                         continue;
                     }
                     ++seen[side];
-                    pairs.push_back({side, colour(inner) - colour(outer)});
+                    pairs.push_back({side, colour(inner) - colour(outer), hue_in_good_light(colour(inner))});
                     sum += pairs.back().change;
+                    for (size_t k = 0; k < 2; ++k) hues[k].push_back(pairs.back().hue[k]);
                 }
         }
         if (pairs.empty()) return 0;
         const double strength = cv::norm(sum) / static_cast<double>(pairs.size());
         const cv::Vec3f direction = sum * static_cast<float>(1 / std::max(1e-6, cv::norm(sum)));
-        std::array<int, 4> alike{};
-        for (const Pair& pair : pairs)
+        std::array<int, 4> alike{}, parted{};
+        const std::array<float, 2> middle{median(hues[0]), median(hues[1])};
+        for (const Pair& pair : pairs) {
             alike[pair.side] += pair.change.dot(direction) > std::max(kLeastContrast, kSteadyContrast * strength);
-        double total = 0;
+            parted[pair.side] += cv::norm(pair.change) > kDiffers &&
+                                 std::hypot(pair.hue[0] - middle[0], pair.hue[1] - middle[1]) < kSameHue;
+        }
+        // Where the ground is of many colours, what is steady is the inside.
+        double total = 0, total_parted = 0, least_parted = 1;
         least = 1;
         for (size_t side = 0; side < 4; ++side) {
             const double all = seen[side] + unseen[side];
             const double share = (alike[side] + kUnseenContrast * unseen[side]) / all;
-            total += share / 4;
-            least = std::min(least, share);
+            const double share_parted = (parted[side] + kUnseenContrast * unseen[side]) / all;
+            total += share / 4, total_parted += share_parted / 4;
+            least = std::min(least, share), least_parted = std::min(least_parted, share_parted);
         }
+        if (kPartedTrust * total_parted > total)
+            total = kPartedTrust * total_parted, least = kPartedTrust * least_parted;
         return total;
     }
 
@@ -506,18 +523,27 @@ double shared_area(const std::array<Point, 4>& a, const std::array<Point, 4>& b)
     return cv::intersectConvexConvex(polygon_of(a), polygon_of(b), common);
 }
 
+// Of those that lie nearly where it lies, the one with the best score.
+const Candidate& best_about(const Candidate& place, const std::vector<Candidate>& all) {
+    const Candidate* best = &place;
+    for (const Candidate& c : all)
+        if (c.score > best->score &&
+            shared_area(c.corners, place.corners) > kSamePlace * std::max(area(c.corners), area(place.corners)))
+            best = &c;
+    return *best;
+}
+
 // A shadow's edge parts a sheet into pieces that are nearly as good as the whole.
 const Candidate& whole_of(const Candidate& piece, const std::vector<Candidate>& all, const Search& search) {
     const Candidate* largest = &piece;
     for (const Candidate& c : all) {
-        if (c.score < piece.score - kNearlyAsGood) break;
-        if (area(c.corners) > area(largest->corners) && c.cover > piece.cover - kNearlyAsGood &&
-            c.contrast > piece.contrast - kNearlyAsGood && c.evenness > piece.evenness - kNearlyAsEven &&
-            lies_in(c.corners, place_in(piece.corners, 0.5, 0.5)) &&
+        if (c.score > piece.score - kNearlyAsGood && area(c.corners) > area(largest->corners) &&
+            c.cover > piece.cover - kNearlyAsGood && c.contrast > piece.contrast - kNearlyAsClear &&
+            c.evenness > piece.evenness - kNearlyAsEven && lies_in(c.corners, place_in(piece.corners, 0.5, 0.5)) &&
             shared_area(c.corners, piece.corners) > 0.95 * area(piece.corners) && search.same_paper(piece, c))
             largest = &c;
     }
-    return *largest;
+    return best_about(*largest, all);
 }
 
 // How much of the rest of the picture has a patch's colour, too, as it is with a stripe of cloth or a plank: 0 to 1.
@@ -590,25 +616,26 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     for (const std::array<Point, 4>& patch : sheet_patches(seeking))
         if (const auto candidate = search.candidate(patch)) judged.push_back(*candidate);
     for (Candidate& candidate : judged) search.judge(candidate);
-    std::ranges::sort(judged, std::greater{}, &Candidate::score);
+    std::ranges::sort(judged, std::greater{}, &Candidate::standing);
     if (judged.empty()) return out;
     double smoothest = std::numeric_limits<double>::infinity();
+    const double best_score = std::ranges::max(judged, {}, &Candidate::score).score;
     for (const Candidate& c : judged)
-        if (c.score > judged.front().score - kOfTheBest)
-            smoothest = std::min(smoothest, std::max(kSmoothestTold, c.roughness));
+        if (c.score > best_score - kOfTheBest) smoothest = std::min(smoothest, std::max(kSmoothestTold, c.roughness));
     const auto rough = [&](const Candidate& c) { return c.roughness > kRougher * smoothest + kRoughMore; };
 
     std::optional<EdgePicture> tracing;  // made when there is a border to follow
     std::vector<std::array<Point, 4>> taken;
     for (const Candidate& best : judged) {
-        if (out.size() == most || best.score < (out.empty() ? kLeastScore : kLeastFurther)) break;
+        if (out.size() == most) break;
+        if (best.score < (out.empty() ? kLeastScore : kLeastFurther)) continue;
         const auto apart = [&](const Candidate& c) {
             return std::ranges::all_of(taken, [&](const std::array<Point, 4>& other) {
                 return shared_area(c.corners, other) < kMostShared * std::min(area(c.corners), area(other));
             });
         };
         if (!apart(best)) continue;
-        const Candidate& candidate = whole_of(best, judged, search);
+        const Candidate& candidate = whole_of(best_about(best, judged), judged, search);
         if (!apart(candidate)) continue;
         if (all_frame(candidate.corners, seeking)) break;
         // The edge of a shadow across a page that fills the picture.

@@ -1,5 +1,6 @@
 #include "paper/sheet_patches.h"
 
+#include <numbers>
 #include <opencv2/imgproc.hpp>
 #include <optional>
 
@@ -9,6 +10,8 @@ namespace {
 constexpr int kPatchLevels = 16;      // at which patches are cut out of the background
 constexpr double kLeastSolid = 0.88;  // of its quadrilateral, which a patch must fill
 constexpr double kLeastRange = 1;     // of colours (CIE76): a channel with less shows none
+constexpr std::array<double, 4> kSmoothSlopes{0.7, 1.1, 1.7, 2.6};  // CIE76 a px: what changes less is one surface
+constexpr int kSurfaceBorderPx = 2;  // so far from a surface's border it begins to change
 
 // The corners of a convex outline that is nearly a quadrilateral: of its sides all but four are given up, each where
 // that adds the least area.
@@ -41,6 +44,45 @@ std::optional<std::array<Point, 4>> quadrilateral(const std::vector<cv::Point>& 
     return std::array<Point, 4>{corners[0], corners[1], corners[2], corners[3]};
 }
 
+// Of each patch of the mask that is large and solid. grown_px: how far the patches end before their borders.
+void take_patches(const cv::Mat& mask, double grown_px, std::vector<std::array<Point, 4>>& out) {
+    const double whole = static_cast<double>(mask.total());
+    std::vector<std::vector<cv::Point>> contours;
+    cv::findContours(mask, contours, cv::RETR_EXTERNAL, cv::CHAIN_APPROX_SIMPLE);
+    for (const std::vector<cv::Point>& contour : contours) {
+        const double size = cv::contourArea(contour);
+        if (size + grown_px * cv::arcLength(contour, true) < kLeastSheet * whole) continue;
+        std::vector<cv::Point> hull;
+        cv::convexHull(contour, hull);
+        if (size < kLeastSolid * cv::contourArea(hull)) continue;
+        auto corners = quadrilateral(hull);
+        if (!corners || std::abs(area(*corners)) * kLeastSolid > size) continue;
+        const Point middle = ((*corners)[0] + (*corners)[1] + (*corners)[2] + (*corners)[3]) * 0.25;
+        for (Point& corner : *corners) {
+            const double away = std::max(1.0, distance(corner, middle));
+            corner = corner + (corner - middle) * (std::numbers::sqrt2 * grown_px / away);
+        }
+        out.push_back(*corners);
+    }
+}
+
+// Surfaces without edges, which the edges about them part: paper is one on the busiest ground, in any light that
+// changes slowly.
+void take_surfaces(const EdgePicture& picture, std::vector<std::array<Point, 4>>& out) {
+    const cv::Mat all_x = picture.slope_x.reshape(1, static_cast<int>(picture.lab.total())),
+                  all_y = picture.slope_y.reshape(1, static_cast<int>(picture.lab.total()));
+    cv::Mat slope;
+    cv::reduce(all_x.mul(all_x) + all_y.mul(all_y), slope, 1, cv::REDUCE_SUM);
+    slope = slope.reshape(1, picture.lab.rows);
+    for (const double most : kSmoothSlopes) {
+        cv::Mat mask = slope < most * most;
+        // Crumbs of writing are no edges.
+        cv::morphologyEx(mask, mask, cv::MORPH_CLOSE, cv::getStructuringElement(cv::MORPH_RECT, {3, 3}));
+        cv::morphologyEx(mask, mask, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {7, 7}));
+        take_patches(mask, kSurfaceBorderPx, out);
+    }
+}
+
 }  // namespace
 
 double area(const std::array<Point, 4>& corners) {
@@ -51,7 +93,6 @@ double area(const std::array<Point, 4>& corners) {
 
 std::vector<std::array<Point, 4>> sheet_patches(const EdgePicture& picture) {
     std::vector<std::array<Point, 4>> out;
-    const double whole = static_cast<double>(picture.lab.total());
     std::vector<cv::Mat> channels;
     cv::split(picture.lab, channels);
     // Against the light's own slow change.
@@ -70,19 +111,10 @@ std::vector<std::array<Point, 4>> sheet_patches(const EdgePicture& picture) {
                 cv::Mat mask;
                 cv::threshold(grey, mask, 255.0 * level / kPatchLevels, 255, kind);
                 cv::morphologyEx(mask, mask, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {5, 5}));
-                std::vector<std::vector<cv::Point>> contours;
-                cv::findContours(mask, contours, cv::RETR_EXTERNAL, cv::CHAIN_APPROX_SIMPLE);
-                for (const std::vector<cv::Point>& contour : contours) {
-                    const double size = cv::contourArea(contour);
-                    if (size < kLeastSheet * whole) continue;
-                    std::vector<cv::Point> hull;
-                    cv::convexHull(contour, hull);
-                    if (size < kLeastSolid * cv::contourArea(hull)) continue;
-                    const auto corners = quadrilateral(hull);
-                    if (corners && std::abs(area(*corners)) * kLeastSolid < size) out.push_back(*corners);
-                }
+                take_patches(mask, 0, out);
             }
     }
+    take_surfaces(picture, out);
     return out;
 }
 

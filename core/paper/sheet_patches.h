@@ -15,7 +15,8 @@ constexpr double kLeastSheet = 0.012;  // of the picture's area: what is smaller
 // Signed: positive where the corners run clockwise (y points down).
 double area(const std::array<Point, 4>& corners);
 
-// Quadrilaterals about patches that are lighter than what surrounds them, or of another colour. px of the edge picture.
+// Quadrilaterals about patches that are lighter than what surrounds them, or of another colour, or without edges.
+// picture: with slopes. px of the edge picture.
 std::vector<std::array<Point, 4>> sheet_patches(const EdgePicture& picture);
 
 }  // namespace fernleaf

@@ -218,14 +218,38 @@ IntakeEntry with_suggestion(IntakeEntry entry, const Suggestion& suggestion) {
     return entry;
 }
 
-Suggestion judged(const cv::Mat& pixels, const Treatment& treatment) {
+Suggestion judged(const cv::Mat& pixels, const Treatment& treatment, double scan_dpi) {
     const cv::Mat page = flat(pixels, treatment);
     const double aspect = static_cast<double>(page.cols) / std::max(1, page.rows);
-    const SheetMm size = sheet_mm(aspect);
+    SheetMm size = sheet_mm(aspect);
+    if (scan_dpi > 0) size = {page.cols / scan_dpi * kMmPerInch, page.rows / scan_dpi * kMmPerInch};
     return {treatment, size.width, size.height, faults_of(page, size.width)};
 }
 
-std::vector<Suggestion> suggested(const cv::Mat& pixels) {
+Treatment about_all(const std::vector<Treatment>& parts) {
+    Treatment out = parts.front();
+    out.aspect = 0;
+    std::vector<cv::Point2f> corners;
+    for (const Treatment& part : parts) {
+        if (!part.outline) {
+            out.outline.reset();
+            return out;
+        }
+        for (const Point& p : part.outline->corners)
+            corners.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+    }
+    std::array<cv::Point2f, 4> about;
+    cv::minAreaRect(corners).points(about.data());
+    SheetOutline outline;
+    for (size_t i = 0; i < 4; ++i) outline.corners[i] = {about[i].x, about[i].y};
+    // They go clockwise; the first is the one nearest the picture's top left.
+    std::ranges::rotate(outline.corners,
+                        std::ranges::min_element(outline.corners, {}, [](Point p) { return p.x + p.y; }));
+    out.outline = outline;
+    return out;
+}
+
+std::vector<Suggestion> suggested(const cv::Mat& pixels, double scan_dpi) {
     std::vector<FoundSheet> sheets = find_sheets(pixels, kMostSheetsInPicture);
     set_in_reading_order(sheets);
     std::vector<Suggestion> out;
@@ -233,9 +257,9 @@ std::vector<Suggestion> suggested(const cv::Mat& pixels) {
         Treatment treatment;
         treatment.outline = sheet.outline;
         treatment.look = Look::clean;
-        out.push_back(judged(pixels, treatment));
+        out.push_back(judged(pixels, treatment, scan_dpi));
     }
-    if (out.empty()) out.push_back(judged(pixels, {}));
+    if (out.empty()) out.push_back(judged(pixels, {}, scan_dpi));
     return out;
 }
 

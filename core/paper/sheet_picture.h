@@ -35,13 +35,18 @@ struct Suggestion {
 
 constexpr size_t kMostSheetsInPicture = 24;
 
-// One for each sheet found, in reading order; one for the whole picture where none is.
-std::vector<Suggestion> suggested(const cv::Mat& pixels);
+// One for each sheet found, in reading order; one for the whole picture where none is. scan_dpi: pixels an inch of
+// paper, where a scanner tells them; else a sheet's proportions tell its size.
+std::vector<Suggestion> suggested(const cv::Mat& pixels, double scan_dpi = 0);
 
 // An entry of the intake tray that was looked at.
 IntakeEntry with_suggestion(IntakeEntry entry, const Suggestion& suggestion);
 
 // The page's size and the faults under another treatment.
-Suggestion judged(const cv::Mat& pixels, const Treatment& treatment);
+Suggestion judged(const cv::Mat& pixels, const Treatment& treatment, double scan_dpi = 0);
+
+// What makes one sheet of parts of a picture: it lies about them all, and is treated as the first of them. parts: not
+// empty.
+Treatment about_all(const std::vector<Treatment>& parts);
 
 }  // namespace fernleaf

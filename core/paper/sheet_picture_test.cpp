@@ -122,5 +122,21 @@ TEST(SheetPicture, WhatIsReadIsStraightButNotCleaned) {
     EXPECT_FALSE(picture_pixels("no picture", picture));
 }
 
+TEST(SheetPicture, PartsOfAPictureBecomeOneSheetAboutThemAll) {
+    Treatment left, right;
+    left.outline = SheetOutline{{{{100, 100}, {400, 110}, {395, 600}, {105, 590}}}, {}};
+    right.outline = SheetOutline{{{{420, 112}, {720, 120}, {715, 610}, {425, 600}}}, {}};
+    left.look = Look::grey, left.quarter_turns = 1;
+    const Treatment one = about_all({left, right});
+    EXPECT_EQ(one.look, Look::grey);
+    EXPECT_EQ(one.quarter_turns, 1);
+    ASSERT_TRUE(one.outline && is_valid(*one.outline));
+    EXPECT_LT(one.outline->corners[0].x, 110) << "the first corner is the one at the top left";
+    EXPECT_LT(one.outline->corners[0].y, 110);
+    EXPECT_GT(one.outline->corners[2].x, 710);
+    EXPECT_GT(one.outline->corners[2].y, 600);
+    EXPECT_FALSE(about_all({left, {}}).outline) << "the whole picture is about all";
+}
+
 }  // namespace
 }  // namespace fernleaf

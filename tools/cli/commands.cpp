@@ -264,10 +264,11 @@ int scan_command(const ScanOptions& options) {
     if (!library) return fail(library.error());
     if ((*library)->why_read_only()) return fail({*(*library)->why_read_only()});
     ReadSettings settings;
+    settings.languages = language_codes(options.languages);
     const auto reader = ready_reader(settings.languages);
     if (!reader) return fail(reader.error());
     size_t count = 0;
-    const auto keep = [&](const cv::Mat& sheet) -> Status {
+    const auto keep = [&](const ScannedSheet& sheet) -> Status {
         const auto entry = lay_in_tray(**library, sheet, "Scan " + std::to_string(count + 1));
         if (!entry) return entry.error();
         ++count;

@@ -56,6 +56,7 @@ struct ScanOptions {
     std::filesystem::path library;
     bool list = false;  // the scanners there are, instead
     std::string device;
+    std::string languages = "en";  // that the sheets are written in: they tell which way up
     int dpi = 300;
     bool grey = false, feeder = false;
 };

@@ -92,6 +92,7 @@ int main(int argc, char** argv) {
     auto* into = scan_app->add_option("--library", scan.library, "The library's directory");
     auto* listed = scan_app->add_flag("--list", scan.list, "Print the scanners there are instead");
     scan_app->add_option("--device", scan.device, "What SANE calls the scanner; test:0 needs none");
+    scan_app->add_option("--language", scan.languages, "Languages of the sheets, e.g. en or en,de");
     scan_app->add_option("--dpi", scan.dpi, "Dots an inch")->check(CLI::Range(50, 1200));
     scan_app->add_flag("--grey", scan.grey, "Without colours");
     scan_app->add_flag("--feeder", scan.feeder, "All sheets in its feeder");

@@ -2,7 +2,7 @@
 // by tabs:
 //
 //   fernleaf-scan list                                                    device NAME TITLE …, done
-//   fernleaf-scan scan DEVICE DPI colour|grey glass|feeder [NAME=VALUE…]  progress PART, sheet WIDTH HEIGHT …, done
+//   fernleaf-scan scan DEVICE DPI colour|grey glass|feeder [NAME=VALUE…]  progress PART, sheet WIDTH HEIGHT DPI …, done
 //
 // or in the end error SENTENCE. A sheet's line is followed by its pixels, BGR, a byte each. SIGTERM stops the scanner
 // and ends it.
@@ -57,8 +57,9 @@ int scan_sheets(const std::vector<std::string>& words) {
     for (size_t i = 5; i < words.size(); ++i)
         if (const size_t sign = words[i].find('='); sign != std::string::npos)
             wish.options[words[i].substr(0, sign)] = words[i].substr(sign + 1);
-    const auto take = [](const cv::Mat& sheet) -> Status {
-        std::printf("sheet\t%d\t%d\n", sheet.cols, sheet.rows);
+    const auto take = [](const ScannedSheet& scanned) -> Status {
+        const cv::Mat& sheet = scanned.pixels;
+        std::printf("sheet\t%d\t%d\t%.2f\n", sheet.cols, sheet.rows, scanned.dpi);
         const cv::Mat whole = sheet.isContinuous() ? sheet : sheet.clone();
         std::fwrite(whole.data, 3, whole.total(), stdout);
         if (std::fflush(stdout) != 0) return Error{"Nobody listens any more."};

@@ -66,6 +66,18 @@ public:
         return false;
     }
 
+    // What a numeric option stands at; 0 when there is none of this name.
+    double number(const std::string& name) const {
+        const auto option = find(name);
+        if (!option) return 0;
+        const SANE_Option_Descriptor& d = *sane_get_option_descriptor(handle_, *option);
+        SANE_Word word = 0;
+        if ((d.type != SANE_TYPE_INT && d.type != SANE_TYPE_FIXED) || d.size != sizeof word ||
+            sane_control_option(handle_, *option, SANE_ACTION_GET_VALUE, &word, nullptr) != SANE_STATUS_GOOD)
+            return 0;
+        return number_of(d, word);
+    }
+
     // All of its glass.
     void take_all() const {
         for (const char* name : {SANE_NAME_SCAN_TL_X, SANE_NAME_SCAN_TL_Y}) set(name, "-1000000");
@@ -216,7 +228,7 @@ Result<std::vector<ScannerInfo>> Service::scanners() const {
     return out;
 }
 
-Result<size_t> Service::scan(const ScanWish& wish, const std::function<Status(const cv::Mat&)>& take,
+Result<size_t> Service::scan(const ScanWish& wish, const std::function<Status(const ScannedSheet&)>& take,
                              const CancelToken& cancel, const Progress& progress) {
     if (!ready_) return kNoSane;
     SANE_Handle handle = nullptr;
@@ -245,7 +257,7 @@ Result<size_t> Service::scan(const ScanWish& wish, const std::function<Status(co
         if (!sheet) return sheet.error();
         if (!*sheet && count == 0) return error_of(SANE_STATUS_NO_DOCS);
         if (!*sheet) break;
-        if (Status status = take(**sheet); !status) return status.error();
+        if (Status status = take({**sheet, device.number(SANE_NAME_SCAN_RESOLUTION)}); !status) return status.error();
         ++count;
     } while (wish.feeder && count < kMostSheetsInFeeder);
     return count;

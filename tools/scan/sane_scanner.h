@@ -17,7 +17,7 @@ public:
     Service& operator=(const Service&) = delete;
 
     Result<std::vector<ScannerInfo>> scanners() const;
-    Result<size_t> scan(const ScanWish& wish, const std::function<Status(const cv::Mat&)>& take,
+    Result<size_t> scan(const ScanWish& wish, const std::function<Status(const ScannedSheet&)>& take,
                         const CancelToken& cancel, const Progress& progress);
 
 private:
