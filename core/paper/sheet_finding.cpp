@@ -41,7 +41,7 @@ constexpr double kLeastContrast = 2, kSteadyContrast = 0.35;  // of colours (CIE
 constexpr double kUnseenContrast = 0.5;                       // where the picture ends
 constexpr double kPartedTrust = 0.95;                         // in differing from a ground of many colours
 constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE76)
-constexpr double kNearlyAsGood = 0.06;                        // of a score: then the larger of two sheets is meant
+constexpr double kNearlyAsGood = 0.09;                        // of a score: then the larger of two sheets is meant
 constexpr double kNearlyAsEven = 0.25;                        // a shadow's edge leaps within it
 constexpr double kNearlyAsClear = 0.12;                       // and its dark part differs less from what is about it
 constexpr double kSamePlace = 0.8;  // of the larger one's area, which two that are meant for one sheet share
@@ -52,20 +52,35 @@ constexpr double kLeastFurther = 0.8;     // of sheets after the first
 constexpr double kClear = 0.9;            // such a score is a sheet whatever the ground's colour
 constexpr double kMostSlender = 5;        // sheets after the first are no strips
 constexpr double kMostLikeGround = 0.12;  // of the ground that has a sheet's colour, for those
-constexpr double kOfTheBest = 0.1;        // of a score: among those so near to the best is a sheet
+constexpr double kOfTheBest = 0.2;        // of a score: among those so near to the best is a sheet
 constexpr int kRulePx = 3;
-constexpr double kGoodLight = 80, kLeastLight = 8;      // of lightness
-constexpr double kSmoothest = 1 / 12.0;                 // of the places in a patch, that tell how rough it is
-constexpr double kSmoothestTold = 0.15;                 // of lightness: in eight bits nothing smoother is told
-constexpr double kSmooth = 0.1;                         // of the places beside one another, by how rough they are
-constexpr size_t kLeastPlaces = 20;                     // that tell anything
+constexpr double kAtBorderPx = 3;                   // of the picture
+constexpr double kGoodLight = 80, kLeastLight = 8;  // of lightness
+constexpr double kSmoothest = 1 / 12.0;             // of the places in a patch, that tell how rough it is
+constexpr double kSmoothestTold = 0.15;             // of lightness: in eight bits nothing smoother is told
+constexpr double kSmooth = 0.1;                     // of the places beside one another, by how rough they are
+constexpr size_t kLeastPlaces = 20;                 // that tell anything
+constexpr size_t kMostPasses = 3;
+constexpr double kFarRougher = 3;
 constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
 constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is as light as a patch
+constexpr double kInShadow = 45;                        // of lightness: a shadow takes no more
 constexpr double kColourful = 15;       // of colours in good light: hues that tell a thing by themselves
 constexpr double kLeastMargin = 0.015;  // of the way from mark to mark across the sheet
 constexpr double kMarksCertainty = 0.85;
 constexpr double kAllOfIt = 0.985;   // of the picture: no sheet is to be told from it
 constexpr double kMostShared = 0.1;  // of the smaller of two sheets: how far they may overlap
+
+// a* and b* as they are with L* = 84: they grow and shrink with the light as L* + 16 does.
+std::array<float, 2> hue_in_good_light(const cv::Vec3f& lab) {
+    const float light = 100 / (lab[0] + 16);
+    return {lab[1] * light, lab[2] * light};
+}
+
+bool same_hue(const cv::Vec3f& a, const cv::Vec3f& b) {
+    const std::array<float, 2> one = hue_in_good_light(a), other = hue_in_good_light(b);
+    return std::hypot(one[0] - other[0], one[1] - other[1]) < kSameHue;
+}
 
 // What stands along a line, in sums up to each step, so that any part of it is known at once.
 class Profile {
@@ -82,15 +97,18 @@ public:
             const auto inside = [&](Point q) { return q.x >= 0 && q.y >= 0 && q.x <= w - 1 && q.y <= h - 1; };
             if (inside(p)) {
                 ++sum.seen;
-                double steepest = 0;
-                for (int k = -kEdgeReachPx; k <= kEdgeReachPx; ++k) {
-                    const Point q = p + line.normal * k;
-                    if (!inside(q)) continue;
+                const auto slope_at = [&](Point q) {
                     const auto gx = picture.slope_x.at<cv::Vec3f>(static_cast<int>(q.y), static_cast<int>(q.x));
                     const auto gy = picture.slope_y.at<cv::Vec3f>(static_cast<int>(q.y), static_cast<int>(q.x));
-                    steepest = std::max(steepest, cv::norm(gx * static_cast<float>(line.normal.x) +
-                                                           gy * static_cast<float>(line.normal.y)));
-                }
+                    return cv::norm(gx * static_cast<float>(line.normal.x) + gy * static_cast<float>(line.normal.y));
+                };
+                const auto steepest_within = [&](int reach_px) {
+                    double steepest = 0;
+                    for (int k = -reach_px; k <= reach_px; ++k)
+                        if (const Point q = p + line.normal * k; inside(q)) steepest = std::max(steepest, slope_at(q));
+                    return steepest;
+                };
+                const double steepest = steepest_within(kEdgeReachPx);
                 sum.edge += steepest > kEdgeSlope;
                 const Point before = p - line.normal * kBesidePx, after = p + line.normal * kBesidePx;
                 if (inside(before) && inside(after)) {
@@ -105,15 +123,27 @@ public:
                 if (steepest > kEdgeSlope && inside(far_before) && inside(far_after)) {
                     const double change = cv::norm(picture.colour(far_after) - picture.colour(far_before));
                     sum.told += change > kDiffers;
-                    sum.soft += change > std::max(kDiffers, kSoftPx * steepest);
+                    // A board's frame has two edges: each is steep, though from one side to the other it is far. And
+                    // light that fades leaves the hue as it is.
+                    sum.soft += change > std::max(kDiffers, kSoftPx * steepest) &&
+                                change > kSoftPx * steepest_within(static_cast<int>(kAcrossPx)) &&
+                                same_hue(picture.colour(far_before), picture.colour(far_after));
                 }
             }
             sums_[i + 1] = sum;
         }
     }
 
-    // px of edge with different colours on both sides.
-    double strength() const { return kStepPx * sums_.back().clear; }
+    // px of edge with different colours on both sides, in one stretch: what is not takes from it. A line through a
+    // pattern meets many edges, and none for long.
+    double strength() const {
+        double here = 0, most = 0;
+        for (size_t i = 1; i < sums_.size(); ++i) {
+            here = std::max(0.0, here + (sums_[i].clear > sums_[i - 1].clear ? 1 : -1));
+            most = std::max(most, here);
+        }
+        return kStepPx * most;
+    }
 
     struct Part {
         double cover = kUnknown, differ = kUnknown,
@@ -179,12 +209,6 @@ std::vector<cv::Point2f> polygon_of(std::span<const Point> points) {
     std::vector<cv::Point2f> out;
     for (const Point& p : points) out.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
     return out;
-}
-
-// a* and b* as they are with L* = 84: they grow and shrink with the light as L* + 16 does.
-std::array<float, 2> hue_in_good_light(const cv::Vec3f& lab) {
-    const float light = 100 / (lab[0] + 16);
-    return {lab[1] * light, lab[2] * light};
 }
 
 struct Candidate {
@@ -315,12 +339,13 @@ public:
         c.standing = c.score + kSizeStands * std::sqrt(std::min(1.0, area(c.corners) / whole));
     }
 
-    // Whether what a larger sheet has more than a piece of it is as rough as the piece is, and of its hue: then it is
-    // the same paper.
+    // Whether what a larger sheet has more than a piece of it is as rough as the piece is, of its hue, and no darker
+    // than a shadow makes it: then it is the same paper.
     bool same_paper(const Candidate& piece, const Candidate& whole) const {
         constexpr int kPlaces = 24;
         std::array<std::vector<float>, 2> there;                // beside the piece, and in it
         std::array<std::array<std::vector<float>, 2>, 2> hues;  // likewise, of a* and b*
+        std::array<std::vector<float>, 2> lights;
         for (int row = 1; row < kPlaces; ++row)
             for (int column = 1; column < kPlaces; ++column) {
                 const Point p =
@@ -330,10 +355,12 @@ public:
                 there[in].push_back(deviations_.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)));
                 const std::array<float, 2> hue = hue_in_good_light(colour(p));
                 for (size_t k = 0; k < 2; ++k) hues[in][k].push_back(hue[k]);
+                lights[in].push_back(colour(p)[0]);
             }
         if (there[0].size() < kLeastPlaces || there[1].size() < kLeastPlaces) return true;
         const double smooth = std::max(kSmoothestTold, static_cast<double>(quantile(there[1], kSmooth)));
-        return quantile(there[0], kSmooth) < kRougher * smooth + kRoughMore && far_apart(hues) < kSameHue;
+        return quantile(there[0], kSmooth) < kRougher * smooth + kRoughMore && far_apart(hues) < kSameHue &&
+               std::abs(median(lights[0]) - median(lights[1])) < kInShadow;
     }
 
     // How far the middle hues of two places differ.
@@ -352,7 +379,7 @@ public:
     // Of its sides, those that are the picture's own border.
     int frame_sides(const Candidate& c) const {
         const auto at_border = [](Point a, Point b, double Point::*axis, double end) {
-            return std::max(std::abs(a.*axis - end), std::abs(b.*axis - end)) < 1;
+            return std::max(std::abs(a.*axis - end), std::abs(b.*axis - end)) < kAtBorderPx;
         };
         int count = 0;
         for (size_t i = 0; i < 4; ++i) {
@@ -577,7 +604,8 @@ double like_ground(const EdgePicture& picture, const std::array<Point, 4>& corne
         ++ground;
         if (any_light) {
             const std::array<float, 2> other = hue_in_good_light(colour);
-            alike += std::hypot(other[0] - hue[0], other[1] - hue[1]) < kSameHue;
+            alike += std::abs(colour[0] - middle[0]) < kInShadow &&
+                     std::hypot(other[0] - hue[0], other[1] - hue[1]) < kSameHue;
         } else {
             alike += std::abs(colour[0] - middle[0]) < (rough ? kSameLightRough : kSameLight) &&
                      std::hypot(colour[1] - middle[1], colour[2] - middle[2]) < kDiffers;
@@ -622,37 +650,48 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     const double best_score = std::ranges::max(judged, {}, &Candidate::score).score;
     for (const Candidate& c : judged)
         if (c.score > best_score - kOfTheBest) smoothest = std::min(smoothest, std::max(kSmoothestTold, c.roughness));
-    const auto rough = [&](const Candidate& c) { return c.roughness > kRougher * smoothest + kRoughMore; };
-
-    std::optional<EdgePicture> tracing;  // made when there is a border to follow
+    // Stripes of cloth and planks are of the ground's colour, and rough as it is.
     std::vector<std::array<Point, 4>> taken;
-    for (const Candidate& best : judged) {
-        if (out.size() == most) break;
-        if (best.score < (out.empty() ? kLeastScore : kLeastFurther)) continue;
-        const auto apart = [&](const Candidate& c) {
-            return std::ranges::all_of(taken, [&](const std::array<Point, 4>& other) {
-                return shared_area(c.corners, other) < kMostShared * std::min(area(c.corners), area(other));
-            });
-        };
-        if (!apart(best)) continue;
-        const Candidate& candidate = whole_of(best_about(best, judged), judged, search);
-        if (!apart(candidate)) continue;
-        if (all_frame(candidate.corners, seeking)) break;
-        // The edge of a shadow across a page that fills the picture.
-        const int at_frame = search.frame_sides(candidate);
-        if ((at_frame >= 3 || (at_frame == 2 && best.score < kClearOfShadow)) && search.goes_on_beyond(candidate))
-            continue;
-        // Stripes of cloth and planks are of the ground's colour, and rough as it is.
-        if (rough(candidate) && like_ground(seeking, candidate.corners, taken, true) > kMostLikeGround) continue;
-        if (!out.empty() &&
-            (slenderness(candidate.corners) > kMostSlender ||
-             (best.score < kClear && like_ground(seeking, candidate.corners, taken, false) > kMostLikeGround)))
-            continue;
-        taken.push_back(candidate.corners);
-        SheetOutline outline{candidate.corners, {}};
-        if (!tracing) tracing = edge_picture(pixels, kTracingPx);
-        outline = traced(*tracing, scaled(outline, tracing->scale / seeking.scale));
-        out.push_back({scaled(outline, 1 / tracing->scale), std::clamp(candidate.score, 0.0, 1.0)});
+    const auto is_ground = [&](const Candidate& c) {
+        if (c.roughness <= kRougher * smoothest + kRoughMore) return false;
+        const double most_alike =
+            c.roughness > kFarRougher * smoothest + kRoughMore ? kMostLikeGround / 2 : kMostLikeGround;
+        return like_ground(seeking, c.corners, taken, true) > most_alike;
+    };
+    const auto apart = [&](const Candidate& c) {
+        return std::ranges::all_of(taken, [&](const std::array<Point, 4>& other) {
+            return shared_area(c.corners, other) < kMostShared * std::min(area(c.corners), area(other));
+        });
+    };
+    double least_score = 0;
+    std::optional<EdgePicture> tracing;  // made when there is a border to follow
+    // Once more after sheets were found: what is like them is no ground any more.
+    for (size_t before = 0, pass = 0; pass == 0 || (out.size() > before && pass < kMostPasses); ++pass) {
+        before = out.size();
+        for (const Candidate& best : judged) {
+            if (out.size() == most) break;
+            if (best.score < std::max(least_score, out.empty() ? kLeastScore : kLeastFurther) || !apart(best)) continue;
+            const Candidate& candidate = whole_of(best_about(best, judged), judged, search);
+            if (!apart(candidate)) continue;
+            if (all_frame(candidate.corners, seeking)) {
+                least_score = candidate.score;  // what is worse than the whole picture is part of it
+                continue;
+            }
+            // The edge of a shadow across a page that fills the picture.
+            const int at_frame = search.frame_sides(candidate);
+            if ((at_frame >= 3 || (at_frame == 2 && best.score < kClearOfShadow)) && search.goes_on_beyond(candidate))
+                continue;
+            if (is_ground(candidate)) continue;
+            if (!out.empty() &&
+                (slenderness(candidate.corners) > kMostSlender ||
+                 (best.score < kClear && like_ground(seeking, candidate.corners, taken, false) > kMostLikeGround)))
+                continue;
+            taken.push_back(candidate.corners);
+            SheetOutline outline{candidate.corners, {}};
+            if (!tracing) tracing = edge_picture(pixels, kTracingPx);
+            outline = traced(*tracing, scaled(outline, tracing->scale / seeking.scale));
+            out.push_back({scaled(outline, 1 / tracing->scale), std::clamp(candidate.score, 0.0, 1.0)});
+        }
     }
     return out;
 }
