@@ -16,7 +16,8 @@ namespace {
 
 constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts regions
 constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
-constexpr uint64_t kEdition = 7;       // of how pictures are read: with another, what was read before is read anew
+constexpr double kBoxCertainty = 0.9;  // that it is ticked, or is not
+constexpr uint64_t kEdition = 8;       // of how pictures are read: with another, what was read before is read anew
 
 // A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {
@@ -96,6 +97,15 @@ void join(std::vector<ReadLine>& kept, std::vector<ReadLine>& written) {
     });
 }
 
+// Sets a box among a line's words, from left to right; it is printed, as boxes mostly are.
+void put_box(ReadWord box, ReadLine& line, std::vector<bool>& printed) {
+    const auto at = std::ranges::find_if(
+        line.words, [&](const ReadWord& word) { return word.box.centre().x > box.box.centre().x; });
+    printed.insert(printed.begin() + (at - line.words.begin()), true);
+    line.box.include(box.box);
+    line.words.insert(at, std::move(box));
+}
+
 struct PictureReading {
     std::vector<ReadLine> kept, read;
     bool looked_at = false;  // whether there was a picture to look at
@@ -132,6 +142,14 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     const auto place = [&](double x, double y, double w, double h) {
         return place_of(picture, Box::of((shown.x + x) / wide, (shown.y + y) / high, w / wide, h / high));
     };
+    const auto box_word = [&](const ScanBox& box) {
+        return ReadWord{box.ticked ? "☑" : "☐",
+                        kBoxCertainty,
+                        place(box.box_px.x, box.box_px.y, box.box_px.width, box.box_px.height),
+                        {},
+                        {{box.ticked ? "☐" : "☑", 1 - kBoxCertainty}},
+                        false};
+    };
     std::vector<FormLine> lines;
     for (size_t i = 0; i < scanned.lines.size(); ++i) {
         const ScanLine& scan = scanned.lines[i];
@@ -151,7 +169,12 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
                                       word.alternatives,
                                       false});
             }
+            std::vector<bool> printed = readings[i].printed;
+            for (const ScanBox& box : scanned.boxes)
+                if (box.line == i && !line.words.empty()) put_box(box_word(box), line, printed);
             if (line.words.empty()) continue;
+            lines.push_back({std::move(line), std::move(printed)});
+            continue;
         }
         lines.push_back({std::move(line), readings[i].printed});
     }

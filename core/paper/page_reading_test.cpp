@@ -78,6 +78,22 @@ TEST_F(PageReading, WordsInAPictureStandWhereThePictureShowsThem) {
     expect_over(boxes[1], 20 + 60, 20 + 75.9, 30 + 42.2);
 }
 
+TEST_F(PageReading, BoxesStandInTheirLinesTickedOrNot) {
+    cv::Mat sheet(600, 1000, CV_8UC3, cv::Scalar(245, 248, 250));
+    draw_hill(sheet, {260, 150}, 14), draw_hill(sheet, {260, 450}, 14);
+    for (const int y : {98, 398}) cv::rectangle(sheet, cv::Rect(140, y, 50, 50), cv::Scalar(40, 40, 40), 4);
+    cv::line(sheet, {150, 420}, {164, 438}, cv::Scalar(40, 30, 20), 4, cv::LINE_AA);
+    cv::line(sheet, {164, 438}, {196, 382}, cv::Scalar(40, 30, 20), 4, cv::LINE_AA);
+    std::vector<uchar> png;
+    cv::imencode(".png", sheet, png);
+    bytes_.assign(png.begin(), png.end());
+    const Reading reading = read(page_with({1, "f", "a.png", 0, Box::of(0, 0, 100, 60)}));
+    ASSERT_EQ(reading.lines.size(), 2U);
+    EXPECT_EQ(fold(reading.lines[0].text()), fold("☐ Hill"));
+    EXPECT_EQ(fold(reading.lines[1].text()), fold("☑ Hill"));
+    EXPECT_LT(reading.lines[1].words[0].box.right, reading.lines[1].words[1].box.left + 2);
+}
+
 TEST_F(PageReading, OfACroppedPictureOnlyWhatIsShownIsRead) {
     Picture right{1, "f", "a.png", 0, Box::of(0, 0, 50, 60)};
     right.crop = {0.5, 0, 1, 1};

@@ -5,12 +5,30 @@
 
 #include "ink/grouping.h"
 #include "paper/shrunk.h"
+#include "paper/tick_boxes.h"
 #include "paper/tied_lines.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr int kPad = 4;
+constexpr double kBesideBox = 8;  // of its side: so near stands what a box is ticked for
+
+ScanBox placed_box(const TickBox& box, double shrink, const std::vector<ScanLine>& lines) {
+    ScanBox out;
+    out.box_px = {static_cast<int>(box.box.x / shrink), static_cast<int>(box.box.y / shrink),
+                  static_cast<int>(box.box.width / shrink), static_cast<int>(box.box.height / shrink)};
+    out.ticked = box.ticked;
+    const double middle = out.box_px.y + out.box_px.height / 2.0;
+    double nearest = kBesideBox * out.box_px.width;
+    for (size_t l = 0; l < lines.size(); ++l) {
+        const cv::Rect& line = lines[l].box_px;
+        if (lines[l].drawing || middle < line.y || middle > line.br().y) continue;
+        const double off = std::max({0, line.x - out.box_px.br().x, out.box_px.x - line.br().x});
+        if (off < nearest) nearest = off, out.line = l;
+    }
+    return out;
+}
 
 }  // namespace
 
@@ -22,19 +40,27 @@ ScannedPage scan_page(const cv::Mat& pixels) {
     out.ink = ink_of_page(pixels);
     part_tied_lines(out.ink);
     const InkMask& ink = out.ink;
+    const std::vector<TickBox> boxes = tick_boxes(ink);
+    std::vector<bool> in_box(ink.pieces.size(), false);
+    for (const TickBox& box : boxes)
+        for (const size_t piece : box.pieces) in_box[piece] = true;
     std::vector<InkComponent> blots;
-    std::vector<int> label_of;
+    std::vector<size_t> piece_of;  // by blot
     int labels_end = 0;
-    for (const InkPiece& piece : ink.pieces) {
-        blots.push_back(component_of(piece));
-        label_of.push_back(piece.label);
-        labels_end = std::max(labels_end, piece.label + 1);
+    for (size_t i = 0; i < ink.pieces.size(); ++i) {
+        labels_end = std::max(labels_end, ink.pieces[i].label + 1);
+        if (in_box[i]) continue;
+        blots.push_back(component_of(ink.pieces[i]));
+        piece_of.push_back(i);
     }
 
     std::vector<int> line_of_label(static_cast<size_t>(labels_end), -1);
-    const std::vector<InkLine> lines = group_shapes(blots, smallest_letter_px(ink));
+    std::vector<InkLine> lines = group_shapes(blots, smallest_letter_px(ink));
     for (size_t l = 0; l < lines.size(); ++l)
-        for (const size_t m : lines[l].members) line_of_label[static_cast<size_t>(label_of[m])] = static_cast<int>(l);
+        for (size_t& m : lines[l].members) {
+            m = piece_of[m];
+            line_of_label[static_cast<size_t>(ink.pieces[m].label)] = static_cast<int>(l);
+        }
     for (size_t l = 0; l < lines.size(); ++l) {
         const Box& box = lines[l].box;
         ScanLine line;
@@ -70,6 +96,21 @@ ScannedPage scan_page(const cv::Mat& pixels) {
         line.picture.scale *= shrink;
         line.picture.left /= shrink;
         out.lines.push_back(std::move(line));
+    }
+    for (const TickBox& box : boxes) {
+        out.boxes.push_back(placed_box(box, shrink, out.lines));
+        ScanBox& placed = out.boxes.back();
+        if (placed.line) {
+            std::ranges::copy(box.pieces, std::back_inserter(out.lines[*placed.line].pieces));
+            continue;
+        }
+        // By itself it is a drawing.
+        ScanLine alone;
+        alone.box_px = placed.box_px;
+        alone.drawing = true;
+        alone.pieces = box.pieces;
+        alone.region = out.lines.empty() ? 0 : out.lines.back().region + 1;
+        out.lines.push_back(std::move(alone));
     }
     return out;
 }

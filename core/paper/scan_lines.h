@@ -23,10 +23,18 @@ struct ScanLine {
     std::vector<size_t> pieces;  // of the page's ink, by their place there
 };
 
+// A box to be ticked, where it stands in the picture given.
+struct ScanBox {
+    cv::Rect box_px;
+    bool ticked = false;
+    std::optional<size_t> line;  // in which it stands; none where nothing is written beside it
+};
+
 struct ScannedPage {
     InkMask ink;        // of the picture made smaller
     double shrink = 1;  // its px in one of the picture given
     std::vector<ScanLine> lines;
+    std::vector<ScanBox> boxes;
 };
 
 // A word's span in the pixels of the picture given.

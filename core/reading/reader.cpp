@@ -156,6 +156,20 @@ double certainty_of(const std::vector<WordReading>& words) {
     return std::exp(sum / static_cast<double>(words.size()));
 }
 
+namespace {
+
+// How clearly the letters of a text are seen where they stand: the geometric mean of their probabilities.
+double evidence_of(const cv::Mat& scores, const Alphabet& alphabet, const std::u32string& text,
+                   const std::vector<Span>& spans) {
+    double all_seen = 0;
+    size_t letters = 0;
+    for (size_t c = 0; c < text.size(); ++c)
+        if (text[c] != U' ') all_seen += seen_at_best(scores, spans[c], alphabet.symbol(text[c])), ++letters;
+    return letters == 0 ? 0 : std::exp(all_seen / static_cast<double>(letters));
+}
+
+}  // namespace
+
 LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, cv::Mat* seen) const {
     LineReading reading;
     if (line.pixels.empty()) return reading;
@@ -171,10 +185,21 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
     for (const std::string& word : settings.words) own_words.insert(alphabet.spelt(decode_utf8(word)));
     decoder.words = &own_words;
     decoder.language_weight = settings.language_weight;
-    const std::vector<Hypothesis> best = decode(scores, alphabet, decoder);
-    if (best.empty()) return reading;
-    const std::u32string text = trimmed_spaces(best.front().text);
-    const std::vector<Span> spans = align(scores, alphabet, text);
+    std::u32string text;
+    std::vector<Span> spans;
+    const auto spell = [&] {
+        const std::vector<Hypothesis> best = decode(scores, alphabet, decoder);
+        text = best.empty() ? U"" : trimmed_spaces(best.front().text);
+        spans = align(scores, alphabet, text);
+    };
+    spell();
+    // Of what the language makes of it: letter by letter anything looks like something.
+    reading.evidence = spans.empty() ? 0 : evidence_of(scores, alphabet, text, spans);
+    // Where the picture says nothing the language would run on: only what is seen is spelt then.
+    if (reading.evidence < kClearLine && decoder.language_weight > 0) {
+        decoder.languages.clear(), decoder.words = nullptr;
+        spell();
+    }
     if (spans.empty()) return reading;
 
     const std::vector<WordSpan> words = split(text);
@@ -183,11 +208,6 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
     for (size_t w = 1; w < words.size(); ++w)
         borders.push_back(widest_gap(line.pixels, spans[words[w - 1].last - 1].begin, spans[words[w].first].end));
     borders.push_back(scores.rows);
-    double all_seen = 0;
-    size_t letters = 0;
-    for (size_t c = 0; c < text.size(); ++c)
-        if (text[c] != U' ') all_seen += seen_at_best(scores, spans[c], alphabet.symbol(text[c])), ++letters;
-    reading.evidence = std::exp(all_seen / static_cast<double>(letters));
     for (size_t w = 0; w < words.size(); ++w) {
         const WordSpan& word = words[w];
         const int first = std::max(0, std::min(borders[w], spans[word.first].begin - kWordMarginSteps));

@@ -5,9 +5,11 @@
 #include <cmath>
 #include <limits>
 #include <opencv2/core.hpp>
+#include <opencv2/imgproc.hpp>
 
 #include "base/text.h"
 #include "reading/ink_reading.h"
+#include "reading/raster.h"
 #include "reading/test_reader.h"
 
 namespace fernleaf {
@@ -115,6 +117,26 @@ TEST_F(ReaderTest, TextUpsideDownIsUnsure) {
     }
     EXPECT_LT(turned, 0.5);
     EXPECT_GT(upright, turned + 0.3);
+}
+
+TEST_F(ReaderTest, WhereNothingIsSeenTheLanguageDoesNotRunOn) {
+    // Smudges: wide and soft, no letters of any hand.
+    cv::Mat smudges(kLineHeightPx, 640, CV_8U, cv::Scalar(0));
+    cv::RNG rng(5);
+    for (int x = 8; x < smudges.cols - 12; x += rng.uniform(9, 26))
+        cv::ellipse(smudges, {x, rng.uniform(6, kLineHeightPx - 6)}, {rng.uniform(2, 14), rng.uniform(1, 6)},
+                    rng.uniform(0, 180), 0, 360, cv::Scalar(rng.uniform(60, 200)), cv::FILLED);
+    cv::GaussianBlur(smudges, smudges, {}, 2);
+    LinePicture line;
+    line.pixels = smudges;
+    ReadSettings settings;
+    settings.language_weight = 0;
+    const LineReading literal = reader_->read(line, settings);
+    ASSERT_LT(literal.evidence, 0.45) << "or it says nothing of this";
+    settings.language_weight = 1;
+    const LineReading leaning = reader_->read(line, settings);
+    ASSERT_EQ(leaning.words.size(), literal.words.size());
+    for (size_t i = 0; i < literal.words.size(); ++i) EXPECT_LT(leaning.words[i].certainty, 0.6);
 }
 
 TEST_F(ReaderTest, CancelledBeforeItStartsItReadsNothing) {
