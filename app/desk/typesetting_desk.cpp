@@ -7,6 +7,7 @@
 #include <set>
 
 #include "desk/text_of.h"
+#include "exchange/plain_text.h"
 #include "render/text_look.h"
 #include "transcript/set_in_type.h"
 
@@ -145,6 +146,14 @@ void TypesettingDesk::choose(bool as_edited) {
     const std::vector<TextId> ids = ids_of(edit.added);
     editing_.change(std::move(edit));
     emit set(ids);
+}
+
+void TypesettingDesk::copy_table() {
+    if (!document_.page()) return;
+    const std::string table = table_text(readings_.reading());
+    if (table.empty()) return messages_.tell(tr("There is nothing to copy: no words were read on this page."));
+    QGuiApplication::clipboard()->setText(QString::fromStdString(table));
+    messages_.tell(tr("The table is on the clipboard."));
 }
 
 void TypesettingDesk::set_notebook_in_type() {

@@ -32,6 +32,8 @@ public:
     void set_in_type(const TypeWish& wish);
     void choose(bool as_edited);
     void set_notebook_in_type();
+    // What the open page says, to the clipboard, in rows and cells: a form's labels and answers.
+    void copy_table();
     // Blocks of the open page (none: all) give way to the ink they were set from.
     void back_to_ink(const std::vector<TextId>& blocks);
 

@@ -134,6 +134,19 @@ TEST_F(Lasso, ACornerScalesEvenlyAndAShiftDragKeepsToTheAxis) {
     EXPECT_GT(chosen().box().left, grown.left + 5);
 }
 
+TEST_F(Lasso, ThePageIsCopiedAsATableOfWhatItSays) {
+    start();
+    session_->typesetting().copy_table();
+    const std::string table = fold(QGuiApplication::clipboard()->text().toStdString());
+    EXPECT_NE(table.find("hill"), std::string::npos) << table;
+    EXPECT_TRUE(table.ends_with('\n'));
+    session_->model().add_page();
+    session_->wait_idle();
+    QGuiApplication::clipboard()->setText(QStringLiteral("as before"));
+    session_->typesetting().copy_table();
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), QStringLiteral("as before")) << "an empty page says nothing";
+}
+
 TEST_F(Lasso, CutInkIsPastedOnAnotherPageAndDeletedInkIsGone) {
     start();
     draw_about_first();

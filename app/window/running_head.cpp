@@ -114,6 +114,7 @@ QMenu* RunningHead::type_menu() {
     menu->addAction(tr("Set this page in type"), this, set_page(TypePlace::in_place));
     menu->addAction(tr("Set it in type beside the ink"), this, set_page(TypePlace::beside));
     menu->addAction(tr("Copy this page as text"), this, set_page(TypePlace::clipboard));
+    menu->addAction(tr("Copy this page as a table"), &session_.typesetting(), &TypesettingDesk::copy_table);
     menu->addAction(tr("Set the whole notebook in type"), &session_.typesetting(),
                     &TypesettingDesk::set_notebook_in_type);
     menu->addSeparator();

@@ -1,5 +1,7 @@
 #include "exchange/plain_text.h"
 
+#include "base/quantile.h"
+
 namespace fernleaf {
 
 std::string plain_text(const Reading& reading) {
@@ -20,6 +22,31 @@ std::string plain_text(const std::vector<Reading>& pages) {
     for (size_t i = 0; i < pages.size(); ++i) {
         if (i > 0) out += '\f';
         out += plain_text(pages[i]);
+    }
+    return out;
+}
+
+std::string table_text(const Reading& reading) {
+    std::string out;
+    for (const ReadLine& line : reading.lines) {
+        if (line.kind != RegionKind::text || line.words.empty()) continue;
+        std::vector<double> heights;
+        for (const ReadWord& word : line.words) heights.push_back(word.box.height());
+        const double gap = median(std::move(heights));
+        std::vector<std::string> cells;
+        const ReadWord* before = nullptr;
+        for (const ReadWord& word : line.words) {
+            if (!before || word.box.left - before->box.right > gap)
+                cells.push_back(word.text);
+            else
+                cells.back() += ' ' + word.text;
+            before = &word;
+        }
+        for (size_t i = 0; i < cells.size(); ++i) {
+            if (i + 1 < cells.size() && cells[i].size() > 1 && cells[i].ends_with(':')) cells[i].pop_back();
+            out += (i > 0 ? "\t" : "") + cells[i];
+        }
+        out += '\n';
     }
     return out;
 }

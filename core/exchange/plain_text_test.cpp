@@ -23,5 +23,17 @@ TEST(PlainText, PagesAreDividedByFormFeeds) {
     EXPECT_EQ(plain_text({Reading{{line(0, {"a"})}}, Reading{}, Reading{{line(3, {"b"})}}}), "a\n\f\fb\n");
 }
 
+TEST(PlainText, AFormsLabelsAndAnswersBecomeCells) {
+    ReadLine row = line(0, {"Ordered", "by:", "Ines", "Varga"}), foot = line(1, {"Return", "to", "the", "shed"});
+    const double lefts[] = {20, 37, 80, 95};
+    for (size_t i = 0; i < 4; ++i) {
+        row.words[i].box = Box::of(lefts[i], 40, 14, 5);
+        foot.words[i].box = Box::of(20 + 15.0 * static_cast<double>(i), 80, 14, 5);
+    }
+    EXPECT_EQ(table_text({{row, line(1, {}, RegionKind::drawing), foot}}),
+              "Ordered by\tInes Varga\nReturn to the shed\n");
+    EXPECT_EQ(table_text({}), "");
+}
+
 }  // namespace
 }  // namespace fernleaf
