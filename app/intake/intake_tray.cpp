@@ -261,7 +261,13 @@ QWidget* IntakeTray::build_tools() {
     };
     connect(file_, &QPushButton::clicked, this, [this, file] { file(chosen_ids()); });
     connect(together_, &QPushButton::clicked, this, [this, file] { file(chosen_ids(), Filing::on_one_page); });
-    connect(merge_, &QPushButton::clicked, this, [this] { desk_.merge(chosen_ids()); });
+    connect(merge_, &QPushButton::clicked, this, [this] {
+        const std::vector<IntakeId> parts = chosen_ids();
+        desk_.merge(parts);
+        for (int i = 0; i < list_->count(); ++i)
+            if (list_->item(i)->data(Qt::UserRole).toLongLong() == parts.front())
+                list_->setCurrentRow(i, QItemSelectionModel::ClearAndSelect);
+    });
     connect(file_all_, &QPushButton::clicked, this, [this, file] {
         std::vector<IntakeId> all;
         for (const IntakeEntry& e : desk_.entries()) all.push_back(e.id);
