@@ -243,8 +243,8 @@ Treatment about_all(const std::vector<Treatment>& parts) {
     SheetOutline outline;
     for (size_t i = 0; i < 4; ++i) outline.corners[i] = {about[i].x, about[i].y};
     // They go clockwise; the first is the one nearest the picture's top left.
-    std::ranges::rotate(outline.corners,
-                        std::ranges::min_element(outline.corners, {}, [](Point p) { return p.x + p.y; }));
+    const auto first = std::ranges::min_element(outline.corners, {}, [](Point p) { return p.x + p.y; });
+    std::rotate(outline.corners.begin(), first, outline.corners.end());
     out.outline = outline;
     return out;
 }
