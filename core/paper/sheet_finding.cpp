@@ -44,8 +44,8 @@ constexpr double kSameHue = 7, kLeap = 6;                     // of colours (CIE
 constexpr double kNearlyAsGood = 0.09;                        // of a score: then the larger of two sheets is meant
 constexpr double kNearlyAsEven = 0.25;                        // a shadow's edge leaps within it
 constexpr double kNearlyAsClear = 0.12;                       // and its dark part differs less from what is about it
-constexpr double kSamePlace = 0.8;  // of the larger one's area, which two that are meant for one sheet share
-constexpr double kSizeStands = 0.12;
+constexpr double kSamePlace = 0.8;    // of the larger one's area, which two that are meant for one sheet share
+constexpr double kSizeStands = 0.12;  // of the root of the share of the picture
 constexpr double kLeastScore = 0.66;
 constexpr double kClearOfShadow = 0.75;   // more than a shadow's edge and two sides of the picture make
 constexpr double kLeastFurther = 0.8;     // of sheets after the first
@@ -54,14 +54,14 @@ constexpr double kMostSlender = 5;        // sheets after the first are no strip
 constexpr double kMostLikeGround = 0.12;  // of the ground that has a sheet's colour, for those
 constexpr double kOfTheBest = 0.2;        // of a score: among those so near to the best is a sheet
 constexpr int kRulePx = 3;
-constexpr double kAtBorderPx = 3;                   // of the picture
-constexpr double kGoodLight = 80, kLeastLight = 8;  // of lightness
-constexpr double kSmoothest = 1 / 12.0;             // of the places in a patch, that tell how rough it is
-constexpr double kSmoothestTold = 0.15;             // of lightness: in eight bits nothing smoother is told
-constexpr double kSmooth = 0.1;                     // of the places beside one another, by how rough they are
-constexpr size_t kLeastPlaces = 20;                 // that tell anything
-constexpr size_t kMostPasses = 3;
-constexpr double kFarRougher = 3;
+constexpr double kAtBorderPx = 3;                       // of the picture
+constexpr double kGoodLight = 80, kLeastLight = 8;      // of lightness
+constexpr double kSmoothest = 1 / 12.0;                 // of the places in a patch, that tell how rough it is
+constexpr double kSmoothestTold = 0.15;                 // of lightness: in eight bits nothing smoother is told
+constexpr double kSmooth = 0.1;                         // of the places beside one another, by how rough they are
+constexpr size_t kLeastPlaces = 20;                     // that tell anything
+constexpr size_t kMostPasses = 3;                       // over all that was judged
+constexpr double kFarRougher = 3;                       // times as rough: less of the ground need be like it
 constexpr double kRougher = 1.6, kRoughMore = 0.05;     // than the smoothest of these: what is rougher is none
 constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is as light as a patch
 constexpr double kInShadow = 45;                        // of lightness: a shadow takes no more
