@@ -383,8 +383,19 @@ void IntakeDesk::merge(const std::vector<IntakeId>& ids) {
     for (const IntakeEntry& e : before)
         if (e.id != one.id) others.push_back(e.id);
     remember(std::move(before));
-    keep({one});
-    keep_by([this, others] { return library_.discard_intake(others); });
+    // The others go only when the one that holds them all is kept.
+    keeping_->ask(
+        this,
+        [this, one, others]() -> Status {
+            Status merged = library_.change_intake(one);
+            if (merged) merged = library_.discard_intake(others);
+            tell_tray(merged, {});
+            looking_->post([this, one] { settle(one); });
+            return merged;
+        },
+        [this, id = one.id](const Status& merged) {
+            if (merged && wanted_ == id) show(id);
+        });
 }
 
 void IntakeDesk::find_again(IntakeId id) {

@@ -94,9 +94,10 @@ void PictureDesk::take_lifted(PageId page, const Picture& picture, bool part, Li
         std::ranges::find(document_.page()->pictures, picture) == document_.page()->pictures.end())
         return messages_.tell(tr("The picture changed in the meantime. Lift its ink again."));
     if (ink.strokes.empty())
-        return messages_.tell(
-            part ? tr("No handwriting was found there. What seems printed can be lifted, too.")
-                 : tr("No handwriting was found on the picture. What seems printed can be lifted, too."));
+        return messages_.tell(part ? tr("No handwriting was found in that area. To lift print as well, choose “Lift "
+                                        "handwriting and print”.")
+                                   : tr("No handwriting was found in the picture. To lift print as well, choose “Lift "
+                                        "handwriting and print”."));
     Edit edit{"Lift ink"};
     edit.removed.pictures = {picture};
     Picture bare = another(picture, editing_.new_id());

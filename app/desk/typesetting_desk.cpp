@@ -151,7 +151,7 @@ void TypesettingDesk::choose(bool as_edited) {
 void TypesettingDesk::copy_table() {
     if (!document_.page()) return;
     const std::string table = table_text(readings_.reading());
-    if (table.empty()) return messages_.tell(tr("There is nothing to copy: no words were read on this page."));
+    if (table.empty()) return messages_.tell(tr("Nothing to copy: no words have been read on this page."));
     QGuiApplication::clipboard()->setText(QString::fromStdString(table));
     messages_.tell(tr("The table is on the clipboard."));
 }

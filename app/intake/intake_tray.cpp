@@ -214,7 +214,7 @@ QWidget* IntakeTray::build_tools() {
     together_ = new QPushButton(tr("On one page"));
     together_->setToolTip(tr("File the chosen sheets side by side on one page"));
     merge_ = new QPushButton(tr("Merge"));
-    merge_->setToolTip(tr("Make one sheet of the chosen parts of a picture"));
+    merge_->setToolTip(tr("Merge the chosen sheets into one"));
     for (QPushButton* b : {discard_, file_, together_, merge_}) b->setProperty("secondary", true);
     file_all_ = new QPushButton(tr("File all"));
     file_all_->setProperty("primary", true);

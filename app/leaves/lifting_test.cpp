@@ -60,10 +60,10 @@ TEST_F(Lifting, ALassoOverPartOfAPictureLiftsWhatItHolds) {
     mouse_stroke({{all.left + 1, all.top + 1}, {right, all.top + 1}, {right, bottom}, {all.left + 1, bottom}});
     ASSERT_TRUE(ink()->selection().area());
     EXPECT_TRUE(ink()->selection().empty()) << "nothing that Delete would take";
-    QToolButton* lift_off = button("Lift the ink off …");
+    QToolButton* lift_off = button("Lift ink …");
     ASSERT_TRUE(lift_off->isVisible());
     EXPECT_FALSE(button("Delete  (Del)")->isVisible());
-    choose_in_menu(lift_off, "Lift the handwriting off");
+    choose_in_menu(lift_off, "Lift handwriting");
     session_->wait_idle();
     ASSERT_EQ(page().strokes.size(), 1U);
     EXPECT_LT(page().strokes[0].box().right, right);
@@ -83,7 +83,7 @@ TEST_F(Lifting, EscapeLetsGoOfPartOfAPicture) {
     ASSERT_TRUE(ink()->selection().area());
     QTest::keyClick(ink(), Qt::Key_Escape);
     EXPECT_FALSE(ink()->selection().area());
-    EXPECT_FALSE(button("Lift the ink off …")->isVisible());
+    EXPECT_FALSE(button("Lift ink …")->isVisible());
 }
 
 TEST_F(Lifting, PutBackItIsAsBeforeAndWhatWasMovedStays) {
@@ -153,7 +153,7 @@ TEST_F(Lifting, OtherLooksAreStepsOfUndoAndTheToolIsThereForOnePicture) {
     bring_slip();
     take(Tool::lasso);
     ink()->choosing().select({picture().id});
-    EXPECT_TRUE(button("Lift the ink off, or change the look …")->isVisible());
+    EXPECT_TRUE(button("Lift ink or change the look …")->isVisible());
     const Picture before = picture();
     Treatment grey = before.treatment;
     grey.look = Look::grey;

@@ -55,7 +55,7 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     crop_ = add(QStringLiteral("crop"), tr("Crop the picture"));
     crop_->setCheckable(true);
     connect(crop_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::crop);
-    paper_ = add(QStringLiteral("lift-ink"), tr("Lift the ink off, or change the look …"));
+    paper_ = add(QStringLiteral("lift-ink"), tr("Lift ink or change the look …"));
     connect(paper_, &QToolButton::clicked, this, &SelectionBar::offer_paper);
     rule_ = add(QStringLiteral("divider"), tr("Kind of rule …"));
     connect(rule_, &QToolButton::clicked, this, &SelectionBar::offer_rules);
@@ -126,8 +126,8 @@ void SelectionBar::offer_paper() {
         leaf_.choosing().clear();  // another picture takes its place
         session_.pictures().lift_ink(id, print_too, within);
     };
-    menu.addAction(tr("Lift the handwriting off"), this, [lift] { lift(false); });
-    menu.addAction(tr("Lift everything, print included"), this, [lift] { lift(true); });
+    menu.addAction(tr("Lift handwriting"), this, [lift] { lift(false); });
+    menu.addAction(tr("Lift handwriting and print"), this, [lift] { lift(true); });
     if (area) return show_below(menu, *paper_);
     const Treatment treatment = chosen.pictures[0].treatment;
     QAction* back = menu.addAction(tr("Put the ink back"), this, [this, id] { session_.pictures().put_ink_back(id); });
@@ -195,7 +195,7 @@ void SelectionBar::place() {
     crop_->setVisible(leaf_.choosing().may_crop());
     rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());
     paper_->setVisible(part_of_picture || (chosen.count() == 1 && chosen.pictures.size() == 1));
-    paper_->setToolTip(part_of_picture ? tr("Lift the ink off …") : tr("Lift the ink off, or change the look …"));
+    paper_->setToolTip(part_of_picture ? tr("Lift ink …") : tr("Lift ink or change the look …"));
     crop_->setChecked(leaf_.choosing().cropping());
     crop_->setToolTip(leaf_.choosing().cropping() ? tr("Done with cropping  (Enter)") : tr("Crop the picture"));
     lock_->setToolTip(locked ? tr("Unlock: let the picture be moved") : tr("Lock: keep the picture from being moved"));

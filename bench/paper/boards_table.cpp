@@ -1,11 +1,8 @@
 #include <array>
 #include <cstdio>
-#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
-#include "bench/paper/sheets.h"
-#include "bench/paper/tables.h"
-#include "bench/reading/errors.h"
+#include "bench/paper/things.h"
 
 namespace fernleaf {
 namespace {
@@ -79,27 +76,9 @@ DrawnThing draw_board(const Hand& hand, const std::vector<std::string>& texts, s
 }
 
 void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
-    Errors flat, taken;
-    for (size_t i = bench.first; i < bench.count; ++i) {
-        std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(i));
-        const DrawnThing board = draw_board(bench.hands[i % bench.hands.size()], bench.texts, random);
-        const PhotographedPage photo = found_in_photograph(board.pixels, *bench.camera, random);
-        const std::string& truth = board.truth;
-        Errors one, seen;
-        const std::string on_flat = read_as_page(board.pixels, reader, print);
-        const std::string on_photo = photo.page.empty() ? "" : read_as_page(photo.page, reader, print);
-        one.add(truth, on_flat), seen.add(truth, on_photo);
-        flat.add(one), taken.add(seen);
-        if (!bench.failures.empty()) {
-            std::fprintf(stderr, "board%zu %.1f %.1f\n  %s\n  %s\n  %s\n", i, one.cer(), seen.cer(), truth.c_str(),
-                         on_flat.c_str(), on_photo.c_str());
-            const std::string name = "board" + std::to_string(i);
-            cv::imwrite((bench.failures / (name + ".png")).string(), board.pixels);
-            cv::imwrite((bench.failures / (name + "_taken.jpg")).string(), photo.shot.photo.pixels);
-            if (!photo.page.empty()) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);
-        }
-    }
-    std::printf("whiteboards with frames: CER flat %.1f, photographed %.1f\n", flat.cer(), taken.cer());
+    std::printf("CER of whiteboards with frames, flat / photographed\n");
+    read_things(bench, reader, print, "whiteboards", 0,
+                [&](const Hand& hand, std::mt19937& random) { return draw_board(hand, bench.texts, random); });
 }
 
 }  // namespace fernleaf

@@ -4,12 +4,9 @@
 #include <QPainter>
 #include <array>
 #include <cstdio>
-#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
-#include "bench/paper/sheets.h"
-#include "bench/paper/tables.h"
-#include "bench/reading/errors.h"
+#include "bench/paper/things.h"
 
 namespace fernleaf {
 namespace {
@@ -104,34 +101,11 @@ DrawnThing draw_form(const Hand& hand, size_t which, std::mt19937& random) {
 
 void forms_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
     std::printf("CER of forms filled in by hand, flat / photographed\n");
-    Errors all_flat, all_taken;
-    for (size_t layout = 0; layout < kFormLayouts; ++layout) {
-        Errors flat, taken;
-        for (size_t i = bench.first; i < bench.count; ++i) {
-            std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(100 * layout + i));
-            const DrawnThing form = draw_form(bench.hands[i % bench.hands.size()], layout, random);
-            Errors one;
-            const std::string said = read_as_page(form.pixels, reader, print);
-            one.add(form.truth, said);
-            flat.add(one);
-            const PhotographedPage photo = found_in_photograph(form.pixels, *bench.camera, random);
-            Errors seen;
-            const std::string from_photo = photo.page.empty() ? "" : read_as_page(photo.page, reader, print);
-            seen.add(form.truth, from_photo);
-            taken.add(seen);
-            if (!bench.failures.empty()) {
-                const std::string name = "form" + std::to_string(layout) + "_" + std::to_string(i);
-                cv::imwrite((bench.failures / (name + ".png")).string(), form.pixels);
-                if (!photo.page.empty()) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);
-                std::fprintf(stderr, "%s %.1f %.1f\n  %s\n  %s\n  %s\n", name.c_str(), one.cer(), seen.cer(),
-                             form.truth.c_str(), said.c_str(), from_photo.c_str());
-            }
-        }
-        std::printf("%-16s %5.1f / %5.1f\n", kNames[layout], flat.cer(), taken.cer());
-        std::fflush(stdout);
-        all_flat.add(flat), all_taken.add(taken);
-    }
-    std::printf("%-16s %5.1f / %5.1f\n", "all", all_flat.cer(), all_taken.cer());
+    ThingErrors all;
+    for (size_t layout = 0; layout < kFormLayouts; ++layout)
+        all.add(read_things(bench, reader, print, kNames[layout], static_cast<unsigned>(layout),
+                            [&](const Hand& hand, std::mt19937& random) { return draw_form(hand, layout, random); }));
+    all.print("all");
 }
 
 }  // namespace fernleaf

@@ -1,12 +1,9 @@
 #include <QFont>
 #include <array>
 #include <cstdio>
-#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
-#include "bench/paper/sheets.h"
-#include "bench/paper/tables.h"
-#include "bench/reading/errors.h"
+#include "bench/paper/things.h"
 
 namespace fernleaf {
 namespace {
@@ -79,34 +76,12 @@ DrawnThing draw_note(const Hand& hand, const std::vector<std::string>& texts, si
 
 void notes_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
     std::printf("CER of notes of a few words, flat / photographed\n");
-    Errors all_flat, all_taken;
-    for (size_t k = 0; k < kNoteKinds; ++k) {
-        Errors flat, taken;
-        for (size_t i = bench.first; i < bench.count; ++i) {
-            std::mt19937 random(bench.seed * 100000 + static_cast<unsigned>(100 * k + i));
-            const DrawnThing note = draw_note(bench.hands[i % bench.hands.size()], bench.texts, k, random);
-            const std::string& truth = note.truth;
-            if (truth.empty()) continue;
-            const PhotographedPage photo = found_in_photograph(note.pixels, *bench.camera, random);
-            Errors one, seen;
-            const std::string on_flat = read_as_page(note.pixels, reader, print);
-            std::string on_photo;
-            if (!photo.page.empty()) on_photo = read_as_page(photo.page, reader, print);
-            one.add(truth, on_flat), seen.add(truth, on_photo);
-            flat.add(one), taken.add(seen);
-            if (!bench.failures.empty()) {
-                const std::string name = "note" + std::to_string(k) + "_" + std::to_string(i);
-                std::fprintf(stderr, "%s %.1f %.1f\n  %s\n  %s\n  %s\n", name.c_str(), one.cer(), seen.cer(),
-                             truth.c_str(), on_flat.c_str(), on_photo.c_str());
-                cv::imwrite((bench.failures / (name + "_taken.jpg")).string(), photo.shot.photo.pixels);
-                if (!photo.page.empty()) cv::imwrite((bench.failures / (name + "_photo.png")).string(), photo.page);
-            }
-        }
-        std::printf("%-20s %5.1f / %5.1f\n", kKinds[k].name, flat.cer(), taken.cer());
-        std::fflush(stdout);
-        all_flat.add(flat), all_taken.add(taken);
-    }
-    std::printf("%-20s %5.1f / %5.1f\n", "all", all_flat.cer(), all_taken.cer());
+    ThingErrors all;
+    for (size_t kind = 0; kind < kNoteKinds; ++kind)
+        all.add(read_things(
+            bench, reader, print, kKinds[kind].name, static_cast<unsigned>(kind),
+            [&](const Hand& hand, std::mt19937& random) { return draw_note(hand, bench.texts, kind, random); }));
+    all.print("all");
 }
 
 }  // namespace fernleaf

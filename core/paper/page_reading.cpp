@@ -153,6 +153,7 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     std::vector<FormLine> lines;
     for (size_t i = 0; i < scanned.lines.size(); ++i) {
         const ScanLine& scan = scanned.lines[i];
+        std::vector<bool> printed = readings[i].printed;
         ReadLine line;
         line.region = scan.region;
         line.input_signature = input_signature;
@@ -169,14 +170,11 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
                                       word.alternatives,
                                       false});
             }
-            std::vector<bool> printed = readings[i].printed;
-            for (const ScanBox& box : scanned.boxes)
-                if (box.line == i && !line.words.empty()) put_box(box_word(box), line, printed);
             if (line.words.empty()) continue;
-            lines.push_back({std::move(line), std::move(printed)});
-            continue;
+            for (const ScanBox& box : scanned.boxes)
+                if (box.line == i) put_box(box_word(box), line, printed);
         }
-        lines.push_back({std::move(line), readings[i].printed});
+        lines.push_back({std::move(line), std::move(printed)});
     }
     join_rows(lines);
     for (FormLine& line : lines) out.read.push_back(std::move(line.line));

@@ -196,7 +196,9 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
     // Of what the language makes of it: letter by letter anything looks like something.
     reading.evidence = spans.empty() ? 0 : evidence_of(scores, alphabet, text, spans);
     // Where the picture says nothing the language would run on: only what is seen is spelt then.
-    if (reading.evidence < kClearLine && decoder.language_weight > 0) {
+    const DecoderSettings leaning = decoder;
+    const bool unclear = reading.evidence < kClearLine && decoder.language_weight > 0;
+    if (unclear) {
         decoder.languages.clear(), decoder.words = nullptr;
         spell();
     }
@@ -240,10 +242,17 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
         }
         const auto unlikely = [](const Alternative& a) { return a.certainty < kLeastAlternative; };
         std::erase_if(out.alternatives, unlikely);
-        if (out.alternatives.size() > kMostAlternatives) out.alternatives.resize(kMostAlternatives);
+        const size_t most = unclear ? kMostAlternatives / 2 : kMostAlternatives;
+        if (out.alternatives.size() > most) out.alternatives.resize(most);
         if (!spelt.empty() && spelt != out.text &&
             std::ranges::find(out.alternatives, spelt, &Alternative::text) == out.alternatives.end())
             out.alternatives.push_back({spelt, kLeastAlternative});
+        // What the language would make of it can be chosen.
+        if (unclear)
+            for (const Alternative& other : shares(decode(part, alphabet, leaning)))
+                if (out.alternatives.size() < kMostAlternatives && other.text != out.text &&
+                    std::ranges::find(out.alternatives, other.text, &Alternative::text) == out.alternatives.end())
+                    out.alternatives.push_back({other.text, kLeastAlternative});
         reading.words.push_back(std::move(out));
     }
     reading.certainty = certainty_of(reading.words);

@@ -136,7 +136,15 @@ TEST_F(ReaderTest, WhereNothingIsSeenTheLanguageDoesNotRunOn) {
     settings.language_weight = 1;
     const LineReading leaning = reader_->read(line, settings);
     ASSERT_EQ(leaning.words.size(), literal.words.size());
-    for (size_t i = 0; i < literal.words.size(); ++i) EXPECT_LT(leaning.words[i].certainty, 0.6);
+    size_t of_language = 0;
+    for (size_t i = 0; i < literal.words.size(); ++i) {
+        EXPECT_EQ(leaning.words[i].text, literal.words[i].text);
+        EXPECT_LT(leaning.words[i].certainty, 0.6);
+        for (const Alternative& other : leaning.words[i].alternatives)
+            of_language += std::ranges::find(literal.words[i].alternatives, other.text, &Alternative::text) ==
+                           literal.words[i].alternatives.end();
+    }
+    EXPECT_GT(of_language, 0U) << "what the language makes of it can be chosen";
 }
 
 TEST_F(ReaderTest, CancelledBeforeItStartsItReadsNothing) {
