@@ -469,10 +469,11 @@ void IntakeDesk::undo() {
     undo_.pop_back();
     std::vector<IntakeEntry> there, gone;
     for (IntakeEntry& e : back) (entry(e.id) ? there : gone).push_back(std::move(e));
+    const IntakeId after = there.empty() ? 0 : there.front().id;  // beside what they were parts of a picture with
     if (!there.empty()) keep(std::move(there));
     if (gone.empty()) return;
-    looking_->post([this, gone, cancel = cancel_token()]() mutable {
-        const Status status = library_.add_to_intake(gone);
+    looking_->post([this, gone, after, cancel = cancel_token()]() mutable {
+        const Status status = library_.add_to_intake(gone, after);
         tell_tray(status, {});
         if (status) look_at(gone, true, cancel);  // they have other ids now
     });

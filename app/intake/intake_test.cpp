@@ -106,6 +106,7 @@ TEST_F(Intake, SheetsOfOnePictureAreMergedAndTakenApartAgain) {
     session_->wait_idle();
     ASSERT_EQ(entries().size(), 3U);
     EXPECT_EQ(entries()[0].treatment.outline, before[0].treatment.outline);
+    EXPECT_EQ(entries()[1].treatment.outline, before[1].treatment.outline) << "in its place again";
 }
 
 TEST_F(Intake, CornersAreDraggedAndNudgedAndTakenBack) {
