@@ -51,5 +51,17 @@ TEST(Hand, TheSameSeedWritesTheSameAndAnotherDoesNot) {
     EXPECT_FALSE(Hand::load("no such hand.json"));
 }
 
+TEST(Hand, AnotherPersonWritesTheSameLettersOtherwise) {
+    const auto hand = Hand::load(std::string(FERNLEAF_SOURCE_DIR) + "/demo/hands/ines.json");
+    ASSERT_TRUE(hand);
+    std::mt19937 chance(4), a(1), b(1);
+    const Hand other = hand->another(chance);
+    EXPECT_TRUE(other.can_write("wood"));
+    const auto mine = hand->write("wood", {20, 30}, {}, a), theirs = other.write("wood", {20, 30}, {}, b);
+    EXPECT_EQ(theirs.size(), mine.size()) << "stroke for stroke";
+    EXPECT_NE(theirs, mine);
+    EXPECT_NEAR(box_of_all(theirs).height(), box_of_all(mine).height(), 0.25 * box_of_all(mine).height());
+}
+
 }  // namespace
 }  // namespace fernleaf

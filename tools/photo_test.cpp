@@ -2,8 +2,10 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
 #include <opencv2/imgproc.hpp>
 
+#include "demo/sheet_mesh.h"
 #include "ink/stroke.h"
 
 namespace fernleaf {
@@ -113,6 +115,24 @@ TEST(Photo, InkIsDrawnWhereItIsAndAsWideAsItsPen) {
     for (int y = 0; y < sheet.rows; ++y) high += sheet.at<cv::Vec3b>(y, 200)[1] < 128;
     EXPECT_NEAR(high, 10, 4);
     EXPECT_EQ(sheet.at<cv::Vec3b>(20, 200), cv::Vec3b(255, 255, 255));
+}
+
+TEST(SheetMesh, EachPixelShowsItsPlaceOnTheSheet) {
+    // A sheet of 200 by 100 px, seen twice as large and moved, with a bulge to the right in its middle.
+    const SeenAt seen_at = [](double u, double v) {
+        return Point{30 + 400 * u + 20 * std::sin(3.14159 * v), 50 + 200 * v};
+    };
+    cv::Mat map_x(300, 480, CV_32F, cv::Scalar(-10)), map_y = map_x.clone();
+    map_sheet({200, 100}, seen_at, map_x, map_y);
+    for (const auto& [u, v] : {std::pair{0.25, 0.5}, {0.8, 0.1}, {0.5, 0.9}}) {
+        const Point p = seen_at(u, v);
+        EXPECT_NEAR(map_x.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)), 200 * u - 0.5, 1);
+        EXPECT_NEAR(map_y.at<float>(static_cast<int>(p.y), static_cast<int>(p.x)), 100 * v - 0.5, 1);
+    }
+    EXPECT_EQ(map_x.at<float>(5, 5), -10) << "as it was where no sheet is";
+    const std::vector<Point> outline = outline_seen(seen_at);
+    EXPECT_LT(distance(outline.front(), seen_at(0, 0)), 1e-9);
+    EXPECT_TRUE(std::ranges::any_of(outline, [&](Point p) { return distance(p, seen_at(1, 0.5)) < 3; }));
 }
 
 }  // namespace

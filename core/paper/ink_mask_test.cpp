@@ -172,5 +172,15 @@ TEST(InkMask, BlankPaperHasNoInk) {
     EXPECT_EQ(ink.pieces.size(), 1U);
 }
 
+TEST(InkMask, WhatLooksInFromBesideTheSheetTellsNoPensWidth) {
+    cv::Mat page(700, 900, CV_8U, cv::Scalar(240));
+    for (int y = 80; y < 480; y += 50)
+        for (int x = 80; x < 700; x += 26) cv::line(page, {x, y}, {x + 8, y + 22}, cv::Scalar(60), 4, cv::LINE_AA);
+    const double alone = ink_mask(page).stroke_px;
+    // The ground below the sheet: broad and dark, and by its area more than all that is written.
+    for (int x = 20; x < 860; x += 60) cv::rectangle(page, cv::Rect(x, 540, 24, 160), cv::Scalar(30), cv::FILLED);
+    EXPECT_NEAR(ink_mask(page).stroke_px, alone, 1);
+}
+
 }  // namespace
 }  // namespace fernleaf

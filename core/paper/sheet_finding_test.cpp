@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include "paper/sheet_patches.h"
 #include "paper/test_photo.h"
 
 namespace fernleaf {
@@ -147,6 +148,79 @@ TEST(SheetFinding, SquaresOnASheetMakeItNoClothAndAShadeNoneSmoother) {
     const auto found = find_sheets(photo, 4);
     ASSERT_EQ(found.size(), 1U);
     expect_near(found[0].outline, kAslant, 6);
+}
+
+// Many colours and edges in all ways, as leaves, gravel or a painting have them.
+cv::Mat busy(cv::Size size) {
+    cv::Mat out(size, CV_8UC3, cv::Scalar(60, 80, 60));
+    cv::RNG rng(11);
+    for (int i = 0; i < 2600; ++i) {
+        const cv::Point at(rng.uniform(0, size.width), rng.uniform(0, size.height));
+        cv::ellipse(out, at, {rng.uniform(6, 34), rng.uniform(3, 12)}, rng.uniform(0, 180), 0, 360,
+                    cv::Scalar(rng.uniform(10, 200), rng.uniform(10, 200), rng.uniform(10, 200)), cv::FILLED,
+                    cv::LINE_AA);
+    }
+    cv::GaussianBlur(out, out, {}, 1);
+    return out;
+}
+
+TEST(SheetFinding, SmallNotesAreFoundOnABusyGround) {
+    cv::Mat photo = busy({900, 1200});
+    const std::vector<SheetOutline> notes{{{{{90, 200}, {240, 190}, {250, 370}, {95, 380}}}, {}},
+                                          {{{{600, 120}, {760, 150}, {735, 330}, {575, 300}}}, {}},
+                                          {{{{330, 800}, {510, 790}, {520, 960}, {335, 975}}}, {}}};
+    for (const SheetOutline& note : notes) lay_sheet(photo, note);
+    const auto found = find_sheets(photo, 10);
+    ASSERT_EQ(found.size(), 3U);
+    for (const SheetOutline& note : notes) {
+        const auto is = [&](const FoundSheet& f) { return distance(f.outline.corners[0], note.corners[0]) < 6; };
+        EXPECT_EQ(std::ranges::count_if(found, is), 1);
+    }
+}
+
+TEST(SheetFinding, AWindowFramesShadowPartsNoSheet) {
+    cv::Mat photo = table({900, 1200}, {70, 90, 110}), light(photo.size(), CV_32F, cv::Scalar(1));
+    lay_sheet(photo, kAslant);
+    scrawl(photo, kAslant);
+    for (const int y : {320, 620, 880}) cv::line(light, {0, y}, {900, y + 140}, cv::Scalar(0.55), 60);
+    for (const int x : {260, 600}) cv::line(light, {x, 0}, {x + 90, 1200}, cv::Scalar(0.55), 60);
+    cv::GaussianBlur(light, light, {}, 2);
+    for (int y = 0; y < photo.rows; ++y)
+        for (int x = 0; x < photo.cols; ++x) photo.at<cv::Vec3b>(y, x) *= light.at<float>(y, x);
+    const auto found = find_sheets(photo, 4);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, kAslant, 8);
+}
+
+TEST(SheetFinding, ABlurredFrameOfAnotherHueIsNoShadow) {
+    cv::Mat photo = table({900, 1200}, {30, 30, 130});
+    SheetOutline board = kAslant;
+    lay_sheet(photo, board, {150, 120, 150});
+    const Point middle = (board.corners[0] + board.corners[2]) * 0.5;
+    for (Point& corner : board.corners) corner = corner + (middle - corner) * 0.045;
+    lay_sheet(photo, board, {244, 244, 240});
+    cv::GaussianBlur(photo, photo, {}, 5);
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    // The board, with its frame or within it.
+    EXPECT_GT(area(found[0].outline.corners), 0.95 * area(board.corners));
+    EXPECT_LT(area(found[0].outline.corners), 1.05 * area(kAslant.corners));
+}
+
+TEST(SheetFinding, SheetsAsSmoothAsOneAnotherAreNoGround) {
+    cv::Mat photo = table({1200, 900}, {38, 48, 30});
+    const std::vector<SheetOutline> sheets{{{{{60, 80}, {560, 60}, {570, 800}, {70, 820}}}, {}},
+                                           {{{{640, 90}, {880, 100}, {870, 420}, {630, 410}}}, {}},
+                                           {{{{900, 480}, {1140, 470}, {1150, 820}, {910, 830}}}, {}}};
+    for (const SheetOutline& sheet : sheets) lay_sheet(photo, sheet, {120, 215, 235});
+    // The first has squares, which make it rougher than the others.
+    const auto& c = sheets[0].corners;
+    for (double t = 0.02; t < 1; t += 0.02) {
+        const auto at = [](Point p) { return cv::Point(static_cast<int>(p.x), static_cast<int>(p.y)); };
+        cv::line(photo, at(c[0] * (1 - t) + c[1] * t), at(c[3] * (1 - t) + c[2] * t), {100, 170, 190}, 2, cv::LINE_AA);
+        cv::line(photo, at(c[0] * (1 - t) + c[3] * t), at(c[1] * (1 - t) + c[2] * t), {100, 170, 190}, 2, cv::LINE_AA);
+    }
+    EXPECT_EQ(find_sheets(photo, 8).size(), 3U);
 }
 
 TEST(SheetFinding, TakesTinyAndEmptyPictures) {

@@ -4,6 +4,8 @@
 
 #include <opencv2/imgproc.hpp>
 
+#include "paper/scan_lines.h"
+
 namespace fernleaf {
 namespace {
 
@@ -50,6 +52,21 @@ TEST(TickBoxes, LettersAndRingsAndFramesAreNone) {
     cv::rectangle(page, cv::Rect(30, 220, 160, 170), cv::Scalar(40), 3);  // a picture's frame
     EXPECT_TRUE(tick_boxes(ink_mask(page)).empty());
     EXPECT_TRUE(tick_boxes(ink_mask(cv::Mat(60, 60, CV_8U, cv::Scalar(240)))).empty());
+}
+
+TEST(TickBoxes, ABoxBesideNothingIsADrawingAndNoInkIsLost) {
+    cv::Mat page = form();
+    box_at(page, 100, 70);
+    box_at(page, 60, 440);
+    const ScannedPage scanned = scan_page(page);
+    ASSERT_EQ(scanned.boxes.size(), 2U);
+    std::vector<bool> somewhere(scanned.ink.pieces.size(), false);
+    for (const ScanLine& line : scanned.lines)
+        for (const size_t piece : line.pieces) somewhere[piece] = true;
+    EXPECT_EQ(std::ranges::count(somewhere, false), 0);
+    EXPECT_EQ(std::ranges::count_if(scanned.boxes, [](const ScanBox& box) { return !box.line; }), 1);
+    EXPECT_TRUE(std::ranges::any_of(
+        scanned.lines, [](const ScanLine& line) { return line.drawing && std::abs(line.box_px.y - 440) < 8; }));
 }
 
 }  // namespace
