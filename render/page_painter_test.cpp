@@ -2,7 +2,7 @@
 
 #include <gtest/gtest.h>
 
-#include <opencv2/imgcodecs.hpp>
+#include "paper/raster_file.h"
 
 namespace fernleaf {
 namespace {
@@ -50,11 +50,10 @@ TEST(PagePainter, PicturesFillTheirBox) {
     page.info.paper = Paper::plain;
     page.pictures = {{7, "hash", "scan.png", 0, Box::of(10, 20, 50, 50)},
                      {8, "gone", "lost.png", 0, Box::of(80, 20, 50, 50)}};
-    std::vector<uchar> png;
-    cv::imencode(".png", cv::Mat(60, 60, CV_8UC3, cv::Scalar(20, 40, 200)), png);
+    const std::string png = encode_png(cv::Mat(60, 60, CV_8UC3, cv::Scalar(20, 40, 200)));
     const FileSource files = [&](const std::string& hash) -> Result<std::string> {
         if (hash != "hash") return Error{"missing"};
-        return std::string(png.begin(), png.end());
+        return png;
     };
     const PictureImages images = load_pictures(page, files, 30);
     ASSERT_EQ(images.size(), 1U);

@@ -5,13 +5,13 @@
 #include <iomanip>
 #include <iterator>
 #include <nlohmann/json.hpp>
-#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 #include <sstream>
 
 #include "demo/hand.h"
 #include "demo/photo.h"
 #include "ink/nib.h"
+#include "paper/raster_file.h"
 
 namespace fernleaf {
 namespace {
@@ -99,9 +99,7 @@ std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
     cv::merge(std::vector<cv::Mat>(3, shade), noisy);  // paper is uneven in lightness, hardly in colour
     picture += noisy;
     picture.convertTo(picture, CV_8UC3);
-    std::vector<uchar> bytes;
-    cv::imencode(".jpg", picture, bytes, {cv::IMWRITE_JPEG_QUALITY, 88});
-    return {bytes.begin(), bytes.end()};
+    return encode_jpeg(picture, 88);
 }
 
 constexpr double kPhotoPxPerMm = 9;
@@ -152,9 +150,7 @@ Result<std::string> photograph(const Json& json, std::mt19937& random) {
     view.curl = json.value("curl", 0.0);
     view.long_side_px = 2400;
     const Photo photo = take_photo(sheets, view, random);
-    std::vector<uchar> bytes;
-    cv::imencode(".jpg", photo.pixels, bytes, {cv::IMWRITE_JPEG_QUALITY, 86});
-    return std::string(bytes.begin(), bytes.end());
+    return encode_jpeg(photo.pixels, 86);
 }
 
 }  // namespace

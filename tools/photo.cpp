@@ -2,11 +2,11 @@
 
 #include <cmath>
 #include <numbers>
-#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
 #include "demo/sheet_mesh.h"
 #include "ink/nib.h"
+#include "paper/raster_file.h"
 
 namespace fernleaf {
 namespace {
@@ -330,9 +330,7 @@ Photo take_photo(const std::vector<cv::Mat>& sheets, const View& view, std::mt19
     scene += grain;
     cv::Mat bytes;
     scene.convertTo(bytes, CV_8UC3);
-    std::vector<uchar> jpeg;
-    cv::imencode(".jpg", bytes, jpeg, {cv::IMWRITE_JPEG_QUALITY, view.jpeg_quality});
-    photo.pixels = cv::imdecode(jpeg, cv::IMREAD_COLOR);
+    photo.pixels = *decode_raster(encode_jpeg(bytes, view.jpeg_quality), 0);
     return photo;
 }
 

@@ -1,15 +1,14 @@
 #include "exchange/tray.h"
 
-#include <opencv2/imgcodecs.hpp>
-
+#include "paper/raster_file.h"
 #include "paper/straightening.h"
 
 namespace fernleaf {
 
 Result<IntakeEntry> lay_in_tray(Library& library, const ScannedSheet& sheet, const std::string& name) {
-    std::vector<uchar> png;
-    if (sheet.pixels.empty() || !cv::imencode(".png", sheet.pixels, png)) return Error{"The scanned sheet is empty."};
-    const auto hash = library.add_file(with_scan_dpi({png.begin(), png.end()}, sheet.dpi));
+    const std::string png = encode_png(sheet.pixels);
+    if (png.empty()) return Error{"The scanned sheet is empty."};
+    const auto hash = library.add_file(with_scan_dpi(png, sheet.dpi));
     if (!hash) return hash.error();
     std::vector<IntakeEntry> entries(1);
     entries[0].file = *hash;

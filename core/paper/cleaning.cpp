@@ -20,7 +20,7 @@ constexpr int kThresholdMm10 = 60;  // tenths of a mm: the neighbourhood that bl
 constexpr double kInkShare = 0.82;  // of the paper's light: darker is ink
 
 constexpr int kEdgePx = 17;            // across the neighbourhood in which an edge's height and slope are looked for
-constexpr int kStripPx = 300;          // rows that are looked through at a time, a multiple of three
+constexpr int kStripPx = 150;          // rows that are looked through at a time, a multiple of three
 constexpr int kLeastRise = 24;         // grey levels
 constexpr size_t kLeastEdges = 60;     // places
 constexpr double kMostBlurMm = 0.3;    // more, and the strokes of letters run together
@@ -34,8 +34,9 @@ constexpr double kJudgedMegapixels = 12;
 double blur_px(const cv::Mat& pixels) {
     const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {kEdgePx, kEdgePx});
     std::vector<double> blurs;
-    // A strip at a time: what is made of all of a large picture would take more memory than all else.
-    for (int top = kEdgePx; top < pixels.rows - kEdgePx; top += kStripPx) {
+    // A strip at a time: what is made of all of a large picture would take more memory than all else. Every second one
+    // tells as much as all.
+    for (int top = kEdgePx; top < pixels.rows - kEdgePx; top += 2 * kStripPx) {
         const int bottom = std::min(top + kStripPx, pixels.rows - kEdgePx);
         cv::Mat grey, low, high, dx, dy, slope;
         cv::cvtColor(pixels.rowRange(top - kEdgePx, bottom + kEdgePx), grey, cv::COLOR_BGR2GRAY);

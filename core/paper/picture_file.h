@@ -8,11 +8,11 @@
 
 #include <opencv2/core.hpp>
 #include <string>
-#include <string_view>
 #include <vector>
 
 #include "base/geometry.h"
 #include "base/result.h"
+#include "paper/picture_header.h"
 
 namespace fernleaf {
 
@@ -22,8 +22,6 @@ struct ScannedSheet {
     double dpi = 0;
 };
 
-enum class PictureKind { unknown, png, jpeg, tiff, webp, pdf };
-
 struct SheetSize {
     int width_px = 0;  // as decode_picture gives it
     int height_px = 0;
@@ -32,9 +30,6 @@ struct SheetSize {
 };
 
 constexpr double kLargestPictureMegapixels = 120;
-constexpr int kMostSheets = 2000;
-
-PictureKind picture_kind(std::string_view bytes);
 
 // One entry a page. Pictures tell no trustworthy size in mm: theirs is that of an A4 sheet's width.
 Result<std::vector<SheetSize>> probe_picture(const std::string& bytes);

@@ -110,6 +110,17 @@ TEST_F(Cli, TellsWhereTheSheetLiesInAPhotographAndReadsItThere) {
         EXPECT_NEAR(quad[i][0].get<double>(), photo.sheets[0].corners[i].x, 8) << i;
         EXPECT_NEAR(quad[i][1].get<double>(), photo.sheets[0].corners[i].y, 8) << i;
     }
+    // Lying on its side, the sheet's corners still begin at the top left as it is read.
+    cv::Mat aside;
+    cv::rotate(photo.pixels, aside, cv::ROTATE_90_COUNTERCLOCKWISE);
+    const QImage lying(aside.data, aside.cols, aside.rows, static_cast<qsizetype>(aside.step), QImage::Format_BGR888);
+    ASSERT_TRUE(lying.save(path("lying.jpg"), nullptr, 92));
+    const Json turned =
+        Json::parse(run({"read", path("lying.jpg"), "--format", "json"}).out)["pages"][0]["regions"][0]["quad_px"];
+    for (size_t i = 0; i < 4; ++i) {
+        EXPECT_NEAR(turned[i][0].get<double>(), photo.sheets[0].corners[i].y, 8) << i;
+        EXPECT_NEAR(turned[i][1].get<double>(), photo.pixels.cols - photo.sheets[0].corners[i].x, 8) << i;
+    }
     EXPECT_LE(quad[0][0].dump().size(), 6U) << "tenths of a pixel, not more: " << quad[0][0].dump();
     std::string text;
     for (const Json& region : pages[0]["regions"])

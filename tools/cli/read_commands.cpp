@@ -1,4 +1,5 @@
 // Reading files, and teaching by them.
+#include <algorithm>
 #include <functional>
 #include <iomanip>
 #include <iostream>
@@ -28,9 +29,13 @@ std::vector<ShownSheet> shown_sheets(const Page& page, const SourceFile& source,
         const auto [w, h] = source.pixels[static_cast<size_t>(number - 1)];
         const double right = w, bottom = h;
         const auto& outline = picture.treatment.outline;
-        out.push_back({picture.box, outline
-                                        ? outline->corners
-                                        : std::array<Point, 4>{{{0, 0}, {right, 0}, {right, bottom}, {0, bottom}}}});
+        ShownSheet sheet{picture.box, outline
+                                          ? outline->corners
+                                          : std::array<Point, 4>{{{0, 0}, {right, 0}, {right, bottom}, {0, bottom}}}};
+        // Turned clockwise, what was at the bottom left comes to the top left.
+        const int turns = picture.treatment.quarter_turns & 3;
+        std::rotate(sheet.corners.begin(), sheet.corners.end() - turns, sheet.corners.end());
+        out.push_back(sheet);
     }
     return out;
 }
