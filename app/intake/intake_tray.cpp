@@ -27,11 +27,28 @@ QString faults_of(const IntakeEntry& entry) {
         out << IntakeTray::tr(
                    "This picture could not be processed. %1 Choose “Find the sheet” to try again, or file it as it is.")
                    .arg(QString::fromStdString(entry.failure));
-    if (entry.blurred) out << IntakeTray::tr("The picture is blurred. Hold still and take it again if you can.");
-    if (entry.low_resolution)
+    const Faults& faults = entry.faults;
+    if (faults.no_sheet)
+        out << IntakeTray::tr("No sheet was found. Drag the corners to its edges, or file the whole picture.");
+    if (faults.blurred) out << IntakeTray::tr("The picture is blurred. Hold still and take it again if you can.");
+    if (faults.low_resolution)
         out << IntakeTray::tr("The writing is too small in the picture. Move closer, or scan at 200 dpi or more.");
-    if (entry.glare) out << IntakeTray::tr("A lamp is reflected on the sheet. Take the picture from another angle.");
+    if (faults.glare)
+        out << IntakeTray::tr(
+            "Light washes out part of the sheet. Take the picture from another angle, without flash.");
+    if (faults.screen) out << IntakeTray::tr("This looks like a picture of a screen. A screenshot is read better.");
+    if (faults.creased)
+        out << IntakeTray::tr("The sheet is crumpled. Flatten it and take the picture again if words are misread.");
     return out.join(QStringLiteral("\n"));
+}
+
+// Under the entry's picture: the fault that matters most.
+QString first_fault(const Faults& faults) {
+    if (faults.no_sheet) return IntakeTray::tr("\n⚠ no sheet found");
+    if (faults.blurred) return IntakeTray::tr("\n⚠ blurred");
+    if (faults.glare) return IntakeTray::tr("\n⚠ glare");
+    if (faults.low_resolution) return IntakeTray::tr("\n⚠ few pixels");
+    return faults.screen ? IntakeTray::tr("\n⚠ a screen") : IntakeTray::tr("\n⚠ crumpled");
 }
 
 }  // namespace
@@ -307,7 +324,7 @@ void IntakeTray::fill(QListWidgetItem& item, const Listed& listed) {
     else if (!e.looked_at)
         text += tr("\nnot looked at yet");
     else if (!faults.isEmpty())
-        text += e.blurred ? tr("\n⚠ blurred") : e.glare ? tr("\n⚠ glare") : tr("\n⚠ few pixels");
+        text += first_fault(e.faults);
     item.setText(text);
     item.setToolTip(faults);
     item.setData(Qt::UserRole, QVariant::fromValue(e.id));

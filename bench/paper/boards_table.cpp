@@ -76,7 +76,7 @@ DrawnThing draw_board(const Hand& hand, const std::vector<std::string>& texts, s
 }
 
 void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
-    std::printf("CER of whiteboards with frames, flat / photographed\n");
+    std::printf("CER of whiteboards with frames, flat / photographed; %% of their ink in lines of writing\n");
     read_things(bench, reader, print, "whiteboards", 0,
                 [&](const Hand& hand, std::mt19937& random) { return draw_board(hand, bench.texts, random); });
 }

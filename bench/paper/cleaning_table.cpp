@@ -8,6 +8,7 @@
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
 #include "bench/reading/errors.h"
+#include "paper/cleaning.h"
 #include "paper/ink_mask.h"
 #include "paper/printed_text.h"
 #include "paper/sheet_finding.h"

@@ -3,9 +3,7 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
-#include "bench/paper/sheets.h"
-#include "bench/paper/tables.h"
-#include "bench/reading/errors.h"
+#include "bench/paper/things.h"
 #include "exchange/plain_text.h"
 #include "paper/page_reading.h"
 #include "paper/scan_lines.h"
@@ -61,15 +59,6 @@ Crowded draw_page(const Hand& hand, const std::vector<std::string>& texts, size_
     return out;
 }
 
-// Of the ink of a scan, the share that lies in lines of writing, and in drawings.
-std::pair<double, double> shares(const ScannedPage& page) {
-    double all = 0, written = 0, drawn = 0;
-    for (const InkPiece& piece : page.ink.pieces) all += piece.area;
-    for (const ScanLine& line : page.lines)
-        for (const size_t piece : line.pieces) (line.drawing ? drawn : written) += page.ink.pieces[piece].area;
-    return {written / std::max(all, 1.0), drawn / std::max(all, 1.0)};
-}
-
 void crowded_table(const PaperBench& bench, const Reader& reader, double times) {
     std::printf(
         "CER by the distance of lines (mm) at an x-height of %.1f mm, ascenders and tails %.1f times as long: ink / "
@@ -98,7 +87,7 @@ void crowded_table(const PaperBench& bench, const Reader& reader, double times) 
                 for (const WordReading& word : line.line.words) text += word.text + ' ';
             flat.add(page.truth, text);
             std::printf("  %4.0f: %4.1f / %4.1f %5.1f", kPitchesMm[p], ink.cer(), flat.cer(),
-                        100 * shares(scanned).first);
+                        ink_share(scanned).percent());
             ink_all[p].add(ink), flat_all[p].add(flat);
             if (!bench.failures.empty() && flat.cer() > 5) {
                 const std::string name =

@@ -100,7 +100,7 @@ DrawnThing draw_form(const Hand& hand, size_t which, std::mt19937& random) {
 }
 
 void forms_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
-    std::printf("CER of forms filled in by hand, flat / photographed\n");
+    std::printf("CER of forms filled in by hand, flat / photographed; %% of their ink in lines of writing\n");
     ThingErrors all;
     for (size_t layout = 0; layout < kFormLayouts; ++layout)
         all.add(read_things(bench, reader, print, kNames[layout], static_cast<unsigned>(layout),

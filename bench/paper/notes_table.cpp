@@ -75,7 +75,7 @@ DrawnThing draw_note(const Hand& hand, const std::vector<std::string>& texts, si
 }
 
 void notes_table(const PaperBench& bench, const Reader& reader, PrintSkills& print) {
-    std::printf("CER of notes of a few words, flat / photographed\n");
+    std::printf("CER of notes of a few words, flat / photographed; %% of their ink in lines of writing\n");
     ThingErrors all;
     for (size_t kind = 0; kind < kNoteKinds; ++kind)
         all.add(read_things(

@@ -8,9 +8,7 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
-#include "bench/paper/sheets.h"
-#include "bench/paper/tables.h"
-#include "bench/reading/errors.h"
+#include "bench/paper/things.h"
 #include "paper/cleaning.h"
 #include "paper/page_reading.h"
 #include "paper/scan_lines.h"
@@ -19,6 +17,7 @@ namespace fernleaf {
 namespace {
 
 struct PageSaid {
+    InkShare ink;
     std::string text;
     std::vector<std::pair<cv::Rect, bool>> words;  // where, and whether taken for print
 };
@@ -26,6 +25,7 @@ struct PageSaid {
 PageSaid said(const cv::Mat& page, const Reader& reader, PrintSkills& print) {
     PageSaid out;
     const ScannedPage scanned = scan_page(page);
+    out.ink = ink_share(scanned);
     const std::vector<AnyLineReading> readings = read_scanned(scanned, reader, &print, {});
     for (size_t at = 0; at < scanned.lines.size(); ++at) {
         const ScanLine& line = scanned.lines[at];
@@ -67,6 +67,7 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
     const std::array<const char*, 3> names{"written", "printed", "both by turns"};
     for (const Content content : {Content::written, Content::printed, Content::both}) {
         Errors flat, photographed, alone;
+        InkShare flat_ink, photographed_ink;
         size_t words = 0, told = 0;
         double seconds = 0;
         for (size_t i = bench.first; i < bench.count; ++i) {
@@ -90,7 +91,9 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
                     }
             words += page_words, told += page_told;
             const bool there = !photo.page.empty();
-            seen.add(truth, there ? said(photo.page, reader, print).text : "");
+            const PageSaid on_photo = there ? said(photo.page, reader, print) : PageSaid();
+            seen.add(truth, on_photo.text);
+            flat_ink.add(on_flat.ink), photographed_ink.add(on_photo.ink);
             if (there) alone.add(truth, tesseract_alone(photo.page));
             flat.add(one);
             photographed.add(seen);
@@ -109,10 +112,10 @@ void reading_table(const PaperBench& bench, const Reader& reader, PrintSkills& p
         }
         std::printf(
             "%-14s CER flat %.2f, photographed %.2f; tesseract alone on the straightened %.2f; kinds told right %.2f "
-            "%% of %zu words; %.2f s a flat page\n",
+            "%% of %zu words; ink in lines %.2f / %.2f %%; %.2f s a flat page\n",
             names[static_cast<size_t>(content)], flat.cer(), photographed.cer(), alone.cer(),
             100.0 * static_cast<double>(told) / static_cast<double>(std::max<size_t>(words, 1)), words,
-            seconds / static_cast<double>(bench.count - bench.first));
+            flat_ink.percent(), photographed_ink.percent(), seconds / static_cast<double>(bench.count - bench.first));
     }
 }
 

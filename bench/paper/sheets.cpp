@@ -110,7 +110,7 @@ PhotographedPage found_in_photograph(const cv::Mat& sheet, const PaperCamera& ca
     return out;
 }
 
-std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
+Reading reading_of(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
     std::vector<unsigned char> png;
     cv::imencode(".png", pixels, png);
     const std::string bytes(png.begin(), png.end());
@@ -119,9 +119,13 @@ std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkill
     picture.box = Box::of(0, 0, kAnyWidthMm, kAnyWidthMm * pixels.rows / pixels.cols);
     Page page;
     page.pictures = {picture};
-    const Reading reading = read_page(
+    return read_page(
         page, [&](const std::string&) -> Result<std::string> { return bytes; }, reader, {}, {}, {}, {}, {}, &print);
+}
+
+std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
     std::string text;
+    const Reading reading = reading_of(pixels, reader, print);
     for (const ReadLine& line : reading.lines)
         for (const ReadWord& word : line.words) text += word.text + ' ';
     return text;

@@ -12,6 +12,7 @@
 #include "ink/stroke.h"
 #include "paper/printed_text.h"
 #include "reading/reader.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
@@ -62,7 +63,9 @@ struct PhotographedPage {
 Shot photographed(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random);
 PhotographedPage found_in_photograph(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random);
 
-// What a page says, all words in the order in which they are read, each followed by a blank. pixels: straightened.
+// What a page says. pixels: straightened.
+Reading reading_of(const cv::Mat& pixels, const Reader& reader, PrintSkills& print);
+// The same, all words in the order in which they are read, each followed by a blank.
 std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkills& print);
 
 // All words on the sheet, in order, each followed by a blank.

@@ -36,6 +36,8 @@ void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& pr
 void notes_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // How many pages, forms, boards and notes are set upright the wrong way.
 void turned_table(const PaperBench& bench, const Reader& reader);
+// Washed out, crumpled, behind glass, a screen, a wall, a keyboard: what is told of them, and what is made up.
+void odd_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // What it takes to read one photograph, start of the program included.
 void speed_table(const PaperBench& bench);
 // Time, colours, and what taking out rules does to reading.

@@ -5,8 +5,17 @@
 
 namespace fernleaf {
 
+InkShare ink_share(const ScannedPage& page) {
+    InkShare out;
+    for (const InkPiece& piece : page.ink.pieces) out.all += piece.area;
+    for (const ScanLine& line : page.lines)
+        for (const size_t piece : line.pieces) out.written += line.drawing ? 0 : page.ink.pieces[piece].area;
+    return out;
+}
+
 void ThingErrors::print(const std::string& name) const {
-    std::printf("%-20s %5.1f / %5.1f\n", name.c_str(), flat.cer(), taken.cer());
+    std::printf("%-20s %5.1f / %5.1f   %6.2f / %6.2f\n", name.c_str(), flat.cer(), taken.cer(), flat_ink.percent(),
+                taken_ink.percent());
     std::fflush(stdout);
 }
 
@@ -22,6 +31,8 @@ ThingErrors read_things(const PaperBench& bench, const Reader& reader, PrintSkil
         const std::string on_photo = photo.page.empty() ? "" : read_as_page(photo.page, reader, print);
         ThingErrors one;
         one.flat.add(thing.truth, on_flat), one.taken.add(thing.truth, on_photo);
+        one.flat_ink = ink_share(scan_page(thing.pixels));
+        if (!photo.page.empty()) one.taken_ink = ink_share(scan_page(photo.page));
         out.add(one);
         if (bench.failures.empty()) continue;
         const std::string file = (bench.failures / (name + " " + std::to_string(i))).string();

@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 
+#include "document/faults.h"
 #include "document/page.h"
 
 namespace fernleaf {
@@ -20,7 +21,7 @@ struct IntakeEntry {
     Treatment treatment = {};
     bool looked_at = false;              // the sheet was looked for; until then the treatment is none
     double width_mm = 0, height_mm = 0;  // of the page it makes
-    bool blurred = false, glare = false, low_resolution = false;
+    Faults faults = {};
     int64_t added_ms = 0;
     std::string failure = {};  // why it could not be looked at; it is not tried again by itself
     friend bool operator==(const IntakeEntry&, const IntakeEntry&) = default;

@@ -54,6 +54,7 @@ void add_page(SourceFile& out, const std::string& name, int frame, const Suggest
     page.content.pictures = {std::move(picture)};
     out.pages.push_back(std::move(page));
     out.pixels.push_back(pixels);
+    out.faults.push_back(sheet.faults);
 }
 
 Result<SourceFile> picture_pages(std::string bytes, const std::string& name, PictureUse use, const CancelToken& cancel,

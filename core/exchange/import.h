@@ -24,6 +24,7 @@ struct SourceFile {
     };
     std::vector<FilledPage> pages;
     std::vector<Pixels> pixels;  // of the picture that each page was found in; none for ink
+    std::vector<Faults> faults;  // of the sheets in it, likewise
     std::string picture_bytes;   // of the file the pages' pictures are frames of; empty for ink
 };
 

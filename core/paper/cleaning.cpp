@@ -1,10 +1,7 @@
 #include "paper/cleaning.h"
 
-#include <numbers>
 #include <opencv2/imgproc.hpp>
 
-#include "base/geometry.h"
-#include "base/quantile.h"
 #include "paper/ink_contrast.h"
 #include "paper/shrunk.h"
 
@@ -18,43 +15,6 @@ constexpr double kInkLight = 0.75;  // of the paper's light: what is darker keep
 constexpr double kWhite = 0.955;    // and what is lighter is white
 constexpr int kThresholdMm10 = 60;  // tenths of a mm: the neighbourhood that black and white is judged in
 constexpr double kInkShare = 0.82;  // of the paper's light: darker is ink
-
-constexpr int kEdgePx = 17;            // across the neighbourhood in which an edge's height and slope are looked for
-constexpr int kStripPx = 150;          // rows that are looked through at a time, a multiple of three
-constexpr int kLeastRise = 24;         // grey levels
-constexpr size_t kLeastEdges = 60;     // places
-constexpr double kMostBlurMm = 0.3;    // more, and the strokes of letters run together
-constexpr double kGlareShare = 0.004;  // of the sheet
-constexpr int kMirrored = 251, kUsualPaperLight = 215;  // grey levels: a lamp is lighter, paper about it darker
-constexpr double kLeastDpi = 85;
-constexpr double kJudgedMegapixels = 12;
-
-// The deviation of the Gaussian that the picture's edges seem to be blurred by, px: an edge so blurred rises by its
-// height over sqrt(2 pi) deviations a pixel at its steepest. 0 without edges.
-double blur_px(const cv::Mat& pixels) {
-    const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {kEdgePx, kEdgePx});
-    std::vector<double> blurs;
-    // A strip at a time: what is made of all of a large picture would take more memory than all else. Every second one
-    // tells as much as all.
-    for (int top = kEdgePx; top < pixels.rows - kEdgePx; top += 2 * kStripPx) {
-        const int bottom = std::min(top + kStripPx, pixels.rows - kEdgePx);
-        cv::Mat grey, low, high, dx, dy, slope;
-        cv::cvtColor(pixels.rowRange(top - kEdgePx, bottom + kEdgePx), grey, cv::COLOR_BGR2GRAY);
-        cv::GaussianBlur(grey, grey, {}, 0.6);  // noise has no edges
-        cv::erode(grey, low, around);
-        cv::dilate(grey, high, around);
-        cv::Sobel(grey, dx, CV_32F, 1, 0, 3, 1 / 8.0);
-        cv::Sobel(grey, dy, CV_32F, 0, 1, 3, 1 / 8.0);
-        cv::magnitude(dx, dy, slope);
-        cv::dilate(slope, slope, around);
-        const cv::Mat rise = high - low;
-        for (int y = kEdgePx; y < grey.rows - kEdgePx; y += 3)
-            for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)
-                if (rise.at<uchar>(y, x) >= kLeastRise)
-                    blurs.push_back(rise.at<uchar>(y, x) / (slope.at<float>(y, x) * std::sqrt(2 * std::numbers::pi)));
-    }
-    return blurs.size() < kLeastEdges ? 0 : median(std::move(blurs));
-}
 
 // Paper that is nearly as light as it mostly is becomes white.
 cv::Mat whitened(const cv::Mat& lit) {
@@ -116,22 +76,4 @@ cv::Mat cleaned(const cv::Mat& pixels, Look look) {
     cv::threshold(grey, ink, kInkShare * 255, 255, cv::THRESH_BINARY_INV);
     return three(255 - (ink & about));
 }
-
-Faults faults_of(const cv::Mat& page, double width_mm) {
-    Faults out;
-    if (!may_hold_writing(page) || width_mm <= 0) return out;
-    out.low_resolution = page.cols / width_mm * kMmPerInch < kLeastDpi;
-    // A copy of the usual size tells the rest as well, and does not fill the memory.
-    const cv::Mat flat = shrunk(page, std::sqrt(kJudgedMegapixels / (1e-6 * static_cast<double>(page.total()))));
-    out.blurred = blur_px(flat) > kMostBlurMm * flat.cols / width_mm;
-    // A mirrored lamp is white in all channels, far lighter than the paper about it, and large.
-    const cv::Mat least = least_channel(paper_light(flat));
-    cv::Mat small, white;
-    cv::resize(least, small, {64, 64}, 0, 0, cv::INTER_AREA);
-    const int usual = median(std::vector<uchar>(small.begin<uchar>(), small.end<uchar>()));
-    cv::threshold(least, white, kMirrored, 255, cv::THRESH_BINARY);
-    out.glare = usual < kUsualPaperLight && cv::countNonZero(white) > kGlareShare * static_cast<double>(least.total());
-    return out;
-}
-
 }  // namespace fernleaf

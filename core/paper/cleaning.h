@@ -22,14 +22,4 @@ constexpr int kPaperLevel = 232;
 // The light on the paper, as bright as the paper there: of the picture's size and type.
 cv::Mat paper_light(const cv::Mat& pixels);
 
-// What a photograph can lack, told before it is filed.
-struct Faults {
-    bool blurred = false;
-    bool glare = false;           // a lamp is mirrored on the sheet
-    bool low_resolution = false;  // writing of usual size has too few pixels to be read
-};
-
-// flat: the straightened sheet, uncleaned. width_mm: of the sheet.
-Faults faults_of(const cv::Mat& flat, double width_mm);
-
 }  // namespace fernleaf

@@ -52,18 +52,5 @@ TEST(Cleaning, GivesGreyAndBlackAndWhite) {
     EXPECT_EQ(cv::norm(cleaned(same, Look::original), same, cv::NORM_INF), 0);
 }
 
-TEST(Cleaning, TellsOfBlurGlareAndTooFewPixels) {
-    cv::Mat sheet(1400, 1000, CV_8UC3, cv::Scalar(200, 205, 205));
-    scrawl(sheet, {{{{0, 0}, {1000, 0}, {1000, 1400}, {0, 1400}}}, {}});
-    const Faults fine = faults_of(sheet, 210);
-    EXPECT_FALSE(fine.blurred || fine.glare || fine.low_resolution);
-    cv::Mat soft;
-    cv::GaussianBlur(sheet, soft, {}, 4);
-    EXPECT_TRUE(faults_of(soft, 210).blurred);
-    EXPECT_TRUE(faults_of(sheet, 420).low_resolution);
-    cv::circle(sheet, {500, 700}, 120, {255, 255, 255}, cv::FILLED);
-    EXPECT_TRUE(faults_of(sheet, 210).glare);
-}
-
 }  // namespace
 }  // namespace fernleaf

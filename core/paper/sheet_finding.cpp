@@ -11,6 +11,7 @@
 #include "paper/sheet_edges.h"
 #include "paper/sheet_patches.h"
 #include "paper/sheet_tracing.h"
+#include "paper/sheet_writing.h"
 #include "paper/shrunk.h"
 
 namespace fernleaf {
@@ -696,6 +697,16 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     return out;
 }
 
+// Beside written pages what is blank is a panel, a tile or a card: nothing is lost without it.
+void leave_out_blank(const cv::Mat& pixels, std::vector<FoundSheet>& sheets) {
+    if (sheets.size() < 2) return;
+    std::vector<Writing> writing;
+    for (const FoundSheet& sheet : sheets) writing.push_back(writing_on(pixels, sheet.outline));
+    if (std::ranges::find(writing, Writing::much) == writing.end()) return;
+    size_t at = 0;
+    std::erase_if(sheets, [&](const FoundSheet&) { return writing[at++] == Writing::none; });
+}
+
 }  // namespace
 
 std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
@@ -709,6 +720,7 @@ std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
     if (out.size() <= 1)
         if (const auto marks = corner_marks(small); marks && (out.empty() || !holds(out.front().outline, *marks)))
             out = {{sheet_about(*marks, small), kMarksCertainty}};
+    leave_out_blank(small, out);
     for (FoundSheet& sheet : out) sheet.outline = scaled(sheet.outline, 1 / scale);
     return out;
 }

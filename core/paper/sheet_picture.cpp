@@ -1,5 +1,8 @@
 #include "paper/sheet_picture.h"
 
+#include "paper/cleaning.h"
+#include "paper/picture_faults.h"
+
 #include <algorithm>
 #include <opencv2/imgproc.hpp>
 
@@ -212,8 +215,7 @@ Result<cv::Mat> picture_to_read(const std::string& bytes, const Picture& picture
 IntakeEntry with_suggestion(IntakeEntry entry, const Suggestion& suggestion) {
     entry.treatment = suggestion.treatment;
     entry.width_mm = suggestion.width_mm, entry.height_mm = suggestion.height_mm;
-    entry.blurred = suggestion.faults.blurred, entry.glare = suggestion.faults.glare;
-    entry.low_resolution = suggestion.faults.low_resolution;
+    entry.faults = suggestion.faults;
     entry.looked_at = true;
     return entry;
 }
@@ -223,7 +225,9 @@ Suggestion judged(const cv::Mat& pixels, const Treatment& treatment, double scan
     const double aspect = static_cast<double>(page.cols) / std::max(1, page.rows);
     SheetMm size = sheet_mm(aspect);
     if (scan_dpi > 0) size = {page.cols / scan_dpi * kMmPerInch, page.rows / scan_dpi * kMmPerInch};
-    return {treatment, size.width, size.height, faults_of(page, size.width)};
+    Faults faults = faults_of(page, size.width);
+    faults.no_sheet = !treatment.outline && scan_dpi <= 0 && !like_paper(page);
+    return {treatment, size.width, size.height, faults};
 }
 
 Treatment about_all(const std::vector<Treatment>& parts) {

@@ -9,9 +9,9 @@
 #include <vector>
 
 #include "base/result.h"
+#include "document/faults.h"
 #include "document/intake.h"
 #include "document/page.h"
-#include "paper/cleaning.h"
 
 namespace fernleaf {
 

@@ -1,4 +1,6 @@
 // The library's intake tray: what waits to be straightened and filed.
+#include <array>
+
 #include "base/now.h"
 #include "document/side_by_side.h"
 #include "store/codec.h"
@@ -12,32 +14,32 @@ constexpr char kColumns[] = "id, file, name, frame, treatment, looked_at, width,
 
 constexpr SizeMm kA4{210, 297};
 
-constexpr int kBlurred = 1, kGlare = 2, kLowResolution = 4;  // as libraries keep them
+// Faults as libraries keep them: a bit each.
+constexpr std::array<bool Faults::*, 6> kFaultBits{&Faults::blurred, &Faults::glare,   &Faults::low_resolution,
+                                                   &Faults::screen,  &Faults::creased, &Faults::no_sheet};
+
+Faults faults_in(int64_t bits) {
+    Faults out;
+    for (size_t i = 0; i < kFaultBits.size(); ++i) out.*kFaultBits[i] = (bits >> i & 1) != 0;
+    return out;
+}
+
+int bits_of(const Faults& faults) {
+    int out = 0;
+    for (size_t i = 0; i < kFaultBits.size(); ++i) out |= faults.*kFaultBits[i] ? 1 << i : 0;
+    return out;
+}
 
 Result<IntakeEntry> entry_at(const Statement& row) {
     const auto treatment = decode_treatment(row.text(4));
-    const int64_t faults = row.integer(8), frame = row.integer(3);
+    const int64_t frame = row.integer(3);
     const auto size = [](double mm) { return mm > 0 && mm < 1e5; };
     if (!treatment || !is_file_hash(row.text(1)) || frame < 0 || frame > 1'000'000 || !size(row.real(6)) ||
         !size(row.real(7)))
         return Error{"An entry of the tray is damaged."};
-    return IntakeEntry{row.integer(0),
-                       row.text(1),
-                       row.text(2),
-                       static_cast<int>(row.integer(3)),
-                       *treatment,
-                       row.integer(5) != 0,
-                       row.real(6),
-                       row.real(7),
-                       (faults & kBlurred) != 0,
-                       (faults & kGlare) != 0,
-                       (faults & kLowResolution) != 0,
-                       row.integer(9),
+    return IntakeEntry{row.integer(0),      row.text(1), row.text(2), static_cast<int>(row.integer(3)), *treatment,
+                       row.integer(5) != 0, row.real(6), row.real(7), faults_in(row.integer(8)),        row.integer(9),
                        row.text(10)};
-}
-
-int faults_of(const IntakeEntry& e) {
-    return (e.blurred ? kBlurred : 0) | (e.glare ? kGlare : 0) | (e.low_resolution ? kLowResolution : 0);
 }
 
 FilledPage page_of(const IntakeEntry& entry) {
@@ -111,7 +113,7 @@ Status Library::add_to_intake(std::vector<IntakeEntry>& entries, IntakeId after)
             .bind(entry.looked_at ? 1 : 0)
             .bind(entry.width_mm)
             .bind(entry.height_mm)
-            .bind(faults_of(entry))
+            .bind(bits_of(entry.faults))
             .bind(++place)
             .bind(entry.added_ms)
             .run();
@@ -151,7 +153,7 @@ Result<bool> Library::suggest_intake(const IntakeEntry& entry) {
         .bind(encode_treatment(entry.treatment))
         .bind(entry.width_mm)
         .bind(entry.height_mm)
-        .bind(faults_of(entry))
+        .bind(bits_of(entry.faults))
         .bind(entry.id)
         .run();
     if (Status status = transaction.commit(); !status) return status.error();
@@ -171,7 +173,7 @@ Status Library::judge_intake(const IntakeEntry& entry) {
     db_->prepare("UPDATE intake SET width = ?, height = ?, faults = ? WHERE id = ? AND treatment = ?")
         .bind(entry.width_mm)
         .bind(entry.height_mm)
-        .bind(faults_of(entry))
+        .bind(bits_of(entry.faults))
         .bind(entry.id)
         .bind(encode_treatment(entry.treatment))
         .run();

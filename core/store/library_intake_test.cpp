@@ -40,7 +40,7 @@ TEST_F(Intake, KeepsWhatWaitsAcrossARestart) {
     std::vector<IntakeEntry> entries{entry("shed.jpg"), entry("notes.jpg")};
     ASSERT_TRUE(library_->add_to_intake(entries));
     entries[0].treatment = some_treatment();
-    entries[0].looked_at = entries[0].blurred = entries[0].low_resolution = true;
+    entries[0].looked_at = entries[0].faults.blurred = entries[0].faults.no_sheet = true;
     entries[0].width_mm = 148, entries[0].height_mm = 210;
     ASSERT_TRUE(*library_->suggest_intake(entries[0]));
     entries[1].name = "Three notes";
@@ -93,7 +93,7 @@ TEST_F(Intake, WhatIsFoundNeverOverridesWhatAPersonSaidMeanwhile) {
     IntakeEntry named = entries[0], found = entries[0];
     named.name = "Shed wall";
     ASSERT_TRUE(library_->change_intake(named));
-    found.treatment = some_treatment(), found.looked_at = true, found.glare = true;
+    found.treatment = some_treatment(), found.looked_at = true, found.faults.glare = true;
     ASSERT_TRUE(*library_->suggest_intake(found));
     EXPECT_EQ(library_->intake()->at(0).name, "Shed wall");
     EXPECT_EQ(library_->intake()->at(0).treatment, some_treatment());
@@ -102,10 +102,10 @@ TEST_F(Intake, WhatIsFoundNeverOverridesWhatAPersonSaidMeanwhile) {
     IntakeEntry turned = library_->intake()->at(0);
     turned.treatment.quarter_turns = 3;
     ASSERT_TRUE(library_->change_intake(turned));
-    found.width_mm = 500, found.glare = false;
+    found.width_mm = 500, found.faults.glare = false;
     ASSERT_TRUE(library_->judge_intake(found));
     EXPECT_EQ(library_->intake()->at(0).width_mm, 210) << "that is not how it lies now";
-    turned.width_mm = 297, turned.glare = false;
+    turned.width_mm = 297, turned.faults.glare = false;
     ASSERT_TRUE(library_->judge_intake(turned));
     EXPECT_EQ(library_->intake()->at(0), turned);
     // Discarded while it was looked at.

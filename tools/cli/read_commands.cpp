@@ -40,6 +40,19 @@ std::vector<ShownSheet> shown_sheets(const Page& page, const SourceFile& source,
     return out;
 }
 
+// What is wrong with a photograph, for whoever can take it again; it is read nevertheless.
+void tell_faults(const std::string& name, int page, const Faults& faults) {
+    const auto tell = [&](bool fault, const char* what) {
+        if (fault) std::cerr << "fernleaf-cli: " << name << ", page " << page << ": " << what << '\n';
+    };
+    tell(faults.no_sheet, "no sheet was found; the whole picture is read");
+    tell(faults.blurred, "the picture is blurred");
+    tell(faults.low_resolution, "the writing has too few pixels; move closer, or scan at 200 dpi or more");
+    tell(faults.glare, "light washes out part of the sheet; take the picture from another angle, without flash");
+    tell(faults.screen, "this looks like a picture of a screen; a screenshot is read better");
+    tell(faults.creased, "the sheet is crumpled; flatten it and take the picture again if words are misread");
+}
+
 // A page as it was read; source and files are those of its input.
 struct PageRead {
     const Page& page;
@@ -67,6 +80,8 @@ int read_input(const std::filesystem::path& input, int dpi, const Reader& reader
         const auto reading = guarded(
             [&]() -> Result<Reading> { return read_page(page, files, reader, settings, {}, {}, {}, {}, print); });
         ++number;
+        if (static_cast<size_t>(number) <= source->faults.size())
+            tell_faults(input.filename().string(), number, source->faults[static_cast<size_t>(number - 1)]);
         if (reading)
             take({page, *reading, *source, files, number});
         else
