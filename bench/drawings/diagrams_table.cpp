@@ -1,0 +1,116 @@
+#include <chrono>
+#include <cstdio>
+#include <fstream>
+#include <set>
+#include <string>
+
+#include "bench/drawings/tables.h"
+#include "bench/reading/errors.h"
+#include "demo/drawn_diagram.h"
+#include "drawing/drawing_reading.h"
+#include "drawing/drawn_ink.h"
+#include "reading/ink_reading.h"
+
+namespace fernleaf {
+namespace {
+
+struct Tally {
+    size_t meant = 0, told = 0, right = 0;
+    double f1() const {
+        return meant + told == 0 ? 1 : 2.0 * static_cast<double>(right) / static_cast<double>(meant + told);
+    }
+};
+
+Box box_of(const Shape& shape) {
+    Box out;
+    for (const auto& line : outline_of(shape))
+        for (const Point& p : line) out.include(p);
+    return out;
+}
+
+}  // namespace
+
+void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
+    Tally places, figures, links;
+    size_t directed = 0, whole = 0, whole_kinds = 0;
+    Errors labels;
+    double seconds = 0;
+    for (size_t i = 0; i < bench.count; ++i) {
+        std::mt19937 random(bench.seed * 100000 + 50000 + static_cast<unsigned>(i));
+        const DrawnDiagram meant =
+            draw_flow(bench.hands[i % bench.hands.size()], bench.texts, {bench.careless, {}}, random);
+        const auto begin = std::chrono::steady_clock::now();
+        const DrawnInk ink = drawn_ink(meant.strokes);
+        seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+        const std::vector<ReadLine> lines = read_ink(ink.rest(meant.strokes), reader, {}, {});
+        std::vector<const ReadWord*> words;
+        for (const ReadLine& line : lines)
+            for (const ReadWord& word : line.words) words.push_back(&word);
+        const DrawingReading read = read_drawing(ink.groups, words);
+
+        // Each node that was meant, and the one told that lies over it.
+        std::vector<size_t> told(meant.nodes.size(), read.nodes.size());
+        size_t kinds = 0, over = 0;
+        for (size_t m = 0; m < meant.nodes.size(); ++m) {
+            for (size_t n = 0; n < read.nodes.size(); ++n)
+                if (read.nodes[n].figure && read.nodes[n].box.overlap(box_of(meant.nodes[m].figure)) > 0.6) told[m] = n;
+            if (told[m] == read.nodes.size()) {
+                labels.add(meant.nodes[m].text, std::string());
+                continue;
+            }
+            ++over;
+            kinds += read.nodes[told[m]].figure->shape.kind == meant.nodes[m].figure.kind;
+            labels.add(meant.nodes[m].text, read.nodes[told[m]].text());
+        }
+        places.meant += meant.nodes.size(), places.told += read.nodes.size(), places.right += over;
+        figures.meant += meant.nodes.size(), figures.told += read.nodes.size(), figures.right += kinds;
+        size_t linked = 0, good = 0;
+        for (const MeantLink& link : meant.links)
+            for (const DrawnLink& l : read.links) {
+                const size_t a = told[link.from], b = told[link.to];
+                if (!((l.from == a && l.to == b) || (l.from == b && l.to == a))) continue;
+                ++linked;
+                good += link.kind == ShapeKind::line           ? l.heads == LinkHeads::none
+                        : link.kind == ShapeKind::double_arrow ? l.heads == LinkHeads::both
+                                                               : l.heads == LinkHeads::to && l.from == a;
+                break;
+            }
+        links.meant += meant.links.size(), links.told += read.links.size(), links.right += linked;
+        directed += good;
+        const bool structure = over == meant.nodes.size() && read.nodes.size() == meant.nodes.size() &&
+                               good == meant.links.size() && read.links.size() == meant.links.size();
+        whole += structure, whole_kinds += structure && kinds == meant.nodes.size();
+        if (bench.tell_wrong && !(structure && kinds == meant.nodes.size())) {
+            std::printf(
+                "diagram %zu: nodes %zu of %zu over, %zu kinds, %zu told; links %zu of %zu, %zu right, %zu told, %zu "
+                "loose\n",
+                i, over, meant.nodes.size(), kinds, read.nodes.size(), linked, meant.links.size(), good,
+                read.links.size(), read.loose.size());
+            for (size_t n = 0; n < read.nodes.size(); ++n)
+                if (std::ranges::find(told, n) == told.end())
+                    std::printf(
+                        "   nothing -> %s of %.0f x %.0f mm, %zu strokes, \"%s\"\n",
+                        read.nodes[n].figure ? std::string(name_of(read.nodes[n].figure->shape.kind)).c_str() : "words",
+                        read.nodes[n].box.width(), read.nodes[n].box.height(), read.nodes[n].strokes.size(),
+                        read.nodes[n].text().c_str());
+            for (size_t m = 0; m < meant.nodes.size(); ++m)
+                if (told[m] == read.nodes.size() ||
+                    read.nodes[told[m]].figure->shape.kind != meant.nodes[m].figure.kind)
+                    std::printf("   %s -> %s\n", std::string(name_of(meant.nodes[m].figure.kind)).c_str(),
+                                told[m] == read.nodes.size()
+                                    ? "nothing"
+                                    : std::string(name_of(read.nodes[told[m]].figure->shape.kind)).c_str());
+        }
+    }
+    std::printf(
+        "figures found F1 %.3f, of their kind %.3f; links F1 %.3f, direction right %.3f; whole diagrams %.1f %%, with "
+        "every kind %.1f %%; "
+        "labels CER %.1f %%; figures and links found in %.0f ms\n",
+        places.f1(), figures.f1(), links.f1(),
+        static_cast<double>(directed) / static_cast<double>(std::max<size_t>(1, links.right)),
+        100.0 * static_cast<double>(whole) / static_cast<double>(bench.count),
+        100.0 * static_cast<double>(whole_kinds) / static_cast<double>(bench.count), labels.cer(),
+        1000 * seconds / static_cast<double>(bench.count));
+}
+
+}  // namespace fernleaf

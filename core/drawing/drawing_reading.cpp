@@ -1,0 +1,276 @@
+#include "drawing/drawing_reading.h"
+
+#include <algorithm>
+
+namespace fernleaf {
+namespace {
+
+constexpr double kReachShare = 0.3, kLeastReachMm = 3,
+                 kMostReachMm = 12;  // of a link: how short of a figure it may stop
+constexpr double kBesideMm = 8;      // how far words stand from the link they are about, at most
+constexpr double kRowShare = 0.5;    // of a node's height: nodes whose tops differ less stand in a row
+
+std::string joined(const std::vector<const ReadWord*>& words) {
+    std::string out;
+    for (const ReadWord* w : words) out += (out.empty() ? "" : " ") + w->text;
+    return out;
+}
+
+void in_reading_order(std::vector<const ReadWord*>& words) {
+    std::ranges::stable_sort(words, {}, [](const ReadWord* w) { return w->box.centre().y; });
+    for (size_t begin = 0; begin < words.size();) {
+        size_t end = begin + 1;
+        while (end < words.size() && words[end]->box.centre().y < words[begin]->box.bottom) ++end;
+        std::sort(words.begin() + static_cast<std::ptrdiff_t>(begin), words.begin() + static_cast<std::ptrdiff_t>(end),
+                  [](const ReadWord* a, const ReadWord* b) { return a->box.left < b->box.left; });
+        begin = end;
+    }
+}
+
+std::vector<ShapeCandidate> rest_of(const ShapeReading& reading) {
+    return {reading.candidates.begin() + 1, reading.candidates.end()};
+}
+
+Box box_of(const std::vector<std::vector<Point>>& outline) {
+    Box out;
+    for (const auto& line : outline)
+        for (const Point& p : line) out.include(p);
+    return out;
+}
+
+bool inside(Point p, const std::vector<Point>& border) {
+    bool in = false;
+    for (size_t i = 0, j = border.size() - 1; i < border.size(); j = i++)
+        if ((border[i].y > p.y) != (border[j].y > p.y) &&
+            p.x < (border[j].x - border[i].x) * (p.y - border[i].y) / (border[j].y - border[i].y) + border[i].x)
+            in = !in;
+    return in;
+}
+
+double length_of(const std::vector<Point>& line) {
+    double out = 0;
+    for (size_t i = 1; i < line.size(); ++i) out += distance(line[i - 1], line[i]);
+    return out;
+}
+
+double to_box(Point p, const Box& box) {
+    return std::hypot(std::max({box.left - p.x, 0.0, p.x - box.right}),
+                      std::max({box.top - p.y, 0.0, p.y - box.bottom}));
+}
+
+std::string quoted(const std::string& text) {
+    std::string out = "\"";
+    for (const char c : text) {
+        if (c == '"' || c == '\\') out += '\\';
+        out += c;
+    }
+    return out + '"';
+}
+
+const char* dot_shape(const DrawnNode& node) {
+    if (!node.figure) return "plaintext";
+    switch (node.figure->shape.kind) {
+        case ShapeKind::circle:
+            return "circle";
+        case ShapeKind::ellipse:
+            return "ellipse";
+        case ShapeKind::square:
+            return "square";
+        case ShapeKind::triangle:
+            return "triangle";
+        case ShapeKind::diamond:
+            return "diamond";
+        case ShapeKind::parallelogram:
+            return "parallelogram";
+        case ShapeKind::trapezoid:
+            return "trapezium";
+        case ShapeKind::pentagon:
+            return "pentagon";
+        case ShapeKind::hexagon:
+            return "hexagon";
+        case ShapeKind::star:
+            return "star";
+        case ShapeKind::polygon:
+            return "polygon";
+        default:
+            return "box";
+    }
+}
+
+// Nodes and what leads to them, while they are found.
+class Linking {
+public:
+    Linking(DrawingReading& out, const std::vector<const ReadWord*>& words) : out_(out) {
+        for (const DrawnNode& node : out_.nodes) borders_.push_back(outline_of(node.figure->shape));
+        for (const ReadWord* word : words) {
+            const Point middle = word->box.centre();
+            // The smallest figure about it: figures may stand in others.
+            size_t best = out_.nodes.size();
+            for (size_t i = 0; i < out_.nodes.size(); ++i)
+                if (inside(middle, borders_[i][0]) &&
+                    (best == out_.nodes.size() || out_.nodes[i].box.width() < out_.nodes[best].box.width()))
+                    best = i;
+            if (best < out_.nodes.size())
+                out_.nodes[best].words.push_back(word);
+            else
+                free_.push_back(word);
+        }
+    }
+
+    // A line or an arrow that leads from one node to another; false if it does not.
+    bool link(const ShapeGroup& group) {
+        const Shape& shape = group.reading.best().shape;
+        if (is_closed(shape.kind) || shape.kind == ShapeKind::brace) return false;
+        const std::vector<Point> line = outline_of(shape)[0];
+        const double reach = std::clamp(kReachShare * length_of(line), kLeastReachMm, kMostReachMm);
+        const auto from = at(line.front(), reach), to = at(line.back(), reach);
+        if (!from || !to || *from == *to) return false;
+        DrawnLink link{
+            group.reading.best(), rest_of(group.reading), group.strokes, node(*from), node(*to), LinkHeads::none, {}};
+        if (shape.kind == ShapeKind::arrow) link.heads = LinkHeads::to;
+        if (shape.kind == ShapeKind::double_arrow) link.heads = LinkHeads::both;
+        out_.links.push_back(std::move(link));
+        return true;
+    }
+
+    // Words that are left stand beside the link that is nearest.
+    void label_links() {
+        for (const ReadWord* word : free_) {
+            double nearest = kBesideMm;
+            DrawnLink* best = nullptr;
+            for (DrawnLink& link : out_.links) {
+                const auto outline = outline_of(link.line.shape);
+                double away = distance_to(outline, word->box.centre());
+                for (const Point p : {Point{word->box.left, word->box.centre().y},
+                                      {word->box.right, word->box.centre().y},
+                                      {word->box.centre().x, word->box.top},
+                                      {word->box.centre().x, word->box.bottom}})
+                    away = std::min(away, distance_to(outline, p));
+                if (away < nearest) nearest = away, best = &link;
+            }
+            if (best) best->words.push_back(word);
+        }
+    }
+
+private:
+    // What stands at a place: a node, or words of a line that are none yet.
+    struct Place {
+        size_t node;
+        const ReadWord* word;
+        friend bool operator==(const Place&, const Place&) = default;
+    };
+
+    std::optional<Place> at(Point p, double reach) const {
+        std::optional<Place> out;
+        double nearest = reach;
+        for (size_t i = 0; i < out_.nodes.size(); ++i) {
+            const double away = out_.nodes[i].figure ? inside(p, borders_[i][0]) ? 0.5 * distance_to(borders_[i], p)
+                                                                                 : distance_to(borders_[i], p)
+                                                     : to_box(p, out_.nodes[i].box);
+            if (away < nearest) nearest = away, out = Place{i, nullptr};
+        }
+        for (const ReadWord* word : free_)
+            if (const double away = to_box(p, word->box); away < nearest) nearest = away, out = Place{0, word};
+        return out;
+    }
+
+    // Words become a node with those beside them in their row.
+    size_t node(const Place& place) {
+        if (!place.word) return place.node;
+        for (size_t i = 0; i < out_.nodes.size(); ++i)
+            if (std::ranges::find(out_.nodes[i].words, place.word) != out_.nodes[i].words.end()) return i;
+        DrawnNode node;
+        node.words = {place.word}, node.box = place.word->box;
+        for (bool grew = true; grew;) {
+            grew = false;
+            for (const ReadWord* word : free_) {
+                if (std::ranges::find(node.words, word) != node.words.end()) continue;
+                const bool row = word->box.centre().y > node.box.top && word->box.centre().y < node.box.bottom;
+                const double gap = std::max(word->box.left - node.box.right, node.box.left - word->box.right);
+                if (row && gap < node.box.height())
+                    node.words.push_back(word), node.box.include(word->box), grew = true;
+            }
+        }
+        for (const ReadWord* word : node.words) std::erase(free_, word);
+        borders_.emplace_back();
+        out_.nodes.push_back(std::move(node));
+        return out_.nodes.size() - 1;
+    }
+
+    DrawingReading& out_;
+    std::vector<std::vector<std::vector<Point>>> borders_;  // of figures; none of words
+    std::vector<const ReadWord*> free_;
+};
+
+// From the top, rows from the left; links follow.
+void set_in_order(DrawingReading& drawing) {
+    std::vector<size_t> order(drawing.nodes.size());
+    for (size_t i = 0; i < order.size(); ++i) order[i] = i;
+    std::ranges::stable_sort(order, {}, [&](size_t i) { return drawing.nodes[i].box.top; });
+    for (size_t begin = 0; begin < order.size();) {
+        const Box& first = drawing.nodes[order[begin]].box;
+        size_t end = begin + 1;
+        while (end < order.size() && drawing.nodes[order[end]].box.top < first.top + kRowShare * first.height()) ++end;
+        std::sort(order.begin() + static_cast<std::ptrdiff_t>(begin), order.begin() + static_cast<std::ptrdiff_t>(end),
+                  [&](size_t a, size_t b) { return drawing.nodes[a].box.left < drawing.nodes[b].box.left; });
+        begin = end;
+    }
+    std::vector<DrawnNode> nodes;
+    std::vector<size_t> place(order.size());
+    for (size_t i = 0; i < order.size(); ++i) place[order[i]] = i, nodes.push_back(std::move(drawing.nodes[order[i]]));
+    drawing.nodes = std::move(nodes);
+    for (DrawnLink& link : drawing.links) link.from = place[link.from], link.to = place[link.to];
+    std::ranges::stable_sort(drawing.links, {}, [](const DrawnLink& l) { return std::pair(l.from, l.to); });
+}
+
+}  // namespace
+
+std::string DrawnNode::text() const { return joined(words); }
+std::string DrawnLink::text() const { return joined(words); }
+
+DrawingReading read_drawing(std::vector<ShapeGroup> groups, const std::vector<const ReadWord*>& words) {
+    DrawingReading out;
+    std::vector<ShapeGroup> open;
+    for (ShapeGroup& group : groups) {
+        if (!is_closed(group.reading.best().shape.kind)) {
+            open.push_back(std::move(group));
+            continue;
+        }
+        DrawnNode node;
+        node.figure = group.reading.best(), node.others = rest_of(group.reading);
+        node.box = box_of(outline_of(node.figure->shape));
+        node.strokes = std::move(group.strokes);
+        out.nodes.push_back(std::move(node));
+    }
+    Linking linking(out, words);
+    for (ShapeGroup& group : open)
+        if (!linking.link(group)) out.loose.push_back(std::move(group));
+    linking.label_links();
+    for (DrawnNode& node : out.nodes) in_reading_order(node.words);
+    for (DrawnLink& link : out.links) in_reading_order(link.words);
+    set_in_order(out);
+    return out;
+}
+
+std::string dot_text(const DrawingReading& drawing) {
+    const bool directed =
+        std::ranges::any_of(drawing.links, [](const DrawnLink& l) { return l.heads != LinkHeads::none; });
+    std::string out = directed ? "digraph {\n" : "graph {\n";
+    for (size_t i = 0; i < drawing.nodes.size(); ++i) {
+        const DrawnNode& node = drawing.nodes[i];
+        out += "  n" + std::to_string(i + 1) + " [label=" + quoted(node.text()) + ", shape=" + dot_shape(node);
+        if (node.figure && node.figure->shape.kind == ShapeKind::rounded_rectangle) out += ", style=rounded";
+        out += "];\n";
+    }
+    for (const DrawnLink& link : drawing.links) {
+        out += "  n" + std::to_string(link.from + 1) + (directed ? " -> n" : " -- n") + std::to_string(link.to + 1);
+        std::string marks;
+        if (!link.words.empty()) marks = "label=" + quoted(link.text());
+        if (directed && link.heads == LinkHeads::none) marks += std::string(marks.empty() ? "" : ", ") + "dir=none";
+        if (link.heads == LinkHeads::both) marks += std::string(marks.empty() ? "" : ", ") + "dir=both";
+        out += (marks.empty() ? "" : " [" + marks + "]") + ";\n";
+    }
+    return out + "}\n";
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,79 @@
+#include "drawing/drawing_reading.h"
+
+#include <gtest/gtest.h>
+
+#include "drawing/drawn_ink.h"
+#include "drawing/test_ink.h"
+
+namespace fernleaf {
+namespace {
+
+ReadWord word(const std::string& text, double x, double y) {
+    ReadWord out;
+    out.text = text;
+    out.box = Box::of(x, y, 2.2 * static_cast<double>(text.size()), 4);
+    return out;
+}
+
+// Two boxes one above the other, an arrow down from the first.
+std::vector<Stroke> flow() {
+    return {drawn({{10, 60}, {50, 60}, {50, 76}, {10, 76}, {10, 60.5}}),
+            drawn({{10, 10}, {50, 10}, {50, 26}, {10, 26}, {10, 10.5}}), drawn({{30, 27}, {30, 59}}),
+            drawn({{27, 54}, {30, 59}, {33, 54}})};
+}
+
+TEST(DrawingReading, ANodeHoldsItsWordsAndALinkThoseBesideIt) {
+    const std::vector<ReadWord> words{word("yes", 33, 40), word("gauge", 24, 16), word("Read", 13, 16),
+                                      word("Ring", 20, 66), word("elsewhere", 150, 200)};
+    std::vector<const ReadWord*> all;
+    for (const ReadWord& w : words) all.push_back(&w);
+    const DrawingReading drawing = read_drawing(drawn_ink(flow(), true).groups, all);
+    ASSERT_EQ(drawing.nodes.size(), 2U);
+    ASSERT_EQ(drawing.links.size(), 1U);
+    EXPECT_TRUE(drawing.is_diagram());
+    EXPECT_EQ(drawing.nodes[0].text(), "Read gauge") << "from the top, from the left";
+    EXPECT_EQ(drawing.nodes[1].text(), "Ring");
+    EXPECT_EQ(drawing.links[0].from, 0U);
+    EXPECT_EQ(drawing.links[0].to, 1U);
+    EXPECT_EQ(drawing.links[0].heads, LinkHeads::to);
+    EXPECT_EQ(drawing.links[0].text(), "yes");
+    EXPECT_EQ(drawing.nodes[0].figure->shape.kind, ShapeKind::rectangle);
+    EXPECT_FALSE(drawing.nodes[0].others.empty());
+    EXPECT_EQ(dot_text(drawing),
+              "digraph {\n"
+              "  n1 [label=\"Read gauge\", shape=box];\n"
+              "  n2 [label=\"Ring\", shape=box];\n"
+              "  n1 -> n2 [label=\"yes\"];\n"
+              "}\n");
+}
+
+TEST(DrawingReading, WordsWithoutAFrameAreNodesOfAMap) {
+    const std::vector<Stroke> line{drawn({{40, 20}, {80, 20}})};
+    const std::vector<ReadWord> words{word("apple", 26, 18), word("old", 82, 18), word("tree", 90, 18)};
+    std::vector<const ReadWord*> all;
+    for (const ReadWord& w : words) all.push_back(&w);
+    const DrawingReading drawing = read_drawing(drawn_ink(line, true).groups, all);
+    ASSERT_EQ(drawing.nodes.size(), 2U);
+    EXPECT_FALSE(drawing.nodes[0].figure);
+    EXPECT_EQ(drawing.nodes[1].text(), "old tree");
+    EXPECT_EQ(dot_text(drawing),
+              "graph {\n  n1 [label=\"apple\", shape=plaintext];\n  n2 [label=\"old tree\", shape=plaintext];\n  n1 -- "
+              "n2;\n}\n");
+}
+
+TEST(DrawingReading, LinesThatLeadNowhereAreLoose) {
+    const std::vector<Stroke> lines{drawn({{40, 20}, {80, 20}})};
+    const DrawingReading drawing = read_drawing(drawn_ink(lines, true).groups, {});
+    EXPECT_TRUE(drawing.nodes.empty());
+    EXPECT_EQ(drawing.loose.size(), 1U);
+    EXPECT_FALSE(drawing.is_diagram());
+}
+
+TEST(DrawingReading, QuotesInLabelsAreMarkedInDot) {
+    const std::vector<ReadWord> words{word("say\"x\\", 20, 66)};
+    const DrawingReading drawing = read_drawing(drawn_ink(flow(), true).groups, {&words[0]});
+    EXPECT_NE(dot_text(drawing).find("label=\"say\\\"x\\\\\""), std::string::npos) << dot_text(drawing);
+}
+
+}  // namespace
+}  // namespace fernleaf

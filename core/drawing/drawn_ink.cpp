@@ -1,0 +1,198 @@
+#include "drawing/drawn_ink.h"
+
+#include <algorithm>
+
+#include "base/quantile.h"
+#include "ink/grouping.h"
+#include "ink/ringed.h"
+#include "ink/underline.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr double kMostOff = 0.06;   // of its diagonal: ink farther off every shape is no figure,
+constexpr double kSureOff = 0.032;  // and, where it might be written, ink farther off than this
+constexpr double kFlat = 2.5;
+constexpr double kLarge = 2.2;        // times as high as letters: what is larger may be drawn
+constexpr double kLargeMm = 14;       // and what is so large is, if it encloses anything or not
+constexpr double kMostWay = 7;        // of its diagonal: a longer path is a word, or a scribble
+constexpr double kLeastRingMm = 8;    // about something, for letters have loops, too
+constexpr double kLeastMm = 5;        // and larger than this
+constexpr double kUsualHeightMm = 3;  // of letters, where there are none
+constexpr double kReachShare = 0.3, kLeastReachMm = 3,
+                 kMostReachMm = 9;   // of a link: how far its ends are from figures
+constexpr double kHeadShare = 0.45;  // of a line: what lies about its end and is smaller may be its head
+
+double diagonal_of(const std::vector<const Stroke*>& strokes, const std::vector<size_t>& members) {
+    Box box;
+    for (const size_t m : members) box.include(strokes[m]->box());
+    return std::hypot(box.width(), box.height());
+}
+
+// How far ink may be off a figure is told by its shorter side, if that is short: a flat triangle is near any two lines.
+bool fits(const ShapeGroup& group, const std::vector<const Stroke*>& strokes) {
+    const ShapeCandidate& best = group.reading.best();
+    double scale = diagonal_of(strokes, group.strokes);
+    if (is_closed(best.shape.kind)) {
+        Box box;
+        const std::vector<Point> border = outline_of(best.shape).front();
+        for (const Point& p : border) box.include(p);
+        scale = std::min(scale, kFlat * std::min(box.width(), box.height()));
+    }
+    return best.error < kMostOff * scale;
+}
+
+double usual_height(const std::vector<InkLine>& lines) {
+    std::vector<double> heights;
+    for (const InkLine& line : lines)
+        if (!line.drawing) heights.insert(heights.end(), line.members.size(), line.size);
+    return heights.empty() ? kUsualHeightMm : median(std::move(heights));
+}
+
+double way(const Stroke& stroke, double diagonal) { return path_length(stroke) / std::max(1e-9, diagonal); }
+
+// Figures are drawn, whatever is written about them; lines are if they lead from one to another.
+class Sorting {
+public:
+    explicit Sorting(const std::vector<Stroke>& strokes) : strokes_(strokes) {
+        const std::vector<InkLine> lines = group_lines(strokes);
+        least_ = std::max(kLeastMm, kLarge * usual_height(lines));
+        large_.resize(strokes.size());
+        underline_.resize(strokes.size());
+        for (const Underline& u : underlines_in(strokes)) underline_[u.stroke] = true;
+        for (const InkLine& line : lines)
+            for (const size_t m : line.members) large_[m] = line.drawing;
+    }
+
+    // Strokes that may be drawn, by themselves or as a head of what is.
+    std::vector<size_t> candidates() const {
+        std::vector<size_t> out;
+        std::vector<size_t> open;
+        for (size_t i = 0; i < strokes_.size(); ++i) {
+            if (lies_under(strokes_[i].pen)) continue;
+            const double diagonal = diagonal_of({&strokes_[i]}, {0});
+            if (diagonal < least_ || way(strokes_[i], diagonal) > kMostWay) continue;
+            const ShapeReading reading = read_shape({&strokes_[i]});
+            if (reading.candidates.empty() || reading.best().error > (large_[i] ? kMostOff : kSureOff) * diagonal)
+                continue;
+            out.push_back(i);
+            if (!is_closed(reading.best().shape.kind)) open.push_back(i);
+        }
+        std::vector<bool> taken(strokes_.size());
+        for (const size_t i : out) taken[i] = true;
+        for (size_t i = 0; i < strokes_.size(); ++i) {
+            if (taken[i] || lies_under(strokes_[i].pen)) continue;
+            const Box box = strokes_[i].box();
+            for (const size_t line : open) {
+                const double reach = kHeadShare * diagonal_of({&strokes_[line]}, {0});
+                const auto& points = strokes_[line].points;
+                const auto about = [&](Point end) {
+                    return within(box, end, reach) && touches(strokes_[i], end, 0.5 * reach);
+                };
+                if (!about(points.front().at) && !about(points.back().at)) continue;
+                out.push_back(i), taken[i] = true;
+                break;
+            }
+        }
+        std::ranges::sort(out);
+        return out;
+    }
+
+    // Whether a group is drawn by itself, not only as a link.
+    bool stands(const ShapeGroup& group, const std::vector<size_t>& at) const {
+        Box box;
+        size_t large = 0;
+        for (const size_t s : group.strokes) box.include(strokes_[at[s]].box()), large += large_[at[s]];
+        const double diagonal = std::hypot(box.width(), box.height());
+        if (diagonal < least_ || (group.strokes.size() == 1 && underline_[at[group.strokes[0]]])) return false;
+        if (!is_closed(group.reading.best().shape.kind)) return 2 * large > group.strokes.size();
+        if (diagonal > kLargeMm) return true;
+        if (diagonal < kLeastRingMm) return false;
+        // A ring about something.
+        for (size_t i = 0; i < strokes_.size(); ++i) {
+            const bool own = std::ranges::any_of(group.strokes, [&](size_t s) { return at[s] == i; });
+            if (!own && box.contains(strokes_[i].box().centre())) return true;
+        }
+        return false;
+    }
+
+private:
+    static bool within(const Box& box, Point p, double reach) {
+        return std::max({std::abs(box.left - p.x), std::abs(box.right - p.x), std::abs(box.top - p.y),
+                         std::abs(box.bottom - p.y)}) < reach;
+    }
+
+    const std::vector<Stroke>& strokes_;
+    double least_ = kLeastMm;
+    std::vector<bool> underline_;
+    std::vector<bool> large_;  // too large or tangled to be written
+};
+
+// Whether a line leads from one figure to another.
+bool leads(const ShapeGroup& group, const std::vector<std::vector<std::vector<Point>>>& borders) {
+    const Shape& shape = group.reading.best().shape;
+    if (is_closed(shape.kind) || shape.kind == ShapeKind::brace) return false;
+    const std::vector<Point> line = outline_of(shape)[0];
+    double length = 0;
+    for (size_t i = 1; i < line.size(); ++i) length += distance(line[i - 1], line[i]);
+    const double reach = std::clamp(kReachShare * length, kLeastReachMm, kMostReachMm);
+    const auto nearest = [&](Point p) {
+        size_t best = borders.size();
+        double away = reach;
+        for (size_t b = 0; b < borders.size(); ++b)
+            if (const double d = distance_to(borders[b], p); d < away) away = d, best = b;
+        return best;
+    };
+    const size_t from = nearest(line.front()), to = nearest(line.back());
+    return from != to && from < borders.size() && to < borders.size();
+}
+
+}  // namespace
+
+std::vector<Stroke> DrawnInk::rest(const std::vector<Stroke>& strokes) const {
+    std::vector<Stroke> out;
+    for (size_t i = 0; i < strokes.size(); ++i)
+        if (!drawn[i]) out.push_back(strokes[i]);
+    return out;
+}
+
+DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
+    DrawnInk out;
+    out.drawn.resize(strokes.size());
+    const Sorting sorting(strokes);
+    std::vector<size_t> at;
+    if (all_drawn) {
+        for (size_t i = 0; i < strokes.size(); ++i) at.push_back(i);
+    } else {
+        at = sorting.candidates();
+    }
+    std::vector<const Stroke*> ink;
+    for (const size_t i : at) ink.push_back(&strokes[i]);
+    const auto take = [&](ShapeGroup group) {
+        for (size_t& s : group.strokes) s = at[s], out.drawn[s] = true;
+        std::ranges::sort(group.strokes);
+        out.groups.push_back(std::move(group));
+    };
+    std::vector<ShapeGroup> open;
+    std::vector<std::vector<std::vector<Point>>> borders;
+    for (ShapeGroup& group : grouped(ink)) {
+        if (!all_drawn && !fits(group, ink)) continue;
+        if (is_closed(group.reading.best().shape.kind)) borders.push_back(outline_of(group.reading.best().shape));
+        if (all_drawn || sorting.stands(group, at))
+            take(std::move(group));
+        else
+            open.push_back(std::move(group));
+    }
+    bool linked = std::ranges::any_of(out.groups, [&](const ShapeGroup& group) { return leads(group, borders); });
+    for (ShapeGroup& group : open)
+        if (leads(group, borders)) take(std::move(group)), linked = true;
+    // By itself a small ring about a letter is a mark beside words.
+    if (!linked && !all_drawn)
+        for (const Ringed& ringed : ringed_in(strokes)) {
+            std::erase_if(out.groups, [&](const ShapeGroup& g) { return g.strokes == std::vector{ringed.ring}; });
+            out.drawn[ringed.ring] = false;
+        }
+    return out;
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,25 @@
+// Finds what of a page's ink is drawn: figures and the links between them, among words.
+//
+//   const DrawnInk drawn = drawn_ink(strokes);
+//   read_ink(drawn.rest(strokes), ...);             // words, without the ink of figures
+//
+// Strokes larger than letters that are near a shape are grouped (shape_grouping.h), with what may be the head of a
+// line. Figures are drawn; lines are if they lead from one figure to another, or are too large or tangled to be written
+// (core/ink/grouping.h): underlines and dashes stay with the words.
+#pragma once
+
+#include "drawing/shape_grouping.h"
+
+namespace fernleaf {
+
+struct DrawnInk {
+    std::vector<ShapeGroup> groups;  // strokes: indices into those given
+    std::vector<bool> drawn;         // for each stroke, whether it is in a group
+
+    std::vector<Stroke> rest(const std::vector<Stroke>& strokes) const;
+};
+
+// all_drawn: a person said that everything is a drawing, whatever it looks like.
+DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn = false);
+
+}  // namespace fernleaf

@@ -1,0 +1,71 @@
+#include "drawing/drawn_ink.h"
+
+#include <gtest/gtest.h>
+
+#include "drawing/test_ink.h"
+
+namespace fernleaf {
+namespace {
+
+// Something like written words: small zigzags in a row.
+void write(std::vector<Stroke>& strokes, Point at, int letters) {
+    for (int i = 0; i < letters; ++i) {
+        const Point p = at + Point{3.0 * i, 0};
+        strokes.push_back(drawn({p, p + Point{0.5, -2}, p + Point{1, 0}, p + Point{1.6, -2}, p + Point{2, 0}}));
+    }
+}
+
+std::vector<Stroke> two_boxes() {
+    std::vector<Stroke> strokes{drawn({{10, 10}, {40, 10}, {40, 24}, {10, 24}, {10, 10.5}}),
+                                drawn({{60, 10}, {90, 10}, {90, 24}, {60, 24}, {60, 10.5}})};
+    write(strokes, {16, 18}, 6);
+    write(strokes, {66, 18}, 6);
+    return strokes;
+}
+
+TEST(DrawnInk, FiguresAreDrawnWordsInThemAreNot) {
+    const std::vector<Stroke> strokes = two_boxes();
+    const DrawnInk ink = drawn_ink(strokes);
+    ASSERT_EQ(ink.groups.size(), 2U);
+    EXPECT_TRUE(ink.drawn[0] && ink.drawn[1]);
+    EXPECT_EQ(ink.rest(strokes).size(), strokes.size() - 2);
+}
+
+TEST(DrawnInk, AShortArrowBetweenFiguresIsALinkNotALetter) {
+    std::vector<Stroke> strokes = two_boxes();
+    strokes.push_back(drawn({{42, 17}, {58, 17}}));
+    strokes.push_back(drawn({{55, 15}, {58, 17}, {55, 19}}));
+    const DrawnInk ink = drawn_ink(strokes);
+    ASSERT_EQ(ink.groups.size(), 3U);
+    EXPECT_TRUE(ink.drawn[strokes.size() - 1] && ink.drawn[strokes.size() - 2]);
+}
+
+TEST(DrawnInk, LinesOfWordsWithAnUnderlineAreWritten) {
+    std::vector<Stroke> strokes;
+    for (int line = 0; line < 5; ++line) write(strokes, {10, 20 + 9.0 * line}, 14);
+    strokes.push_back(drawn({{10, 22}, {52, 22.3}}));
+    const DrawnInk ink = drawn_ink(strokes);
+    EXPECT_TRUE(ink.groups.empty());
+    EXPECT_EQ(ink.rest(strokes).size(), strokes.size());
+}
+
+TEST(DrawnInk, ARingAboutALetterIsAMarkUnlessALinkLeadsToIt) {
+    std::vector<Stroke> strokes;
+    write(strokes, {22, 20}, 12);
+    strokes.push_back(drawn({{11, 19}, {12, 16}, {13, 19}}));
+    std::vector<Point> ring;
+    for (int i = 0; i <= 24; ++i) ring.push_back({12 + 3 * std::cos(0.262 * i), 17.6 + 3 * std::sin(0.262 * i)});
+    strokes.push_back(drawn(ring));
+    EXPECT_FALSE(drawn_ink(strokes).drawn.back());
+}
+
+TEST(DrawnInk, WhatAPersonSaysIsDrawnIs) {
+    const std::vector<Stroke> strokes{drawn({{10, 10}, {15, 10}, {15, 13}, {10, 13}, {10, 10.2}})};
+    EXPECT_TRUE(drawn_ink(strokes).groups.empty()) << "as small as a letter";
+    EXPECT_EQ(drawn_ink(strokes, true).groups.size(), 1U);
+}
+
+TEST(DrawnInk, NoInkNothing) { EXPECT_TRUE(drawn_ink({}).groups.empty()); }
+
+}  // namespace
+}  // namespace fernleaf

@@ -1,0 +1,196 @@
+#include "drawing/shape.h"
+
+#include <array>
+
+namespace fernleaf {
+namespace {
+
+constexpr std::array<std::string_view, kShapeKinds> kNames{"line",
+                                                           "polyline",
+                                                           "arrow",
+                                                           "double_arrow",
+                                                           "arc",
+                                                           "curve",
+                                                           "circle",
+                                                           "ellipse",
+                                                           "square",
+                                                           "rectangle",
+                                                           "rounded_rectangle",
+                                                           "triangle",
+                                                           "diamond",
+                                                           "parallelogram",
+                                                           "trapezoid",
+                                                           "pentagon",
+                                                           "hexagon",
+                                                           "star",
+                                                           "polygon",
+                                                           "brace"};
+
+constexpr double kHeadShare = 0.25, kMostHeadMm = 5;  // of an arrow's shaft
+constexpr double kHeadAngle = 26;                     // degrees from it
+constexpr int kRoundSteps = 40;
+
+using Line = std::vector<Point>;
+
+Line ellipse(const std::vector<Point>& axes) {
+    const Point centre = (axes[0] + axes[2]) * 0.5, a = axes[1] - centre, b = axes[2] - centre;
+    Line out;
+    for (int i = 0; i <= kRoundSteps; ++i) {
+        const double t = 2 * std::numbers::pi * i / kRoundSteps;
+        out.push_back(centre + a * std::cos(t) + b * std::sin(t));
+    }
+    return out;
+}
+
+Line rounded(const std::vector<Point>& corners, double radius) {
+    Line out;
+    for (size_t i = 0; i < corners.size(); ++i) {
+        const Point c = corners[i], before = corners[(i + corners.size() - 1) % corners.size()],
+                    after = corners[(i + 1) % corners.size()];
+        const auto toward = [&](Point to) {
+            const double r = std::min(radius, distance(c, to) / 2);
+            return c + (to - c) * (r / std::max(1e-9, distance(c, to)));
+        };
+        const Point from = toward(before), to = toward(after);
+        for (int k = 0; k <= 8; ++k) {
+            const double t = k / 8.0;  // a quarter of a circle, nearly: a quadratic Bézier curve
+            out.push_back(from * ((1 - t) * (1 - t)) + c * (0.6 * 2 * t * (1 - t)) + (from + to) * (0.4 * t * (1 - t)) +
+                          to * (t * t));
+        }
+    }
+    out.push_back(out.front());
+    return out;
+}
+
+Line arc(Point a, Point middle, Point b) {
+    // The circle through three points, by the perpendicular bisectors.
+    const Point u = middle - a, v = b - a;
+    const double cross = 2 * (u.x * v.y - u.y * v.x);
+    if (std::abs(cross) < 1e-9) return {a, middle, b};
+    const double uu = dot(u, u), vv = dot(v, v);
+    const Point centre = a + Point{(v.y * uu - u.y * vv) / cross, (u.x * vv - v.x * uu) / cross};
+    const auto turn = [&](Point p) { return std::atan2(p.y - centre.y, p.x - centre.x); };
+    const double r = distance(a, centre), first = turn(a);
+    const auto beyond = [&](double angle) {
+        double d = angle - first;
+        while (d < 0) d += 2 * std::numbers::pi;
+        return d;
+    };
+    double sweep = beyond(turn(b));
+    if (beyond(turn(middle)) > sweep) sweep -= 2 * std::numbers::pi;
+    Line out;
+    for (int i = 0; i <= kRoundSteps; ++i) {
+        const double t = first + sweep * i / kRoundSteps;
+        out.push_back(centre + Point{std::cos(t), std::sin(t)} * r);
+    }
+    return out;
+}
+
+// A Catmull-Rom spline through the points.
+Line through(const std::vector<Point>& p) {
+    if (p.size() < 3) return p;
+    Line out;
+    const auto at = [&](size_t i, int by) {
+        return p[static_cast<size_t>(
+            std::clamp<std::ptrdiff_t>(static_cast<std::ptrdiff_t>(i) + by, 0, std::ssize(p) - 1))];
+    };
+    for (size_t i = 0; i + 1 < p.size(); ++i)
+        for (int k = 0; k < 8; ++k) {
+            const double t = k / 8.0, t2 = t * t, t3 = t2 * t;
+            out.push_back((p[i] * 2 + (at(i, 1) - at(i, -1)) * t +
+                           (at(i, -1) * 2 - p[i] * 5 + at(i, 1) * 4 - at(i, 2)) * t2 +
+                           (p[i] * 3 - at(i, -1) - at(i, 1) * 3 + at(i, 2)) * t3) *
+                          0.5);
+        }
+    out.push_back(p.back());
+    return out;
+}
+
+Line head(Point tip, Point from, double shaft) {
+    const double size = std::min(kMostHeadMm, kHeadShare * shaft);
+    const Point back = (from - tip) * (size / std::max(1e-9, distance(from, tip)));
+    return {turned(tip + back, kHeadAngle, tip), tip, turned(tip + back, -kHeadAngle, tip)};
+}
+
+double path_length(const Line& line) {
+    double out = 0;
+    for (size_t i = 1; i < line.size(); ++i) out += distance(line[i - 1], line[i]);
+    return out;
+}
+
+// A curly brace: quarter turns at its ends and beside its tip.
+Line brace(Point a, Point tip, Point b) {
+    const Point along = b - a;
+    const double length_mm = std::max(1e-9, length(along));
+    const Point u = along * (1 / length_mm);
+    const double t = std::clamp(dot(tip - a, u), 0.1 * length_mm, 0.9 * length_mm);
+    const Point foot = a + u * t, out = tip - foot, half = out * 0.5;
+    const double bend = std::min({length(out) * 0.5, t / 2, (length_mm - t) / 2});
+    const auto quarter = [](Line& line, Point from, Point corner, Point to) {
+        for (int i = 0; i <= 6; ++i) {
+            const double k = i / 6.0;
+            line.push_back(from * ((1 - k) * (1 - k)) + corner * (2 * k * (1 - k)) + to * (k * k));
+        }
+    };
+    Line line;
+    quarter(line, a, a + half, a + half + u * bend);
+    quarter(line, foot + half - u * bend, foot + half, tip);
+    quarter(line, tip, foot + half, foot + half + u * bend);
+    quarter(line, b + half - u * bend, b + half, b);
+    return line;
+}
+
+}  // namespace
+
+std::string_view name_of(ShapeKind kind) { return kNames[static_cast<size_t>(kind)]; }
+
+bool is_closed(ShapeKind kind) { return kind >= ShapeKind::circle && kind != ShapeKind::brace; }
+
+double angle_of(const Shape& shape) {
+    if (shape.points.size() < 2 || shape.kind == ShapeKind::circle) return 0;
+    const bool axes = shape.kind == ShapeKind::ellipse;
+    const Point d = axes ? shape.points[1] - shape.points[3] : shape.points[1] - shape.points[0];
+    double degrees = std::atan2(d.y, d.x) * 180 / std::numbers::pi;
+    if (degrees > 90) degrees -= 180;
+    if (degrees <= -90) degrees += 180;
+    return degrees;
+}
+
+std::vector<Line> outline_of(const Shape& shape) {
+    const std::vector<Point>& p = shape.points;
+    switch (shape.kind) {
+        case ShapeKind::line:
+        case ShapeKind::polyline:
+            return {p};
+        case ShapeKind::arrow:
+            return {p, head(p.back(), p[p.size() - 2], path_length(p))};
+        case ShapeKind::double_arrow:
+            return {p, head(p.back(), p[p.size() - 2], path_length(p)), head(p.front(), p[1], path_length(p))};
+        case ShapeKind::arc:
+            return {arc(p[0], p[1], p[2])};
+        case ShapeKind::curve:
+            return {through(p)};
+        case ShapeKind::circle:
+        case ShapeKind::ellipse:
+            return {ellipse(p)};
+        case ShapeKind::rounded_rectangle:
+            return {rounded(p, shape.radius)};
+        case ShapeKind::brace:
+            return {brace(p[0], p[1], p[2])};
+        default: {
+            Line closed = p;
+            closed.push_back(p.front());
+            return {closed};
+        }
+    }
+}
+
+double distance_to(const std::vector<Line>& outline, Point p) {
+    double nearest = std::numeric_limits<double>::infinity();
+    for (const Line& line : outline)
+        for (size_t i = 1; i < line.size(); ++i)
+            nearest = std::min(nearest, distance_to_segment(p, line[i - 1], line[i]));
+    return nearest;
+}
+
+}  // namespace fernleaf

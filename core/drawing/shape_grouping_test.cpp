@@ -1,0 +1,54 @@
+#include "drawing/shape_grouping.h"
+
+#include <gtest/gtest.h>
+
+#include "drawing/test_ink.h"
+
+namespace fernleaf {
+namespace {
+
+const std::vector<Point> kLeft{{10, 10}, {40, 10}, {40, 30}, {10, 30}, {10, 10.5}};
+const std::vector<Point> kRight{{80, 10}, {110, 10}, {110, 30}, {80, 30}, {80, 10.5}};
+
+TEST(ShapeGrouping, AnArrowsHeadBelongsToItsShaftNotToTheFigureItTouches) {
+    const std::vector<Stroke> strokes{drawn(kLeft), drawn({{75, 16}, {80, 20}, {75, 24}}), drawn(kRight),
+                                      drawn({{41, 20}, {80, 20}})};
+    const std::vector<ShapeGroup> groups = grouped(pointers(strokes));
+    ASSERT_EQ(groups.size(), 3U);
+    for (const ShapeGroup& group : groups) {
+        const ShapeKind kind = group.reading.best().shape.kind;
+        if (group.strokes.size() == 2) {
+            EXPECT_EQ(kind, ShapeKind::arrow);
+            EXPECT_EQ(group.strokes, (std::vector<size_t>{1, 3}));
+        } else {
+            EXPECT_EQ(kind, ShapeKind::rectangle);
+        }
+    }
+}
+
+TEST(ShapeGrouping, SidesDrawnByThemselvesMakeAFigure) {
+    const std::vector<Stroke> strokes{drawn({{10, 10}, {40, 10.5}}), drawn({{40, 30}, {40.5, 11}}),
+                                      drawn({{10, 10.5}, {10, 30}, {39.5, 30.5}})};
+    const std::vector<ShapeGroup> groups = grouped(pointers(strokes));
+    ASSERT_EQ(groups.size(), 1U);
+    EXPECT_EQ(groups[0].strokes, (std::vector<size_t>{0, 1, 2}));
+    EXPECT_EQ(groups[0].reading.best().shape.kind, ShapeKind::rectangle);
+}
+
+TEST(ShapeGrouping, TwoFiguresThatTouchStayTwo) {
+    const std::vector<Stroke> strokes{drawn(kLeft), drawn({{40.5, 10}, {70, 10}, {70, 30}, {40.5, 30}, {40.5, 10.5}})};
+    EXPECT_EQ(grouped(pointers(strokes)).size(), 2U);
+}
+
+TEST(ShapeGrouping, DotsAndTooManyStrokesMakeNone) {
+    const std::vector<Stroke> dots{drawn({{10, 10}}), drawn({{12, 10}, {12.5, 10}})};
+    EXPECT_TRUE(grouped(pointers(dots)).empty());
+    EXPECT_TRUE(grouped({}).empty());
+    std::vector<Stroke> hatching;
+    for (size_t i = 0; i <= kMostDrawnStrokes; ++i)
+        hatching.push_back(drawn({{10 + 0.1 * static_cast<double>(i), 10}, {20 + 0.1 * static_cast<double>(i), 30}}));
+    EXPECT_TRUE(grouped(pointers(hatching)).empty());
+}
+
+}  // namespace
+}  // namespace fernleaf
