@@ -7,7 +7,9 @@
 #include <QProcess>
 #include <fstream>
 #include <iterator>
+#include <map>
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "demo/hand.h"
 #include "demo/photo.h"
@@ -128,6 +130,37 @@ TEST_F(Cli, TellsWhereTheSheetLiesInAPhotographAndReadsItThere) {
     EXPECT_NE(text.find("grafted in March"), std::string::npos) << text;
 }
 
+TEST_F(Cli, ReadsADiagramAmongWords) {
+    const QString file = path("frost.inkml");
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "2", "--to", file}).status,
+              0);
+    const Ran text = run({"read", file});
+    ASSERT_EQ(text.status, 0) << text.err;
+    EXPECT_NE(text.out.find("Frost alarm\n"), std::string::npos) << text.out;
+    EXPECT_NE(text.out.find("digraph {"), std::string::npos) << text.out;
+    EXPECT_EQ(text.out.find("ring the bell\n"), std::string::npos) << "in the diagram, not beside it: " << text.out;
+    const Json regions = Json::parse(run({"read", file, "--format", "json"}).out)["pages"][0]["regions"];
+    const auto diagram = std::ranges::find_if(regions, [](const Json& r) { return r["kind"] == "diagram"; });
+    ASSERT_NE(diagram, regions.end());
+    std::map<std::string, std::string> node;  // by its text
+    for (const Json& n : (*diagram)["nodes"]) node[n["text"]] = n["kind"];
+    EXPECT_EQ(node.size(), 4U);
+    EXPECT_EQ(node["read sensor"], "rectangle");
+    EXPECT_EQ(node["below 1 degree"], "diamond");
+    EXPECT_EQ(node["wait an hour"], "none");
+    ASSERT_EQ((*diagram)["edges"].size(), 3U);
+    for (const Json& edge : (*diagram)["edges"]) EXPECT_EQ(edge["arrow"], "to");
+    std::set<size_t> strokes;
+    for (const Json& shape : (*diagram)["shapes"])
+        for (const Json& stroke : shape["strokes"])
+            EXPECT_TRUE(strokes.insert(stroke.get<size_t>()).second) << "of one shape only";
+    EXPECT_EQ(strokes.size(), 9U);
+    EXPECT_EQ((*diagram)["dot"], text.out.substr(text.out.find("digraph")));
+    // Told to be text, all of it is read.
+    EXPECT_EQ(run({"read", file, "--as", "text"}).out.find("digraph"), std::string::npos);
+    EXPECT_EQ(run({"read", file, "--as", "sculpture"}).status, 2);
+}
+
 TEST_F(Cli, DrawsThePagesOfAPdfAsFinelyAsWished) {
     const QString pdf = QStringLiteral(FERNLEAF_SOURCE_DIR "/tests/sources/two-sheets.pdf");
     const auto width = [&](const QStringList& more) {
@@ -183,17 +216,21 @@ TEST_F(Cli, ReadingAsJsonHasWordsWithBoxesAndAlternatives) {
     const Json page = Json::parse(read.out)["pages"][0];
     EXPECT_EQ(page["page"], 1);
     EXPECT_EQ(page["size_mm"], Json({148.0, 210.0}));
-    int drawings = 0, words = 0;
+    int diagrams = 0, words = 0;
+    const auto count = [&](const Json& of) {
+        for (const Json& word : of["words"]) {
+            ++words;
+            EXPECT_GT(word["box_mm"][2].get<double>(), 0);
+            EXPECT_TRUE(word["alternatives"].is_array());
+        }
+    };
     for (const Json& region : page["regions"]) {
-        drawings += region["kind"] == "drawing";
-        for (const Json& line : region["lines"])
-            for (const Json& word : line["words"]) {
-                ++words;
-                EXPECT_GT(word["box_mm"][2].get<double>(), 0);
-                EXPECT_TRUE(word["alternatives"].is_array());
-            }
+        diagrams += region["kind"] == "diagram";
+        for (const Json& line : region["lines"]) count(line);
+        if (region.contains("nodes"))
+            for (const Json& node : region["nodes"]) count(node);
     }
-    EXPECT_GE(drawings, 1);
+    EXPECT_EQ(diagrams, 1);
     EXPECT_GE(words, 8);
 }
 

@@ -14,6 +14,9 @@ constexpr int kAllDone = 0;
 constexpr int kSomeFailed = 1;
 constexpr int kWrongUsage = 2;
 
+// What everything on a page is; automatic: as it looks.
+enum class ReadAs { automatic, text, drawing, diagram };
+
 struct ReadOptions {
     std::vector<std::filesystem::path> inputs;
     std::string languages = "en";  // codes with commas between
@@ -21,6 +24,7 @@ struct ReadOptions {
     std::filesystem::path hand;   // learnt by teach_command; none: the reader as it comes
     double language_weight = -1;  // below 0: the default
     int dpi = kUsualDpi;          // of PDFs
+    ReadAs as = ReadAs::automatic;
     bool json = false;
 };
 int read_command(const ReadOptions& options);

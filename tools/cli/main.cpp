@@ -4,6 +4,7 @@
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
 #include <iostream>
+#include <map>
 
 #include "base/barrier.h"
 #include "cli/commands.h"
@@ -49,6 +50,12 @@ int main(int argc, char** argv) {
         ->add_option("--lean", read.language_weight,
                      "How far to lean on the language: 0 spells what is seen, 1 prefers known words")
         ->check(CLI::Range(0.0, 1.0));
+    const std::map<std::string, ReadAs> kinds{{"auto", ReadAs::automatic},
+                                              {"text", ReadAs::text},
+                                              {"drawing", ReadAs::drawing},
+                                              {"diagram", ReadAs::diagram}};
+    read_app->add_option("--as", read.as, "What everything on a page is: auto, text, drawing or diagram")
+        ->transform(CLI::CheckedTransformer(kinds));
     add_resolution(read_app, read.dpi);
     add_format(read_app);
 

@@ -4,12 +4,15 @@
 #include <iomanip>
 #include <iostream>
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "base/barrier.h"
 #include "base/file.h"
 #include "cli/commands.h"
+#include "cli/drawing_json.h"
 #include "cli/readers.h"
 #include "cli/reading_json.h"
+#include "drawing/drawn_ink.h"
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
 #include "paper/examples.h"
@@ -59,12 +62,55 @@ struct PageRead {
     const Reading& reading;
     const SourceFile& source;
     const FileSource& files;
-    int number;  // in its input, counted from 1
+    int number;                     // in its input, counted from 1
+    const DrawingReading& drawing;  // empty where nothing is drawn; its words are not in the reading
+    size_t first_stroke;            // strokes of the input's pages before
 };
 
+// A page read: what is drawn apart from what is written.
+struct DrawnAndRead {
+    Reading all;  // whose words the drawing names
+    DrawingReading drawing;
+    Reading written;  // without them
+};
+
+DrawnAndRead read_drawn(Page page, ReadAs as,
+                        const std::function<Reading(const Page&, const std::vector<Correction>&)>& read) {
+    DrawnAndRead out;
+    DrawnInk ink;
+    std::vector<Correction> said;
+    if (as == ReadAs::text) {
+        Correction text;  // of a kind, not of words
+        for (const Stroke& s : page.strokes) text.strokes.push_back(s.id);
+        if (!text.strokes.empty()) said.push_back(std::move(text));
+    } else {
+        ink = drawn_ink(page.strokes, as == ReadAs::drawing);
+        page.strokes = ink.rest(page.strokes);
+        if (as == ReadAs::drawing) page.strokes.clear();
+    }
+    out.all = read(page, said);
+    std::vector<const ReadWord*> words;
+    for (const ReadLine& line : out.all.lines)
+        for (const ReadWord& word : line.words) words.push_back(&word);
+    out.drawing = read_drawing(std::move(ink.groups), words);
+    std::set<const ReadWord*> taken;
+    if (out.drawing.is_diagram()) {
+        for (const DrawnNode& node : out.drawing.nodes) taken.insert(node.words.begin(), node.words.end());
+        for (const DrawnLink& link : out.drawing.links) taken.insert(link.words.begin(), link.words.end());
+    }
+    for (const ReadLine& line : out.all.lines) {
+        ReadLine rest = line;
+        rest.words.clear();
+        for (const ReadWord& word : line.words)
+            if (!taken.contains(&word)) rest.words.push_back(word);
+        if (!rest.words.empty() || line.words.empty()) out.written.lines.push_back(std::move(rest));
+    }
+    return out;
+}
+
 // Reads every page of an input. What of it can't be read is told, and the rest done.
-int read_input(const std::filesystem::path& input, int dpi, const Reader& reader, const ReadSettings& settings,
-               PrintSkills* print, const std::function<void(const PageRead&)>& take) {
+int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Reader& reader,
+               const ReadSettings& settings, PrintSkills* print, const std::function<void(const PageRead&)>& take) {
     auto source = guarded([&] {
         return read_source(input, PictureUse::sheets, {}, {},
                            [&](const cv::Mat& page) { return upright_turns(page, reader, settings); });
@@ -73,20 +119,25 @@ int read_input(const std::filesystem::path& input, int dpi, const Reader& reader
     set_resolution(*source, dpi);
     const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
     int status = kAllDone, number = 0;
+    size_t first_stroke = 0;
     for (FilledPage& filled : source->pages) {
         Page page{std::move(filled.content), filled.info};
         StrokeId id = 0;
         for (Stroke& stroke : page.strokes) stroke.id = ++id;
-        const auto reading = guarded(
-            [&]() -> Result<Reading> { return read_page(page, files, reader, settings, {}, {}, {}, {}, print); });
+        const auto read = guarded([&]() -> Result<DrawnAndRead> {
+            return read_drawn(page, as, [&](const Page& written, const std::vector<Correction>& said) {
+                return read_page(written, files, reader, settings, {}, said, {}, {}, print);
+            });
+        });
         ++number;
         if (static_cast<size_t>(number) <= source->faults.size())
             tell_faults(input.filename().string(), number, source->faults[static_cast<size_t>(number - 1)]);
-        if (reading)
-            take({page, *reading, *source, files, number});
+        if (read)
+            take({page, read->written, *source, files, number, read->drawing, first_stroke});
         else
             status =
-                fail({input.filename().string() + ", page " + std::to_string(number) + ": " + reading.error().message});
+                fail({input.filename().string() + ", page " + std::to_string(number) + ": " + read.error().message});
+        first_stroke += page.strokes.size();
     }
     return status;
 }
@@ -128,13 +179,19 @@ int read_command(const ReadOptions& options) {
                 pages.push_back(page_json(read.reading, read.page.info,
                                           shown_sheets(read.page, read.source, read.number), input.string(),
                                           read.number));
+                if (!read.drawing.nodes.empty() || !read.drawing.loose.empty())
+                    pages.back()["regions"].push_back(drawing_json(read.drawing, read.first_stroke));
             } else {
                 if (!first_page) std::cout << '\f';
-                std::cout << plain_text(read.reading) << std::flush;
+                const std::string text = plain_text(read.reading);
+                std::cout << text;
+                if (read.drawing.is_diagram()) std::cout << (text.empty() ? "" : "\n") << dot_text(read.drawing);
+                std::cout << std::flush;
             }
             first_page = false;
         };
-        if (read_input(input, options.dpi, **reader, settings, print.get(), show) != kAllDone) status = kSomeFailed;
+        if (read_input(input, options.dpi, options.as, **reader, settings, print.get(), show) != kAllDone)
+            status = kSomeFailed;
     }
     if (options.json) std::cout << Json{{"pages", pages}}.dump(1) << '\n';
     return status;
@@ -156,7 +213,8 @@ int teach_command(const TeachOptions& options) {
         for (Example& line : copied_lines(read.page, read.files, read.reading, *text))
             examples.push_back(std::move(line));
     };
-    if (const int status = read_input(options.input, options.dpi, **reader, settings, nullptr, gather);
+    if (const int status =
+            read_input(options.input, options.dpi, ReadAs::automatic, **reader, settings, nullptr, gather);
         status != kAllDone)
         return status;
     if (!enough_to_teach(examples))

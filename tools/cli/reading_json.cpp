@@ -28,6 +28,8 @@ const char* kind_name(RegionKind kind) {
     return "text";
 }
 
+}  // namespace
+
 Json word_json(const ReadWord& word) {
     Json alternatives = Json::array();
     for (const Alternative& a : word.alternatives)
@@ -38,7 +40,9 @@ Json word_json(const ReadWord& word) {
             {"alternatives", alternatives}};
 }
 
-}  // namespace
+Json point_json(Point p) { return Json::array({mm(p.x), mm(p.y)}); }
+
+Json certainty_json(double value) { return share(value); }
 
 Json box_json(const Box& box) { return Json::array({mm(box.left), mm(box.top), mm(box.width()), mm(box.height())}); }
 
