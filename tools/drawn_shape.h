@@ -4,7 +4,7 @@
 
 #include <random>
 
-#include "drawing/shape.h"
+#include "document/shape/shape.h"
 #include "ink/stroke.h"
 
 namespace fernleaf {

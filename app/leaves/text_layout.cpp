@@ -10,6 +10,9 @@
 namespace fernleaf {
 namespace {
 
+constexpr double kInkInsetPx = 12;  // the type stands so much farther left than the ink
+constexpr double kLabelMarginPx = 6;
+
 constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
 constexpr double kTextToInk = 1.0;      // size of the type to the height of a written line, loops included
@@ -42,6 +45,31 @@ private:
 
     std::vector<const ReadLine*> by_top_;
     double highest_ = 0;  // mm
+};
+
+// The figures that enclose something, to find which a label stands in.
+class Figures {
+public:
+    explicit Figures(const std::vector<ReadLine>& lines) {
+        for (const ReadLine& line : lines)
+            for (const ReadShape& shape : line.shapes) {
+                if (!is_closed(shape.best().shape.kind)) continue;
+                Box box;
+                const auto outline = outline_of(shape.best().shape);
+                for (const Point& p : outline.front()) box.include(p);
+                boxes_.push_back(box);
+            }
+    }
+    // The smallest about a place, mm.
+    const Box* about(Point place) const {
+        const Box* best = nullptr;
+        for (const Box& box : boxes_)
+            if (box.contains(place) && (!best || box.width() < best->width())) best = &box;
+        return best;
+    }
+
+private:
+    std::vector<Box> boxes_;
 };
 
 // What stands on the text leaf for a region that is no text.
@@ -80,7 +108,8 @@ double type_px(const Reading& reading, double scale) {
 }  // namespace
 
 std::optional<std::vector<QRectF>> differences(const SetPage& before, const SetPage& now) {
-    if (before.words.empty() || now.words.empty() || before.captions != now.captions || before.rules != now.rules)
+    if (before.words.empty() || now.words.empty() || before.captions != now.captions || before.rules != now.rules ||
+        before.figures != now.figures)
         return std::nullopt;
     // Mostly one line in the middle.
     const auto alike = [](const SetWord& a, const SetWord& b) { return a.same(b); };
@@ -126,13 +155,15 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
     const double room = sheet.width_px - 2 * kSheetPaddingPx;
     const double x_scale = room / sheet.width_mm;
 
+    const auto x_of = [&](double mm) { return kSheetPaddingPx + mm * x_scale - kInkInsetPx; };
     const LinesBeside beside(lines);
+    const Figures figures(lines);
     std::vector<QRectF> rows;            // of the lines set so far
     std::multimap<double, size_t> tops;  // of those rows
     for (size_t l = 0; l < lines.size(); ++l) {
         const ReadLine& line = lines[l];
         if (line.kind != RegionKind::text) continue;
-        double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);
+        double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
         // How far it may reach: to the next line that stands beside it.
         double right = kSheetPaddingPx + room;
         if (const auto next = beside.left_of_next(line))
@@ -140,7 +171,12 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         const MeasuredLine* set = &measured(line, qRound(px));
         const double natural = set->width;
         double font_px = px;
-        if (natural > right - left) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
+        if (const auto figure = figures.about(line.box.centre())) {  // a label stands in the middle of its figure
+            const double from = x_of(figure->left) + kLabelMarginPx, to = x_of(figure->right) - kLabelMarginPx;
+            left = std::max(from, (from + to - natural) / 2), right = to;
+        }
+        if (natural > right - left && !figures.about(line.box.centre()))
+            left = std::max(kSheetPaddingPx, std::min(left, right - natural));
         if (natural > right - left) {
             font_px = px * std::max(kNarrowest, (right - left) / natural);
             set = &measured(line, qRound(font_px));
@@ -179,7 +215,20 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             set_.rules.emplace_back(kSheetPaddingPx, y, kSheetPaddingPx + room, y);
             continue;
         }
-        const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - 12, 0.0, 0.8 * room);
+        if (!line.shapes.empty()) {
+            for (const ReadShape& shape : line.shapes) {
+                SetFigure figure;
+                figure.unsure = shape.best().certainty < kSureEnough;
+                for (const std::vector<Point>& points : outline_of(shape.best().shape)) {
+                    QPolygonF drawn;
+                    for (const Point& p : points) drawn << QPointF(x_of(p.x), p.y * sheet.scale);
+                    figure.lines.push_back(std::move(drawn));
+                }
+                set_.figures.push_back(std::move(figure));
+            }
+            continue;
+        }
+        const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
         for (const double y : {line.box.top, line.box.bottom}) {
             const QRectF box(left, y * sheet.scale - kCaptionPx, 6.0 * kCaptionPx, 2.0 * kCaptionPx);
             const auto meets = [&](const QRectF& other) { return other.intersects(box); };

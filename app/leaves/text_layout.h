@@ -8,6 +8,7 @@
 #pragma once
 
 #include <QLineF>
+#include <QPolygonF>
 #include <QRectF>
 #include <QString>
 #include <optional>
@@ -43,12 +44,20 @@ struct Caption {
     friend bool operator==(const Caption&, const Caption&) = default;
 };
 
+// A figure of a drawing as it was understood.
+struct SetFigure {
+    std::vector<QPolygonF> lines;
+    bool unsure = false;
+    friend bool operator==(const SetFigure&, const SetFigure&) = default;
+};
+
 // All that stands on a leaf.
 struct SetPage {
     std::vector<SetWord> words;
     std::vector<Caption> captions;
     std::vector<QLineF> rules;  // dividers
-    bool empty() const { return words.empty() && captions.empty() && rules.empty(); }
+    std::vector<SetFigure> figures;
+    bool empty() const { return words.empty() && captions.empty() && rules.empty() && figures.empty(); }
 };
 
 // Of a page of so many words no more are measured, or drawn, at once: some 4 ms, and 5 to 10.

@@ -256,6 +256,10 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     painter.setFont(italic);
     painter.setPen(QPen(t.quiet_text, 1.2));
     for (const QLineF& rule : layout_.set().rules) painter.drawLine(rule);
+    for (const SetFigure& figure : layout_.set().figures) {
+        painter.setPen(QPen(figure.unsure ? t.unsure : t.text, 1.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        for (const QPolygonF& line : figure.lines) painter.drawPolyline(line);
+    }
     painter.setPen(t.quiet_text);
     for (const Caption& caption : layout_.set().captions)
         painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);

@@ -3,8 +3,8 @@
 
 #include <vector>
 
+#include "document/shape/shape.h"
 #include "drawing/pen_path.h"
-#include "drawing/shape.h"
 
 namespace fernleaf {
 

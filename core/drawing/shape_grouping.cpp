@@ -21,6 +21,7 @@ constexpr size_t kBeam = 24;
 
 constexpr double kLeastAround = 0.75, kMostAround = 1.4;  // ink in a figure's sides, of the way around it
 constexpr double kMostGap = 0.15, kMostGapMm = 7;         // between its sides, of its diagonal
+constexpr double kHeadReach = 0.45;                       // of a shaft: how far from its end a head reaches
 
 struct Ink {
     PenPath path;  // a few dozen points
@@ -49,21 +50,42 @@ bool meet(const Ink& a, const Ink& b) {
                      nearest(b.path.back(), a.path)}) < near;
 }
 
-// Several strokes make a figure if they go round it once, end to end, or an arrow.
+std::vector<PenPath> paths_of(const std::vector<size_t>& members, const std::vector<Ink>& ink) {
+    std::vector<PenPath> out;
+    for (const size_t m : members) out.push_back(ink[m].path);
+    return out;
+}
+
+// Whether strokes go round something, end to end.
+bool closes(const std::vector<size_t>& members, const std::vector<Ink>& ink, double diagonal) {
+    const Chain chain = chained(paths_of(members, ink));
+    return std::max(chain.gap, distance(chain.path.front(), chain.path.back())) <
+           std::min(kMostGapMm, kMostGap * diagonal);
+}
+
+// Whether all but the longest lie about its ends, as heads do.
+bool has_heads(const std::vector<size_t>& members, const std::vector<Ink>& ink) {
+    const size_t shaft = *std::ranges::max_element(members, {}, [&](size_t m) { return path_length(ink[m].path); });
+    const double reach = kHeadReach * path_length(ink[shaft].path);
+    return std::ranges::all_of(members, [&](size_t m) {
+        const auto about = [&](Point end) {
+            return std::ranges::all_of(ink[m].path, [&](Point p) { return distance(p, end) < reach; });
+        };
+        return m == shaft || about(ink[shaft].path.front()) || about(ink[shaft].path.back());
+    });
+}
+
+// Several strokes make a figure if they go round it once, or an arrow. closed: they go round something.
 bool makes_one(const ShapeReading& reading, const std::vector<size_t>& members, const std::vector<Ink>& ink,
-               double diagonal) {
+               bool closed) {
     if (reading.candidates.empty()) return false;
     const Shape& shape = reading.best().shape;
     if (shape.kind == ShapeKind::arrow || shape.kind == ShapeKind::double_arrow) return true;
-    if (!is_closed(shape.kind)) return false;
-    std::vector<PenPath> paths;
+    if (!is_closed(shape.kind) || !closed) return false;
     double drawn = 0;
-    for (const size_t m : members) paths.push_back(ink[m].path), drawn += path_length(ink[m].path);
+    for (const size_t m : members) drawn += path_length(ink[m].path);
     const double around = path_length(outline_of(shape).front());
-    if (drawn < kLeastAround * around || drawn > kMostAround * around) return false;
-    const Chain chain = chained(std::move(paths));
-    return std::max(chain.gap, distance(chain.path.front(), chain.path.back())) <
-           std::min(kMostGapMm, kMostGap * diagonal);
+    return drawn > kLeastAround * around && drawn < kMostAround * around;
 }
 
 struct Choice {
@@ -118,11 +140,13 @@ std::vector<Choice> choices(const std::vector<const Stroke*>& strokes, const std
                     if (!tried.insert(more).second) continue;
                     ++count;
                     growing.push_back(more);
+                    const double diagonal = diagonal_of(more, ink);
+                    const bool closed = closes(more, ink, diagonal);
+                    if (diagonal < smallest || (!closed && !has_heads(more, ink))) continue;
                     std::vector<const Stroke*> members;
                     for (const size_t m : more) members.push_back(strokes[m]);
                     ShapeReading reading = read_shape(members);
-                    const double diagonal = diagonal_of(more, ink);
-                    if (diagonal < smallest || !makes_one(reading, more, ink, diagonal)) continue;
+                    if (!makes_one(reading, more, ink, closed)) continue;
                     const double cost = cost_of(reading, diagonal);
                     out.push_back({std::move(more), std::move(reading), cost});
                 }

@@ -15,16 +15,9 @@
 
 #include <vector>
 
-#include "drawing/shape.h"
-#include "ink/stroke.h"
+#include "transcript/read_shape.h"
 
 namespace fernleaf {
-
-struct ShapeCandidate {
-    Shape shape;
-    double certainty = 0;  // 0 to 1; those of a reading add up to at most 1
-    double error = 0;      // mm: root of the mean square of how far the ink lies from the shape
-};
 
 struct ShapeReading {
     std::vector<ShapeCandidate> candidates;  // best first, one a kind; empty for a dot and for ink without any extent

@@ -3,9 +3,11 @@
 #include <algorithm>
 #include <cmath>
 #include <opencv2/imgproc.hpp>
+#include <unordered_map>
 #include <utility>
 
 #include "document/elements.h"
+#include "drawing/drawn_ink.h"
 #include "paper/form_rows.h"
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
@@ -17,7 +19,9 @@ namespace {
 constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts regions
 constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
 constexpr double kBoxCertainty = 0.9;  // that it is ticked, or is not
-constexpr uint64_t kEdition = 8;       // of how pictures are read: with another, what was read before is read anew
+constexpr size_t kMostCandidates = 6;  // of what a shape may be
+constexpr uint64_t kDrawingSeed = 0x5D12A3ULL;
+constexpr uint64_t kEdition = 8;  // of how pictures are read: with another, what was read before is read anew
 
 // A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {
@@ -182,6 +186,61 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     return out;
 }
 
+// Groups of some strokes, told by their places among all.
+void add_drawn(DrawnInk& out, const std::vector<Stroke>& strokes, const std::vector<size_t>& at, bool all_drawn) {
+    std::vector<Stroke> some;
+    for (const size_t i : at) some.push_back(strokes[i]);
+    std::vector<ShapeGroup> groups = drawn_ink(some, all_drawn).groups;
+    // What a person said is a drawing is all of one, also ink in it that is no shape.
+    if (all_drawn && !groups.empty())
+        for (const size_t i : at) out.drawn[i] = true;
+    for (ShapeGroup& group : groups) {
+        for (size_t& s : group.strokes) s = at[s], out.drawn[s] = true;
+        out.groups.push_back(std::move(group));
+    }
+}
+
+// What is drawn: of the ink that nobody spoke of what looks so, and what a person said is.
+DrawnInk drawn_strokes(const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections) {
+    std::unordered_map<StrokeId, bool> spoken_of;  // whether as of a drawing
+    for (const Correction& c : corrections)
+        for (const StrokeId id : c.strokes) spoken_of[id] = c.text.empty() && c.kind == InkClass::drawing;
+    std::vector<size_t> free, said;
+    for (size_t i = 0; i < strokes.size(); ++i) {
+        const auto found = spoken_of.find(strokes[i].id);
+        if (found == spoken_of.end())
+            free.push_back(i);
+        else if (found->second)
+            said.push_back(i);
+    }
+    DrawnInk out;
+    out.drawn.resize(strokes.size());
+    add_drawn(out, strokes, free, false);
+    add_drawn(out, strokes, said, true);
+    return out;
+}
+
+// All that is drawn is one region.
+ReadLine drawing_line(const DrawnInk& drawn, const std::vector<Stroke>& strokes) {
+    ReadLine out;
+    out.kind = RegionKind::drawing;
+    out.certainty = 1;
+    uint64_t hash = kDrawingSeed;
+    for (const ShapeGroup& group : drawn.groups) {
+        ReadShape shape;
+        for (const size_t s : group.strokes) shape.strokes.push_back(strokes[s].id);
+        const size_t most = std::min(kMostCandidates, group.reading.candidates.size());
+        shape.candidates.assign(group.reading.candidates.begin(),
+                                group.reading.candidates.begin() + static_cast<std::ptrdiff_t>(most));
+        out.certainty = std::min(out.certainty, shape.best().certainty);
+        out.shapes.push_back(std::move(shape));
+    }
+    for (size_t i = 0; i < strokes.size(); ++i)
+        if (drawn.drawn[i]) out.box.include(strokes[i].box()), hash = mixed(hash, static_cast<uint64_t>(strokes[i].id));
+    out.input_signature = hash >> 1;
+    return out;
+}
+
 }  // namespace
 
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
@@ -213,7 +272,9 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         }
         pictures.push_back(std::move(lines));
     }
-    Reading reading{read_ink(page.strokes, reader, settings, earlier, cancel, progress, corrections)};
+    const DrawnInk drawn = drawn_strokes(page.strokes, corrections);
+    Reading reading{read_ink(drawn.rest(page.strokes), reader, settings, earlier, cancel, progress, corrections)};
+    if (!drawn.groups.empty()) insert_regions(reading, {drawing_line(drawn, page.strokes)});
     for (std::vector<ReadLine>& lines : pictures) insert_regions(reading, std::move(lines));
     apply_corrections(reading, corrections);
     add_typed(reading, page);

@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/text.h"
+#include "drawing/test_ink.h"
 #include "paper/test_pdf.h"
 #include "reading/test_reader.h"
 
@@ -224,6 +225,62 @@ TEST_F(PageReading, TextOfAPdfStaysItsTextAndWritingIsReadBesideIt) {
     EXPECT_EQ(lower.lines[0].text(), "Remarks:");
     EXPECT_NEAR(lower.lines[0].box.left, 40 / 72.0 * 25.4, 0.5);
     EXPECT_NEAR(lower.lines[0].box.bottom, (300 - 150) / 72.0 * 25.4, 2);
+}
+
+// Two boxes with a word in each and an arrow between them.
+std::vector<Stroke> flow() {
+    std::vector<Stroke> out{drawn({{20, 20}, {60, 20}, {60, 36}, {20, 36}, {20, 20.5}}),
+                            drawn({{20, 70}, {60, 70}, {60, 86}, {20, 86}, {20, 70.5}}), drawn({{40, 37}, {40, 69}}),
+                            drawn({{37, 64}, {40, 69}, {43, 64}})};
+    for (const double y : {30.0, 80.0}) {
+        const auto bar = [&](double x0, double y0, double x1, double y1) {
+            out.push_back(drawn({{30 + x0, y + y0}, {30 + x1, y + y1}}));
+        };
+        bar(0, -4, 0, 0), bar(2.4, -4, 2.4, 0), bar(0, -2, 2.4, -2);
+        bar(4.2, -4, 4.2, 0);
+        bar(6, -4, 6, 0), bar(6, 0, 8, 0);
+        bar(9.4, -4, 9.4, 0), bar(9.4, 0, 11.4, 0);
+    }
+    for (size_t i = 0; i < out.size(); ++i) out[i].id = static_cast<StrokeId>(i + 1);
+    return out;
+}
+
+TEST_F(PageReading, WhatIsDrawnIsARegionOfShapesAndItsWordsAreRead) {
+    Page page;
+    page.strokes = flow();
+    const Reading reading = read(page);
+    EXPECT_EQ(hills(reading).size(), 2U);
+    const auto drawing = std::ranges::find(reading.lines, RegionKind::drawing, &ReadLine::kind);
+    ASSERT_NE(drawing, reading.lines.end());
+    ASSERT_EQ(drawing->shapes.size(), 3U);
+    size_t arrows = 0;
+    for (const ReadShape& shape : drawing->shapes) {
+        const ShapeKind kind = shape.best().shape.kind;
+        arrows += kind == ShapeKind::arrow && shape.strokes == std::vector<StrokeId>{3, 4};
+        EXPECT_TRUE(kind == ShapeKind::arrow || kind == ShapeKind::rectangle) << name_of(kind);
+    }
+    EXPECT_EQ(arrows, 1U);
+    EXPECT_NEAR(drawing->box.top, 20, 0.5);
+    EXPECT_NEAR(drawing->box.bottom, 86, 0.5);
+}
+
+TEST_F(PageReading, WhatAPersonSaysOfInkHoldsOverWhatItLooksLike) {
+    Page page;
+    page.strokes = flow();
+    const FileSource none = [](const std::string&) -> Result<std::string> { return Error{"none"}; };
+    Correction text;
+    text.strokes = {1};
+    const Reading reading = read_page(page, none, *reader_, {}, {}, {text});
+    for (const ReadLine& line : reading.lines)
+        for (const ReadShape& shape : line.shapes)
+            EXPECT_EQ(std::ranges::find(shape.strokes, StrokeId{1}), shape.strokes.end());
+    Page small;
+    small.strokes = {drawn({{20, 20}, {25, 20}, {25, 24}, {20, 24}, {20, 20.2}})};
+    small.strokes[0].id = 9;
+    Correction drawing{{9}, {}, "", InkClass::drawing};
+    const Reading said = read_page(small, none, *reader_, {}, {}, {drawing});
+    ASSERT_EQ(said.lines.size(), 1U);
+    EXPECT_EQ(said.lines[0].shapes.size(), 1U);
 }
 
 }  // namespace

@@ -47,6 +47,51 @@ Result<std::vector<ReadWord>> decode_words(const std::string& json) {
     }
 }
 
+std::string encode_shapes(const std::vector<ReadShape>& shapes) {
+    auto list = Json::array();
+    for (const ReadShape& shape : shapes) {
+        auto candidates = Json::array();
+        for (const ShapeCandidate& c : shape.candidates) {
+            auto points = Json::array();
+            for (const Point& p : c.shape.points) points.push_back({p.x, p.y});
+            Json j{{"kind", name_of(c.shape.kind)}, {"points", points}, {"certainty", c.certainty}, {"error", c.error}};
+            if (c.shape.radius > 0) j["radius"] = c.shape.radius;
+            candidates.push_back(std::move(j));
+        }
+        list.push_back({{"strokes", shape.strokes}, {"candidates", std::move(candidates)}});
+    }
+    return text_of(list);
+}
+
+Result<std::vector<ReadShape>> decode_shapes(const std::string& json) {
+    const Error damaged{"A reading in the library is damaged."};
+    try {
+        std::vector<ReadShape> out;
+        for (const auto& j : Json::parse(json)) {
+            ReadShape shape;
+            shape.strokes = ids_in(j.at("strokes"));
+            for (const auto& c : j.at("candidates")) {
+                ShapeCandidate one;
+                const auto kind = shape_kind(c.at("kind").get<std::string>());
+                if (!kind) return damaged;
+                one.shape.kind = *kind;
+                for (const auto& p : c.at("points"))
+                    one.shape.points.push_back({p.at(0).get<double>(), p.at(1).get<double>()});
+                if (c.contains("radius")) one.shape.radius = c["radius"].get<double>();
+                if (!is_valid(one.shape)) return damaged;
+                one.certainty = share(c.at("certainty"));
+                one.error = c.at("error").get<double>();
+                shape.candidates.push_back(std::move(one));
+            }
+            if (shape.candidates.empty()) return damaged;
+            out.push_back(std::move(shape));
+        }
+        return out;
+    } catch (const std::exception&) {
+        return damaged;
+    }
+}
+
 std::string sha256(std::string_view bytes) {
     std::array<unsigned char, crypto_hash_sha256_BYTES> digest{};
     crypto_hash_sha256(digest.data(), reinterpret_cast<const unsigned char*>(bytes.data()), bytes.size());

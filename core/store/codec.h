@@ -12,6 +12,8 @@ namespace fernleaf {
 
 std::string encode_words(const std::vector<ReadWord>& words);  // JSON
 Result<std::vector<ReadWord>> decode_words(const std::string& json);
+std::string encode_shapes(const std::vector<ReadShape>& shapes);  // JSON
+Result<std::vector<ReadShape>> decode_shapes(const std::string& json);
 
 // SHA-256 of bytes, hexadecimal.
 std::string sha256(std::string_view bytes);

@@ -21,5 +21,22 @@ TEST(Codec, Sha256IsTheStandards) {
     EXPECT_EQ(sha256("abc"), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
 }
 
+TEST(Codec, ShapesComeBackAsTheyWere) {
+    ReadShape box;
+    box.strokes = {3, 4};
+    box.candidates = {{{ShapeKind::rounded_rectangle, {{1, 2}, {30.5, 2}, {30.5, 20}, {1, 20}}, 2.5}, 0.8, 0.2},
+                      {{ShapeKind::ellipse, {{15, 2}, {30, 11}, {15, 20}, {1, 11}}}, 0.1, 0.6}};
+    const auto back = decode_shapes(encode_shapes({box}));
+    ASSERT_TRUE(back) << back.error().message;
+    EXPECT_EQ(*back, std::vector{box});
+    EXPECT_TRUE(decode_shapes("[]")->empty());
+    for (const char* bad :
+         {"no", "[{}]", R"([{"strokes":[1],"candidates":[]}])",
+          R"([{"strokes":[1],"candidates":[{"kind":"cube","points":[[0,0],[1,1]],"certainty":1,"error":0}]}])",
+          R"([{"strokes":[1],"candidates":[{"kind":"line","points":[[0,0]],"certainty":1,"error":0}]}])",
+          R"([{"strokes":[1],"candidates":[{"kind":"line","points":[[0,0],[1,1e300]],"certainty":1,"error":0}]}])"})
+        EXPECT_FALSE(decode_shapes(bad)) << bad;
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -133,14 +133,15 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
     while (lines.step() && !cancel.cancelled()) {
         const auto line = line_at(lines);
         if (!line) {
-            wrong.push_back("page " + lines.text(10) + ": a reading is damaged");
+            wrong.push_back("page " + lines.text(kLineColumnCount) + ": a reading is damaged");
             continue;
         }
         std::set<std::pair<std::string, int64_t>> meant, stored;
         for (const Term& t : terms_of(*line)) meant.emplace(t.word, t.position);
-        terms.reset().bind(lines.integer(11));
+        terms.reset().bind(lines.integer(kLineColumnCount + 1));
         while (terms.step()) stored.emplace(terms.text(0), terms.integer(1));
-        if (meant != stored) wrong.push_back("page " + lines.text(10) + ": the index is out of step with the reading");
+        if (meant != stored)
+            wrong.push_back("page " + lines.text(kLineColumnCount) + ": the index is out of step with the reading");
     }
     if (Status status = db_->take_status(); !status) wrong.push_back("database: " + status.error().message);
     return wrong;
@@ -233,7 +234,7 @@ void Library::drop_damaged() {
     {
         Statement s = db_->prepare(std::string("SELECT ") + kLineColumns + ", id FROM reading_line");
         while (s.step())
-            if (!line_at(s)) lines.push_back(s.integer(10));
+            if (!line_at(s)) lines.push_back(s.integer(kLineColumnCount));
     }
     for (const int64_t id : lines) db_->prepare("DELETE FROM reading_line WHERE id = ?").bind(id).run();
 

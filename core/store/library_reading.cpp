@@ -43,7 +43,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
     Statement insert = db_->prepare(
         "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
-        "box_bottom, source, words, heading) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "box_bottom, source, words, heading, shapes) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     int number = 0;
     for (const ReadLine& line : reading.lines) {
         bind_box(insert.reset()
@@ -56,6 +56,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
             .bind(static_cast<int64_t>(line.input_signature))
             .bind(encode_words(line.words))
             .bind(line.heading)
+            .bind(encode_shapes(line.shapes))
             .run();
         index_line(*db_, db_->last_id(), line);
     }

@@ -176,6 +176,21 @@ TEST(Library, FindsBestAndOtherReadingsByCertainty) {
     EXPECT_TRUE(library->check()->empty());
 }
 
+TEST(Library, WhatADrawingWasUnderstoodAsIsKept) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    ReadLine line;
+    line.kind = RegionKind::drawing;
+    line.box = Box::of(10, 10, 30, 20);
+    line.shapes = {{{1, 2}, {{{ShapeKind::rectangle, {{10, 10}, {40, 10}, {40, 30}, {10, 30}}}, 0.9, 0.3}}}};
+    ASSERT_TRUE(library->save_reading(page, {{line}}));
+    const auto reading = library->reading(page);
+    ASSERT_TRUE(reading) << reading.error().message;
+    ASSERT_EQ(reading->lines.size(), 1U);
+    EXPECT_EQ(reading->lines[0].shapes, line.shapes);
+    EXPECT_TRUE(library->check()->empty());
+}
+
 TEST(Library, TheLimitKeepsTheSurestHits) {
     TemporaryLibrary library;
     const PageId page = library.page();

@@ -150,6 +150,8 @@ constexpr std::array kSteps = {
                        undone INTEGER NOT NULL, uid INTEGER NOT NULL, made INTEGER NOT NULL, operations TEXT NOT NULL,
                        sum INTEGER NOT NULL);
     )",
+    // What drawings were understood as.
+    "ALTER TABLE reading_line ADD COLUMN shapes TEXT NOT NULL DEFAULT '[]'",
 };
 static_assert(kSteps.size() == kNewestStep);
 

@@ -146,6 +146,8 @@ TEST(Migrations, TheEighthStepIsBroughtOverElementByElementWithItsUndo) {
     EXPECT_EQ(number(copied.directory, "PRAGMA freelist_count"), 0) << "it is no larger than it has to be";
 }
 
+constexpr int64_t kKeptStep = 8;  // of the library that is kept
+
 TEST(Migrations, EveryEarlierStepKeepsItsInkTypeAndPictures) {
     std::vector<Page> newest;
     {
@@ -156,8 +158,12 @@ TEST(Migrations, EveryEarlierStepKeepsItsInkTypeAndPictures) {
     for (int64_t step = 1; step < kNewestStep; ++step) {
         const Copied copied;
         const fs::path database = copied.directory / "library.db", now = copied.directory / "former.db";
-        fs::rename(database, now);
-        {
+        if (step > kKeptStep) {
+            auto made = *Database::open(database, Database::Mode::change);
+            run_steps(*made, kKeptStep, step);
+            ASSERT_TRUE(made->take_status()) << step;
+        } else {
+            fs::rename(database, now);
             auto old = *Database::open(now, Database::Mode::change),
                  made = *Database::open(database, Database::Mode::change);
             made->execute("PRAGMA foreign_keys = OFF");

@@ -177,7 +177,8 @@ Result<ReadLine> line_at(const Statement& row) {
     const int64_t region = row.integer(0), kind = row.integer(1), heading = row.integer(9);
     const Box box = box_at(row, 3);
     auto words = decode_words(row.text(8));
-    if (!words || !within(region, 0, INT32_MAX) || !within(kind, 0, static_cast<int>(RegionKind::divider)) ||
+    auto shapes = decode_shapes(row.text(10));
+    if (!words || !shapes || !within(region, 0, INT32_MAX) || !within(kind, 0, static_cast<int>(RegionKind::divider)) ||
         !within(heading, 0, 3) || !placed(box))
         return kDamaged;
     ReadLine line;
@@ -187,6 +188,7 @@ Result<ReadLine> line_at(const Statement& row) {
     line.box = box;
     line.input_signature = static_cast<uint64_t>(row.integer(7));
     line.words = *std::move(words);
+    line.shapes = *std::move(shapes);
     line.heading = static_cast<int>(heading);
     return line;
 }

@@ -11,6 +11,7 @@
 
 #include "document/correction.h"
 #include "document/elements.h"
+#include "transcript/read_shape.h"
 
 namespace fernleaf {
 
@@ -45,8 +46,9 @@ struct ReadLine {
     Box box;                       // mm
     uint64_t input_signature = 0;  // of the ink or pixels read: the same input needs no second reading
     std::vector<ReadWord> words;
-    int heading = 0;           // 1 to 3: a ringed A, B or C stands beside it; 0: none
-    std::string text() const;  // the words with spaces between
+    int heading = 0;                     // 1 to 3: a ringed A, B or C stands beside it; 0: none
+    std::vector<ReadShape> shapes = {};  // of a drawing, as they were understood; none where nothing was
+    std::string text() const;            // the words with spaces between
 };
 
 struct Reading {

@@ -12,7 +12,7 @@
 #include "cli/drawing_json.h"
 #include "cli/readers.h"
 #include "cli/reading_json.h"
-#include "drawing/drawn_ink.h"
+#include "drawing/drawing_reading.h"
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
 #include "paper/examples.h"
@@ -74,35 +74,45 @@ struct DrawnAndRead {
     Reading written;  // without them
 };
 
-DrawnAndRead read_drawn(Page page, ReadAs as,
-                        const std::function<Reading(const Page&, const std::vector<Correction>&)>& read) {
+// The shapes of a reading as groups of the page's strokes, which are numbered from 1.
+std::vector<ShapeGroup> groups_in(const Reading& reading) {
+    std::vector<ShapeGroup> out;
+    for (const ReadLine& line : reading.lines)
+        for (const ReadShape& shape : line.shapes) {
+            ShapeGroup group;
+            for (const StrokeId id : shape.strokes) group.strokes.push_back(static_cast<size_t>(id - 1));
+            group.reading.candidates = shape.candidates;
+            out.push_back(std::move(group));
+        }
+    return out;
+}
+
+// What a person says with --as of all ink.
+std::vector<Correction> said_of(const Page& page, ReadAs as) {
+    if ((as != ReadAs::text && as != ReadAs::drawing) || page.strokes.empty()) return {};
+    Correction kind;
+    kind.kind = as == ReadAs::text ? InkClass::text : InkClass::drawing;
+    for (const Stroke& s : page.strokes) kind.strokes.push_back(s.id);
+    return {std::move(kind)};
+}
+
+DrawnAndRead with_drawing(Reading reading) {
     DrawnAndRead out;
-    DrawnInk ink;
-    std::vector<Correction> said;
-    if (as == ReadAs::text) {
-        Correction text;  // of a kind, not of words
-        for (const Stroke& s : page.strokes) text.strokes.push_back(s.id);
-        if (!text.strokes.empty()) said.push_back(std::move(text));
-    } else {
-        ink = drawn_ink(page.strokes, as == ReadAs::drawing);
-        page.strokes = ink.rest(page.strokes);
-        if (as == ReadAs::drawing) page.strokes.clear();
-    }
-    out.all = read(page, said);
+    out.all = std::move(reading);
     std::vector<const ReadWord*> words;
     for (const ReadLine& line : out.all.lines)
         for (const ReadWord& word : line.words) words.push_back(&word);
-    out.drawing = read_drawing(std::move(ink.groups), words);
+    out.drawing = read_drawing(groups_in(out.all), words);
     std::set<const ReadWord*> taken;
     if (out.drawing.is_diagram()) {
         for (const DrawnNode& node : out.drawing.nodes) taken.insert(node.words.begin(), node.words.end());
         for (const DrawnLink& link : out.drawing.links) taken.insert(link.words.begin(), link.words.end());
     }
     for (const ReadLine& line : out.all.lines) {
+        if (!line.shapes.empty()) continue;  // told as a drawing
         ReadLine rest = line;
-        rest.words.clear();
-        for (const ReadWord& word : line.words)
-            if (!taken.contains(&word)) rest.words.push_back(word);
+        std::erase_if(rest.words,
+                      [&, i = size_t{0}](const ReadWord&) mutable { return taken.contains(&line.words[i++]); });
         if (!rest.words.empty() || line.words.empty()) out.written.lines.push_back(std::move(rest));
     }
     return out;
@@ -125,9 +135,7 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
         StrokeId id = 0;
         for (Stroke& stroke : page.strokes) stroke.id = ++id;
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
-            return read_drawn(page, as, [&](const Page& written, const std::vector<Correction>& said) {
-                return read_page(written, files, reader, settings, {}, said, {}, {}, print);
-            });
+            return with_drawing(read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print));
         });
         ++number;
         if (static_cast<size_t>(number) <= source->faults.size())

@@ -1,4 +1,4 @@
-#include "drawing/shape.h"
+#include "document/shape/shape.h"
 
 #include <gtest/gtest.h>
 

@@ -1,4 +1,4 @@
-#include "drawing/shape.h"
+#include "document/shape/shape.h"
 
 #include <array>
 
@@ -29,6 +29,8 @@ constexpr std::array<std::string_view, kShapeKinds> kNames{"line",
 constexpr double kHeadShare = 0.25, kMostHeadMm = 5;  // of an arrow's shaft
 constexpr double kHeadAngle = 26;                     // degrees from it
 constexpr int kRoundSteps = 40;
+constexpr double kMostMm = 100'000;
+constexpr size_t kMostPoints = 1000;
 
 using Line = std::vector<Point>;
 
@@ -143,6 +145,45 @@ Line brace(Point a, Point tip, Point b) {
 }  // namespace
 
 std::string_view name_of(ShapeKind kind) { return kNames[static_cast<size_t>(kind)]; }
+
+std::optional<ShapeKind> shape_kind(std::string_view name) {
+    const auto found = std::ranges::find(kNames, name);
+    if (found == kNames.end()) return std::nullopt;
+    return static_cast<ShapeKind>(found - kNames.begin());
+}
+
+bool is_valid(const Shape& shape) {
+    const auto placed = [](double mm) { return std::abs(mm) < kMostMm; };
+    if (!std::ranges::all_of(shape.points, [&](Point p) { return placed(p.x) && placed(p.y); })) return false;
+    if (!(shape.radius >= 0 && placed(shape.radius)) || shape.points.size() > kMostPoints) return false;
+    const size_t n = shape.points.size();
+    switch (shape.kind) {
+        case ShapeKind::line:
+            return n == 2;
+        case ShapeKind::arc:
+        case ShapeKind::brace:
+        case ShapeKind::triangle:
+            return n == 3;
+        case ShapeKind::circle:
+        case ShapeKind::ellipse:
+        case ShapeKind::square:
+        case ShapeKind::rectangle:
+        case ShapeKind::rounded_rectangle:
+        case ShapeKind::diamond:
+        case ShapeKind::parallelogram:
+        case ShapeKind::trapezoid:
+            return n == 4;
+        case ShapeKind::pentagon:
+            return n == 5;
+        case ShapeKind::hexagon:
+            return n == 6;
+        case ShapeKind::star:
+        case ShapeKind::polygon:
+            return n >= 3;
+        default:
+            return n >= 2;
+    }
+}
 
 bool is_closed(ShapeKind kind) { return kind >= ShapeKind::circle && kind != ShapeKind::brace; }
 

@@ -4,6 +4,7 @@
 //   for (const std::vector<Point>& line : outline_of(box)) draw(line);
 #pragma once
 
+#include <optional>
 #include <string_view>
 #include <vector>
 
@@ -38,6 +39,9 @@ constexpr int kShapeKinds = 20;
 // As files and the command line name it, such as "rounded_rectangle".
 std::string_view name_of(ShapeKind kind);
 
+// The kind of that name.
+std::optional<ShapeKind> shape_kind(std::string_view name);
+
 // What encloses something.
 bool is_closed(ShapeKind kind);
 
@@ -51,6 +55,9 @@ struct Shape {
     double radius = 0;  // mm, of a rounded rectangle's corners
     friend bool operator==(const Shape&, const Shape&) = default;
 };
+
+// Whether it has the points that its kind needs, all of them finite and within reach of a page.
+bool is_valid(const Shape& shape);
 
 // How far the figure is turned, degrees clockwise from level, -90 to 90; 0 for what has no direction.
 double angle_of(const Shape& shape);

@@ -1,0 +1,54 @@
+#include "leaves/text_layout.h"
+
+#include <gtest/gtest.h>
+
+namespace fernleaf {
+namespace {
+
+ReadLine label(const std::string& text, const Box& box) {
+    ReadLine out;
+    out.box = box;
+    ReadWord word;
+    word.text = text, word.certainty = 1, word.box = box;
+    out.words = {word};
+    return out;
+}
+
+ReadLine drawing(double certainty) {
+    ReadLine out;
+    out.kind = RegionKind::drawing;
+    out.box = Box::of(20, 20, 60, 30);
+    out.shapes = {{{1}, {{{ShapeKind::rectangle, {{20, 20}, {80, 20}, {80, 50}, {20, 50}}}, certainty, 0.2}}}};
+    return out;
+}
+
+TEST(TextLayout, AFigureStandsWhereItWasDrawnWithItsLabelInItsMiddle) {
+    const Reading reading{{drawing(0.9), label("frost", Box::of(24, 32, 14, 4))}};
+    TextLayout layout;
+    layout.lay_out(reading, {4, 148 * 4.0, 148}, {});
+    const SetPage& set = layout.set();
+    ASSERT_EQ(set.figures.size(), 1U);
+    EXPECT_FALSE(set.figures[0].unsure);
+    EXPECT_TRUE(set.captions.empty()) << "it needs no name";
+    const QRectF figure = set.figures[0].lines[0].boundingRect();
+    EXPECT_NEAR(figure.top(), 20 * 4, 1e-6);
+    EXPECT_NEAR(figure.height(), 30 * 4, 1e-6);
+    ASSERT_EQ(set.words.size(), 1U);
+    EXPECT_TRUE(figure.contains(set.words[0].box));
+    EXPECT_NEAR(set.words[0].box.center().x(), figure.center().x(), 1.5);
+}
+
+TEST(TextLayout, ADoubtfulFigureIsMarkedAndADrawingNotUnderstoodIsNamed) {
+    TextLayout layout;
+    layout.lay_out({{drawing(0.4)}}, {4, 148 * 4.0, 148}, {});
+    ASSERT_EQ(layout.set().figures.size(), 1U);
+    EXPECT_TRUE(layout.set().figures[0].unsure);
+    ReadLine plain = drawing(1);
+    plain.shapes.clear();
+    layout.lay_out({{plain}}, {4, 148 * 4.0, 148}, {});
+    EXPECT_TRUE(layout.set().figures.empty());
+    EXPECT_EQ(layout.set().captions.size(), 1U);
+}
+
+}  // namespace
+}  // namespace fernleaf
