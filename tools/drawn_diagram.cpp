@@ -2,6 +2,7 @@
 
 #include <array>
 #include <set>
+#include "demo/chance.h"
 
 namespace fernleaf {
 namespace {
@@ -9,17 +10,6 @@ namespace {
 constexpr double kColumnMm = 62, kRowMm = 42;
 constexpr std::array kFigures{ShapeKind::rectangle, ShapeKind::rectangle, ShapeKind::rounded_rectangle,
                               ShapeKind::ellipse,   ShapeKind::diamond,   ShapeKind::parallelogram};
-
-class Chance {
-public:
-    explicit Chance(std::mt19937& random) : random_(random) {}
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
-    size_t below(size_t n) { return random_() % n; }
-    bool one_in(double n) { return between(0, n) < 1; }
-
-private:
-    std::mt19937& random_;
-};
 
 // A figure about words of that width and height.
 Shape about_words(ShapeKind kind, Point centre, double wide, double high) {

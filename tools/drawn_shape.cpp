@@ -4,23 +4,12 @@
 #include <array>
 #include <cmath>
 #include <numbers>
+#include "demo/chance.h"
 
 namespace fernleaf {
 namespace {
 
 using Line = std::vector<Point>;
-
-class Chance {
-public:
-    explicit Chance(std::mt19937& random) : random_(random) {}
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
-    double normal(double deviation) { return std::normal_distribution<double>(0, deviation)(random_); }
-    bool one_in(double n) { return between(0, n) < 1; }
-    size_t below(size_t n) { return random_() % n; }
-
-private:
-    std::mt19937& random_;
-};
 
 Line in_steps(const Line& line, double step) {
     Line out{line.front()};
@@ -49,7 +38,7 @@ Line smooth(const Line& line, int reach) {
 void shake(Line& line, double amount, double wave_mm, Chance& chance) {
     std::array<double, 6> phase{}, strength{};
     for (size_t k = 0; k < 6; ++k)
-        phase[k] = chance.between(0, 7), strength[k] = chance.normal(amount) / (1 + static_cast<double>(k / 2) * 0.7);
+        phase[k] = chance.between(0, 7), strength[k] = chance.normal(amount) / (1 + (k < 2 ? 0 : k < 4 ? 0.7 : 1.4));
     double way = 0;
     for (size_t i = 0; i < line.size(); ++i) {
         if (i > 0) way += distance(line[i - 1], line[i]);

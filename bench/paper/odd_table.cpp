@@ -7,6 +7,7 @@
 
 #include "base/text.h"
 #include "bench/paper/things.h"
+#include "demo/chance.h"
 #include "paper/sheet_picture.h"
 
 namespace fernleaf {
@@ -26,15 +27,6 @@ constexpr std::array kKinds{
     Kind{Odd::behind_glass, "behind glass", true}, Kind{Odd::crumpled, "crumpled", true},
     Kind{Odd::screen, "a screen", true},           Kind{Odd::wall, "a wall", false},
     Kind{Odd::keyboard, "a keyboard", false}};
-
-class Chance {
-public:
-    explicit Chance(std::mt19937& random) : random_(random) {}
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
-
-private:
-    std::mt19937& random_;
-};
 
 cv::Mat noise(cv::Size size, int cell, double deviation, std::mt19937& random) {
     cv::RNG rng(random());
@@ -97,7 +89,7 @@ cv::Mat crumple(const cv::Mat& sheet, Chance& chance, std::mt19937& random) {
             for (int k = 0; k < 9; ++k) {
                 const int r = row - 1 + k / 3, c = column - 1 + k % 3;
                 if (r < 0 || r >= rows || c < 0 || c >= columns) continue;
-                const auto i = static_cast<size_t>(r * columns + c);
+                const auto i = static_cast<size_t>(r) * static_cast<size_t>(columns) + static_cast<size_t>(c);
                 const double away = std::pow(x - double{seeds[i].x}, 2) + std::pow(y - double{seeds[i].y}, 2);
                 if (away < nearest) nearest = away, best = i;
             }

@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "bench/paper/paper_camera.h"
+#include "demo/chance.h"
 #include "demo/sheet_mesh.h"
 
 namespace fernleaf {
@@ -42,16 +43,6 @@ constexpr std::array kGroundNames{"Blender_Suzanne1.jpg",
                                   "squirrel_cls.jpg",
                                   "starry_night.jpg",
                                   "stuff.jpg"};
-
-class Chance {
-public:
-    explicit Chance(std::mt19937& random) : random_(random) {}
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
-    bool one_in(double n) { return between(0, n) < 1; }
-
-private:
-    std::mt19937& random_;
-};
 
 void multiply(cv::Mat& colours, const cv::Mat& factor) {
     cv::Mat three;

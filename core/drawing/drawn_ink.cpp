@@ -18,6 +18,9 @@ constexpr double kLargeMm = 14;       // and what is so large is, if it encloses
 constexpr double kMostWay = 7;        // of its diagonal: a longer path is a word, or a scribble
 constexpr double kLeastRingMm = 8;    // about something, for letters have loops, too
 constexpr double kLeastMm = 5;        // and larger than this
+constexpr double kTurnShare = 0.2;    // of a stroke's height,
+constexpr double kTurnOfAll = 0.04;   // and of its diagonal: lower is a hand's shaking
+constexpr int kMostTurns = 12;        // a star of six points has as many
 constexpr double kUsualHeightMm = 3;  // of letters, where there are none
 constexpr double kReachShare = 0.3, kLeastReachMm = 3,
                  kMostReachMm = 9;   // of a link: how far its ends are from figures
@@ -49,6 +52,26 @@ double usual_height(const std::vector<InkLine>& lines) {
     return heights.empty() ? kUsualHeightMm : median(std::move(heights));
 }
 
+// How often a stroke turns between up and down, by a good part of its height. Words do it all the time; that is told at
+// once, where fitting shapes takes a millisecond.
+int turns_up_and_down(const Stroke& stroke) {
+    const Box box = stroke.box();
+    const double least = std::max(kTurnShare * box.height(), kTurnOfAll * std::hypot(box.width(), box.height()));
+    int count = 0, going = 0;
+    double extreme = stroke.points.front().at.y;
+    for (const InkPoint& p : stroke.points) {
+        const double moved = p.at.y - extreme;
+        if (going != 0 && moved * going > 0) {
+            extreme = p.at.y;
+        } else if (std::abs(moved) > least) {
+            going = moved > 0 ? 1 : -1;
+            extreme = p.at.y;
+            ++count;
+        }
+    }
+    return count;
+}
+
 double way(const Stroke& stroke, double diagonal) { return path_length(stroke) / std::max(1e-9, diagonal); }
 
 // Figures are drawn, whatever is written about them; lines are if they lead from one to another.
@@ -71,7 +94,9 @@ public:
         for (size_t i = 0; i < strokes_.size(); ++i) {
             if (lies_under(strokes_[i].pen)) continue;
             const double diagonal = diagonal_of({&strokes_[i]}, {0});
-            if (diagonal < least_ || way(strokes_[i], diagonal) > kMostWay) continue;
+            if (diagonal < least_ || way(strokes_[i], diagonal) > kMostWay ||
+                turns_up_and_down(strokes_[i]) > kMostTurns)
+                continue;
             const ShapeReading reading = read_shape({&strokes_[i]});
             if (reading.candidates.empty() || reading.best().error > (large_[i] ? kMostOff : kSureOff) * diagonal)
                 continue;

@@ -18,9 +18,9 @@ constexpr double kForward = 0.12;   // of the shaft: how far a head may reach be
 constexpr double kBackward = 0.25;  // of its side: how far back a barb's end lies at least
 constexpr double kTold = 0.6;       // of the head: where the path's way is told
 constexpr double kHeadFreedom = 3, kShaftPrice = 0.004;
-constexpr double kTipTurn = 80;      // degrees: so sharply a pen turns from the shaft into the head
-constexpr double kLeastPart = 0.3;   // of a stroke: a shaft drawn in one with its head is that long
-constexpr double kLeastShaft = 0.5;  // of all ink in an arrow
+constexpr double kTipTurn = 80;       // degrees: so sharply a pen turns from the shaft into the head
+constexpr double kLeastPart = 0.3;    // of a stroke: a shaft drawn in one with its head is that long
+constexpr double kLeastShaft = 0.35;  // of all ink in an arrow whose head was drawn apart
 
 double rms(const PenPath& path, const std::vector<PenPath>& outline) {
     double sum = 0;
@@ -49,15 +49,9 @@ PenPath picked(const PenPath& path, const std::vector<size_t>& at) {
 
 // Ends of a straight line fitted to all of a path.
 PenPath line_through(const PenPath& path) {
-    Point mean;
-    for (const Point& p : path) mean = mean + p * (1.0 / static_cast<double>(path.size()));
-    double xx = 0, xy = 0, yy = 0;
-    for (const Point& p : path) {
-        const Point d = p - mean;
-        xx += d.x * d.x, xy += d.x * d.y, yy += d.y * d.y;
-    }
-    const double t = 0.5 * std::atan2(2 * xy, xx - yy);
-    Point along{std::cos(t), std::sin(t)};
+    const FittedLine line = fitted_line(path);
+    const Point mean = line.at;
+    Point along = line.along;
     if (dot(path.back() - path.front(), along) < 0) along = along * -1;
     double low = 0, high = 0;
     for (const Point& p : path) {
@@ -230,8 +224,7 @@ std::optional<Fit> arrow_fit(const std::vector<PenPath>& paths) {
     if (!end.head && !begin.head) return std::nullopt;
     PenPath shaft = begin.shaft;  // from its end to its beginning
     if (end.head) std::ranges::reverse(shaft);
-    if (path_length(shaft) < kLeastShaft * all && paths.size() > 1 && path_length(shaft) < 0.35 * all)
-        return std::nullopt;
+    if (paths.size() > 1 && path_length(shaft) < kLeastShaft * all) return std::nullopt;
     // The shaft as it is: straight, by corners, or as a curve.
     Fit best;
     double least = std::numeric_limits<double>::infinity();

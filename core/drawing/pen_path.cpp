@@ -14,12 +14,16 @@ double squared_to_segment(Point p, Point a, Point b) {
     return d * d;
 }
 
-struct FittedLine {
-    Point at, along;
-};
+std::optional<Point> crossing(const FittedLine& a, const FittedLine& b) {
+    const double cross = a.along.x * b.along.y - a.along.y * b.along.x;
+    if (std::abs(cross) < 0.12) return std::nullopt;  // nearly parallel
+    const Point d = b.at - a.at;
+    return a.at + a.along * ((d.x * b.along.y - d.y * b.along.x) / cross);
+}
 
-// Total least squares.
-FittedLine fitted(const std::vector<Point>& points) {
+}  // namespace
+
+FittedLine fitted_line(const std::vector<Point>& points) {
     Point mean;
     for (const Point& p : points) mean = mean + p * (1.0 / static_cast<double>(points.size()));
     double xx = 0, xy = 0, yy = 0;
@@ -30,15 +34,6 @@ FittedLine fitted(const std::vector<Point>& points) {
     const double turn = 0.5 * std::atan2(2 * xy, xx - yy);
     return {mean, {std::cos(turn), std::sin(turn)}};
 }
-
-std::optional<Point> crossing(const FittedLine& a, const FittedLine& b) {
-    const double cross = a.along.x * b.along.y - a.along.y * b.along.x;
-    if (std::abs(cross) < 0.12) return std::nullopt;  // nearly parallel
-    const Point d = b.at - a.at;
-    return a.at + a.along * ((d.x * b.along.y - d.y * b.along.x) / cross);
-}
-
-}  // namespace
 
 double path_length(const PenPath& path) {
     double out = 0;
@@ -168,7 +163,7 @@ PenPath crossed_sides(const PenPath& path, const std::vector<size_t>& corners) {
         std::vector<Point> side;
         for (size_t j = inset; j + inset <= points; ++j) side.push_back(path[(from + j) % n]);
         if (side.size() < 2) side = {path[from], path[corners[(i + 1) % k]]};
-        sides.push_back(fitted(side));
+        sides.push_back(fitted_line(side));
     }
     PenPath out;
     for (size_t i = 0; i < k; ++i) {

@@ -15,6 +15,12 @@ using PenPath = std::vector<Point>;
 
 double path_length(const PenPath& path);
 
+// A straight line through points, by total least squares. points: one or more. along: of length 1.
+struct FittedLine {
+    Point at, along;
+};
+FittedLine fitted_line(const std::vector<Point>& points);
+
 // Points a step apart, the first and the last kept; at least two. path: not empty. step: above 0.
 PenPath resampled(const PenPath& path, double step);
 

@@ -124,10 +124,11 @@ ShapeFits shape_fits(const std::vector<const Stroke*>& strokes) {
     const double step = std::max(diagonal / kSteps, all / (4 * kSteps));
     for (PenPath& path : paths) path = resampled(path, step);
 
-    out.diagonal = out.scale = diagonal;
+    out.scale = diagonal;
     const Chain chain = chained(paths);
     const PenPath path = resampled(chain.path, path_length(chain.path) / kSteps);
-    const bool in_one = chain.gap<kMostOpen * diagonal, over = drawn_over(path, diagonal)> kDrawnOver;
+    const bool in_one = chain.gap < kMostOpen * diagonal;
+    const bool over = drawn_over(path, diagonal) > kDrawnOver;
     const PenPath once = closed_up(path);
     const double open = distance(once.front(), once.back());
     const bool closes = in_one && !over && open < kMostOpen * diagonal;

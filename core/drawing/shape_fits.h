@@ -10,9 +10,8 @@ namespace fernleaf {
 
 struct ShapeFits {
     std::vector<Fit> fits;  // several of a kind are possible, such as polylines of more and fewer corners
-    double diagonal = 0;    // mm, of all ink
-    // What distances are told by, mm: the diagonal; of what encloses something less, if it is flat, for its short sides
-    // say what it is.
+    // What distances are told by, mm: all ink's diagonal; of what encloses something less, if it is flat, for its short
+    // sides say what it is.
     double scale = 0;
 };
 

@@ -8,6 +8,7 @@
 #include <iterator>
 #include <opencv2/imgcodecs.hpp>
 
+#include "paper/test_exif.h"
 #include "paper/test_pdf.h"
 
 namespace fernleaf {
@@ -152,16 +153,11 @@ TEST(PictureFile, APictureThatMovesIsToldAsSuch) {
 }
 
 TEST(PictureFile, AJpegThatLiesOnItsSideIsTurned) {
-    // EXIF: orientation 6, the picture's top is on the right.
-    std::string bytes = encoded(".jpg", kPicture);
-    const std::string exif(
-        "\xFF\xE1\x00\x22"
-        "Exif\0\0"
-        "MM\0*\0\0\0\x08\0\x01"
-        "\x01\x12\0\x03\0\0\0\x01\0\x06\0\0"
-        "\0\0\0\0",
-        36);
-    bytes.insert(2, exif);
+    // The picture's top is on the right.
+    const std::string bytes = with_orientation(encoded(".jpg", kPicture), 6);
+    const auto sheets = probe_picture(bytes);
+    ASSERT_TRUE(sheets) << sheets.error().message;
+    EXPECT_EQ(sheets->at(0).width_px, kPicture.rows) << "as it is shown";
     const auto pixels = decode_picture(bytes, 0);
     ASSERT_TRUE(pixels) << pixels.error().message;
     EXPECT_EQ(pixels->size(), cv::Size(kPicture.rows, kPicture.cols));

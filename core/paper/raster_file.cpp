@@ -7,6 +7,7 @@
 #include <unistd.h>
 #include <webp/decode.h>
 
+#include <cstring>
 #include <memory>
 
 #include "paper/picture_header.h"
@@ -97,12 +98,15 @@ cv::Mat decode_tiff(const std::string& bytes, int frame, const PictureHeader& he
     // As it is stored: how it is turned is done for all kinds alike.
     TIFFSetField(tiff.get(), TIFFTAG_ORIENTATION, ORIENTATION_TOPLEFT);
     cv::Mat rgba(static_cast<int>(height), static_cast<int>(width), CV_8UC4);
-    if (TIFFReadRGBAImageOriented(tiff.get(), width, height, rgba.ptr<uint32_t>(), ORIENTATION_TOPLEFT, 1) == 0)
+    if (TIFFReadRGBAImageOriented(tiff.get(), width, height, reinterpret_cast<uint32_t*>(rgba.data),
+                                  ORIENTATION_TOPLEFT, 1) == 0)
         return {};
     cv::Mat out(rgba.size(), CV_8UC3);
     out.forEach<cv::Vec3b>([&](cv::Vec3b& to, const int* at) {
-        const uint32_t word = rgba.at<uint32_t>(at[0], at[1]), paper = 0xFF - TIFFGetA(word);
+        uint32_t word = 0;
+        std::memcpy(&word, rgba.ptr(at[0], at[1]), sizeof word);
         // Its colours were multiplied by how opaque they are.
+        const uint32_t paper = kPaperWhite - TIFFGetA(word);
         to = {cv::saturate_cast<uchar>(TIFFGetB(word) + paper), cv::saturate_cast<uchar>(TIFFGetG(word) + paper),
               cv::saturate_cast<uchar>(TIFFGetR(word) + paper)};
     });

@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "paper/picture_header.h"
+#include "paper/test_exif.h"
 
 namespace fernleaf {
 namespace {
@@ -43,16 +44,7 @@ TEST(RasterFile, AGreyPictureIsWrittenAsWell) {
 TEST(RasterFile, EveryWayACameraIsHeldIsTurnedAsOthersTurnIt) {
     const std::string jpeg = encode_jpeg(quarters(), 95);
     for (char orientation = 1; orientation <= 8; ++orientation) {
-        std::string bytes = jpeg;
-        std::string exif(
-            "\xFF\xE1\x00\x22"
-            "Exif\0\0"
-            "MM\0*\0\0\0\x08\0\x01"
-            "\x01\x12\0\x03\0\0\0\x01\0\x06\0\0"
-            "\0\0\0\0",
-            36);
-        exif[29] = orientation;
-        bytes.insert(2, exif);
+        const std::string bytes = with_orientation(jpeg, orientation);
         EXPECT_EQ(picture_headers(bytes).at(0).orientation, orientation);
         const cv::Mat other = cv::imdecode(std::vector<uchar>(bytes.begin(), bytes.end()), cv::IMREAD_COLOR);
         const auto pixels = decode_raster(bytes, 0);
