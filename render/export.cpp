@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/file.h"
+#include "exchange/diagram_file.h"
 #include "exchange/inkml.h"
 #include "exchange/plain_text.h"
 #include "render/pdf.h"
@@ -10,7 +11,7 @@
 namespace fernleaf {
 
 const std::vector<std::string>& export_endings() {
-    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml"};
+    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml", ".dot", ".mmd", ".graphml"};
     return endings;
 }
 
@@ -19,7 +20,8 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
     const std::string ending = path.extension();
     if (std::ranges::find(export_endings(), ending) == export_endings().end())
         return Error{"\"" + path.filename().string() +
-                     "\" does not end in a format that can be written: .pdf, .txt or .inkml."};
+                     "\" does not end in a format that can be written: .pdf, .txt, .inkml, .dot, .mmd or "
+                     ".graphml."};
     std::vector<PageWithReading> loaded;
     for (const PageId id : pages) {
         auto page = library.load_page(id);
@@ -42,6 +44,14 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
         readings.push_back(std::move(p.reading));
     }
     if (cancel.cancelled()) return Error{"The export was cancelled."};
+    if (ending != ".txt" && ending != ".inkml") {
+        std::vector<DrawingReading> drawings;
+        for (const Reading& reading : readings) drawings.push_back(read_drawing(reading));
+        const std::string text = diagram_text(drawings, ending);
+        if (text.empty())
+            return Error{"There is no diagram on these pages: no figures with a line from one to another."};
+        return write_whole(path, text);
+    }
     return write_whole(path, ending == ".txt" ? plain_text(readings) : write_inkml(ink));
 }
 

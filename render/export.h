@@ -10,7 +10,7 @@
 
 namespace fernleaf {
 
-// ".pdf", ".txt" and ".inkml".
+// ".pdf", ".txt", ".inkml"; and of the diagrams on the pages ".dot", ".mmd" (Mermaid) and ".graphml".
 const std::vector<std::string>& export_endings();
 
 // Writes the pages in the order given. The file appears whole or not at all. For PDF see write_pdf's needs.

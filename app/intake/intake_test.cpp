@@ -65,6 +65,26 @@ TEST_F(Intake, APhotographIsStraightenedAndFiledOnlyWhenToldTo) {
     EXPECT_EQ(session_->page()->pictures[0].treatment.look, Look::clean);
 }
 
+TEST_F(Intake, APictureWithoutASheetIsToldAsSuch) {
+    start_with_page();
+    bring({photo("table.png", {}), photo("sheet.png")});
+    ASSERT_EQ(entries().size(), 2U);
+    EXPECT_TRUE(entries()[0].faults.no_sheet);
+    EXPECT_FALSE(entries()[1].faults.no_sheet);
+    const auto told = [&] {
+        return std::ranges::any_of(tray().findChildren<QLabel*>(), [](const QLabel* label) {
+            return label->isVisible() && label->text().startsWith(QStringLiteral("No sheet was found"));
+        });
+    };
+    tray().list()->setCurrentRow(0);
+    EXPECT_TRUE(told());
+    EXPECT_TRUE(tray().list()->item(0)->text().contains(QStringLiteral("no sheet found")));
+    tray().list()->setCurrentRow(1);
+    EXPECT_FALSE(told());
+    reopen();
+    EXPECT_TRUE(entries()[0].faults.no_sheet) << "it is kept";
+}
+
 TEST_F(Intake, WhatWaitsIsThereAfterARestart) {
     start_with_page();
     bring({photo("a.png"), photo("b.png")});

@@ -385,8 +385,12 @@ void MainWindow::ask_for_export(bool whole_notebook) {
     const QString name = QString::fromStdString(session_.document().notebook().title) +
                          (whole_notebook ? QString() : tr(", page %1").arg(session_.page()->info.number));
     QString chosen;
-    const QStringList filters = {tr("PDF with searchable handwriting (*.pdf)"), tr("Plain text (*.txt)"),
-                                 tr("Digital ink, InkML (*.inkml)")};
+    const QStringList filters = {tr("PDF with searchable handwriting (*.pdf)"),
+                                 tr("Plain text (*.txt)"),
+                                 tr("Digital ink, InkML (*.inkml)"),
+                                 tr("Diagrams, DOT (*.dot)"),
+                                 tr("Diagrams, Mermaid (*.mmd)"),
+                                 tr("Diagrams, GraphML (*.graphml)")};
     const QString folder = QSettings().value("folder").toString();
     QString path = QFileDialog::getSaveFileName(
         this, tr("Export"), (folder.isEmpty() ? QString() : folder + '/') + name + ".pdf", filters.join(";;"), &chosen);

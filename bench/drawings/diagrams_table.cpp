@@ -42,11 +42,9 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
         const auto begin = std::chrono::steady_clock::now();
         const DrawnInk ink = drawn_ink(meant.strokes);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-        const std::vector<ReadLine> lines = read_ink(ink.rest(meant.strokes), reader, {}, {});
-        std::vector<const ReadWord*> words;
-        for (const ReadLine& line : lines)
-            for (const ReadWord& word : line.words) words.push_back(&word);
-        const DrawingReading read = read_drawing(ink.groups, words);
+        Reading reading{read_ink(ink.rest(meant.strokes), reader, {}, {})};
+        reading.lines.emplace_back().shapes = ink.shapes(meant.strokes);
+        const DrawingReading read = read_drawing(reading);
 
         // Each node that was meant, and the one told that lies over it.
         std::vector<size_t> told(meant.nodes.size(), read.nodes.size());

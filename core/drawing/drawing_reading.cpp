@@ -27,8 +27,8 @@ void in_reading_order(std::vector<const ReadWord*>& words) {
     }
 }
 
-std::vector<ShapeCandidate> rest_of(const ShapeReading& reading) {
-    return {reading.candidates.begin() + 1, reading.candidates.end()};
+std::vector<ShapeCandidate> rest_of(const ReadShape& shape) {
+    return {shape.candidates.begin() + 1, shape.candidates.end()};
 }
 
 Box box_of(const std::vector<std::vector<Point>>& outline) {
@@ -118,15 +118,14 @@ public:
     }
 
     // A line or an arrow that leads from one node to another; false if it does not.
-    bool link(const ShapeGroup& group) {
-        const Shape& shape = group.reading.best().shape;
+    bool link(const ReadShape& read) {
+        const Shape& shape = read.best().shape;
         if (is_closed(shape.kind) || shape.kind == ShapeKind::brace) return false;
         const std::vector<Point> line = outline_of(shape)[0];
         const double reach = std::clamp(kReachShare * length_of(line), kLeastReachMm, kMostReachMm);
         const auto from = at(line.front(), reach), to = at(line.back(), reach);
         if (!from || !to || *from == *to) return false;
-        DrawnLink link{
-            group.reading.best(), rest_of(group.reading), group.strokes, node(*from), node(*to), LinkHeads::none, {}};
+        DrawnLink link{read.best(), rest_of(read), read.strokes, node(*from), node(*to), LinkHeads::none, {}};
         if (shape.kind == ShapeKind::arrow) link.heads = LinkHeads::to;
         if (shape.kind == ShapeKind::double_arrow) link.heads = LinkHeads::both;
         out_.links.push_back(std::move(link));
@@ -228,23 +227,27 @@ void set_in_order(DrawingReading& drawing) {
 std::string DrawnNode::text() const { return joined(words); }
 std::string DrawnLink::text() const { return joined(words); }
 
-DrawingReading read_drawing(std::vector<ShapeGroup> groups, const std::vector<const ReadWord*>& words) {
+DrawingReading read_drawing(const Reading& reading) {
     DrawingReading out;
-    std::vector<ShapeGroup> open;
-    for (ShapeGroup& group : groups) {
-        if (!is_closed(group.reading.best().shape.kind)) {
-            open.push_back(std::move(group));
-            continue;
+    std::vector<const ReadWord*> words;
+    std::vector<const ReadShape*> open;
+    for (const ReadLine& line : reading.lines) {
+        for (const ReadWord& word : line.words) words.push_back(&word);
+        for (const ReadShape& shape : line.shapes) {
+            if (!is_closed(shape.best().shape.kind)) {
+                open.push_back(&shape);
+                continue;
+            }
+            DrawnNode node;
+            node.figure = shape.best(), node.others = rest_of(shape);
+            node.box = box_of(outline_of(node.figure->shape));
+            node.strokes = shape.strokes;
+            out.nodes.push_back(std::move(node));
         }
-        DrawnNode node;
-        node.figure = group.reading.best(), node.others = rest_of(group.reading);
-        node.box = box_of(outline_of(node.figure->shape));
-        node.strokes = std::move(group.strokes);
-        out.nodes.push_back(std::move(node));
     }
     Linking linking(out, words);
-    for (ShapeGroup& group : open)
-        if (!linking.link(group)) out.loose.push_back(std::move(group));
+    for (const ReadShape* shape : open)
+        if (!linking.link(*shape)) out.loose.push_back(*shape);
     linking.label_links();
     for (DrawnNode& node : out.nodes) in_reading_order(node.words);
     for (DrawnLink& link : out.links) in_reading_order(link.words);

@@ -1,6 +1,6 @@
 // Reads a drawing: its figures, what links them, and the words in and beside them.
 //
-//   DrawingReading drawing = read_drawing(drawn_ink(strokes).groups, words);
+//   DrawingReading drawing = read_drawing(reading);
 //   std::string text = dot_text(drawing);
 #pragma once
 
@@ -8,7 +8,6 @@
 #include <string>
 #include <vector>
 
-#include "drawing/shape_grouping.h"
 #include "transcript/reading.h"
 
 namespace fernleaf {
@@ -18,7 +17,7 @@ struct DrawnNode {
     std::optional<ShapeCandidate> figure;
     std::vector<ShapeCandidate> others;  // what else it may be, best first
     Box box;                             // mm
-    std::vector<size_t> strokes;         // of the figure; indices into those given
+    std::vector<StrokeId> strokes;       // of the figure
     std::vector<const ReadWord*> words;  // in reading order
     std::string text() const;
 };
@@ -28,7 +27,7 @@ enum class LinkHeads { none, to, both };
 struct DrawnLink {
     ShapeCandidate line;
     std::vector<ShapeCandidate> others;
-    std::vector<size_t> strokes;
+    std::vector<StrokeId> strokes;
     size_t from = 0, to = 0;  // nodes; with one head it is at the latter
     LinkHeads heads = LinkHeads::none;
     std::vector<const ReadWord*> words;
@@ -38,13 +37,13 @@ struct DrawnLink {
 struct DrawingReading {
     std::vector<DrawnNode> nodes;  // in reading order: from the top, then from the left
     std::vector<DrawnLink> links;
-    std::vector<ShapeGroup> loose;  // lines that link nothing
+    std::vector<ReadShape> loose;  // lines that link nothing
     bool is_diagram() const { return !links.empty(); }
 };
 
-// groups: of a page's drawn ink (drawn_ink.h). words: of the page, of which those inside figures or beside links, and
-// those that links lead to, are taken; they must outlive the reading.
-DrawingReading read_drawing(std::vector<ShapeGroup> groups, const std::vector<const ReadWord*>& words);
+// Of a page's shapes, and of its words those inside figures or beside links, and those that links lead to. The reading
+// must outlive what is given back.
+DrawingReading read_drawing(const Reading& reading);
 
 // The diagram in the DOT language, nodes and links in order.
 std::string dot_text(const DrawingReading& drawing);

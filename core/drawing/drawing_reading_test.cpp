@@ -15,6 +15,15 @@ ReadWord word(const std::string& text, double x, double y) {
     return out;
 }
 
+// All of it drawn, with words about it.
+Reading reading_of(const std::vector<Stroke>& strokes, std::vector<ReadWord> words) {
+    Reading out;
+    out.lines.resize(2);
+    out.lines[0].shapes = drawn_ink(strokes, true).shapes(strokes);
+    out.lines[1].words = std::move(words);
+    return out;
+}
+
 // Two boxes one above the other, an arrow down from the first.
 std::vector<Stroke> flow() {
     return {drawn({{10, 60}, {50, 60}, {50, 76}, {10, 76}, {10, 60.5}}),
@@ -25,9 +34,8 @@ std::vector<Stroke> flow() {
 TEST(DrawingReading, ANodeHoldsItsWordsAndALinkThoseBesideIt) {
     const std::vector<ReadWord> words{word("yes", 33, 40), word("gauge", 24, 16), word("Read", 13, 16),
                                       word("Ring", 20, 66), word("elsewhere", 150, 200)};
-    std::vector<const ReadWord*> all;
-    for (const ReadWord& w : words) all.push_back(&w);
-    const DrawingReading drawing = read_drawing(drawn_ink(flow(), true).groups, all);
+    const Reading reading = reading_of(flow(), words);
+    const DrawingReading drawing = read_drawing(reading);
     ASSERT_EQ(drawing.nodes.size(), 2U);
     ASSERT_EQ(drawing.links.size(), 1U);
     EXPECT_TRUE(drawing.is_diagram());
@@ -50,9 +58,8 @@ TEST(DrawingReading, ANodeHoldsItsWordsAndALinkThoseBesideIt) {
 TEST(DrawingReading, WordsWithoutAFrameAreNodesOfAMap) {
     const std::vector<Stroke> line{drawn({{40, 20}, {80, 20}})};
     const std::vector<ReadWord> words{word("apple", 26, 18), word("old", 82, 18), word("tree", 90, 18)};
-    std::vector<const ReadWord*> all;
-    for (const ReadWord& w : words) all.push_back(&w);
-    const DrawingReading drawing = read_drawing(drawn_ink(line, true).groups, all);
+    const Reading reading = reading_of(line, words);
+    const DrawingReading drawing = read_drawing(reading);
     ASSERT_EQ(drawing.nodes.size(), 2U);
     EXPECT_FALSE(drawing.nodes[0].figure);
     EXPECT_EQ(drawing.nodes[1].text(), "old tree");
@@ -63,7 +70,8 @@ TEST(DrawingReading, WordsWithoutAFrameAreNodesOfAMap) {
 
 TEST(DrawingReading, LinesThatLeadNowhereAreLoose) {
     const std::vector<Stroke> lines{drawn({{40, 20}, {80, 20}})};
-    const DrawingReading drawing = read_drawing(drawn_ink(lines, true).groups, {});
+    const Reading reading = reading_of(lines, {});
+    const DrawingReading drawing = read_drawing(reading);
     EXPECT_TRUE(drawing.nodes.empty());
     EXPECT_EQ(drawing.loose.size(), 1U);
     EXPECT_FALSE(drawing.is_diagram());
@@ -71,7 +79,8 @@ TEST(DrawingReading, LinesThatLeadNowhereAreLoose) {
 
 TEST(DrawingReading, QuotesInLabelsAreMarkedInDot) {
     const std::vector<ReadWord> words{word("say\"x\\", 20, 66)};
-    const DrawingReading drawing = read_drawing(drawn_ink(flow(), true).groups, {&words[0]});
+    const Reading reading = reading_of(flow(), words);
+    const DrawingReading drawing = read_drawing(reading);
     EXPECT_NE(dot_text(drawing).find("label=\"say\\\"x\\\\\""), std::string::npos) << dot_text(drawing);
 }
 

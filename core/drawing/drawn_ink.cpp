@@ -10,8 +10,9 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kMostOff = 0.06;   // of its diagonal: ink farther off every shape is no figure,
-constexpr double kSureOff = 0.032;  // and, where it might be written, ink farther off than this
+constexpr size_t kMostCandidates = 6;  // that are kept of what a shape may be
+constexpr double kMostOff = 0.06;      // of its diagonal: ink farther off every shape is no figure,
+constexpr double kSureOff = 0.032;     // and, where it might be written, ink farther off than this
 constexpr double kFlat = 2.5;
 constexpr double kLarge = 2.2;        // times as high as letters: what is larger may be drawn
 constexpr double kLargeMm = 14;       // and what is so large is, if it encloses anything or not
@@ -178,6 +179,19 @@ std::vector<Stroke> DrawnInk::rest(const std::vector<Stroke>& strokes) const {
     std::vector<Stroke> out;
     for (size_t i = 0; i < strokes.size(); ++i)
         if (!drawn[i]) out.push_back(strokes[i]);
+    return out;
+}
+
+std::vector<ReadShape> DrawnInk::shapes(const std::vector<Stroke>& strokes) const {
+    std::vector<ReadShape> out;
+    for (const ShapeGroup& group : groups) {
+        ReadShape shape;
+        for (const size_t s : group.strokes) shape.strokes.push_back(strokes[s].id);
+        const size_t most = std::min(kMostCandidates, group.reading.candidates.size());
+        shape.candidates.assign(group.reading.candidates.begin(),
+                                group.reading.candidates.begin() + static_cast<std::ptrdiff_t>(most));
+        out.push_back(std::move(shape));
+    }
     return out;
 }
 

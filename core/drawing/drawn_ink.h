@@ -17,6 +17,8 @@ struct DrawnInk {
     std::vector<bool> drawn;         // for each stroke, whether it is in a group
 
     std::vector<Stroke> rest(const std::vector<Stroke>& strokes) const;
+    // The groups as a reading keeps them, each with the likeliest of what it may be.
+    std::vector<ReadShape> shapes(const std::vector<Stroke>& strokes) const;
 };
 
 // all_drawn: a person said that everything is a drawing, whatever it looks like.

@@ -19,7 +19,6 @@ namespace {
 constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts regions
 constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
 constexpr double kBoxCertainty = 0.9;  // that it is ticked, or is not
-constexpr size_t kMostCandidates = 6;  // of what a shape may be
 constexpr uint64_t kDrawingSeed = 0x5D12A3ULL;
 constexpr uint64_t kEdition = 8;  // of how pictures are read: with another, what was read before is read anew
 
@@ -226,15 +225,8 @@ ReadLine drawing_line(const DrawnInk& drawn, const std::vector<Stroke>& strokes)
     out.kind = RegionKind::drawing;
     out.certainty = 1;
     uint64_t hash = kDrawingSeed;
-    for (const ShapeGroup& group : drawn.groups) {
-        ReadShape shape;
-        for (const size_t s : group.strokes) shape.strokes.push_back(strokes[s].id);
-        const size_t most = std::min(kMostCandidates, group.reading.candidates.size());
-        shape.candidates.assign(group.reading.candidates.begin(),
-                                group.reading.candidates.begin() + static_cast<std::ptrdiff_t>(most));
-        out.certainty = std::min(out.certainty, shape.best().certainty);
-        out.shapes.push_back(std::move(shape));
-    }
+    out.shapes = drawn.shapes(strokes);
+    for (const ReadShape& shape : out.shapes) out.certainty = std::min(out.certainty, shape.best().certainty);
     for (size_t i = 0; i < strokes.size(); ++i)
         if (drawn.drawn[i]) out.box.include(strokes[i].box()), hash = mixed(hash, static_cast<uint64_t>(strokes[i].id));
     out.input_signature = hash >> 1;

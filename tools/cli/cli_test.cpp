@@ -156,6 +156,16 @@ TEST_F(Cli, ReadsADiagramAmongWords) {
             EXPECT_TRUE(strokes.insert(stroke.get<size_t>()).second) << "of one shape only";
     EXPECT_EQ(strokes.size(), 9U);
     EXPECT_EQ((*diagram)["dot"], text.out.substr(text.out.find("digraph")));
+    // And it is taken away as it was read.
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "1-4", "--to",
+                   path("frost.dot")})
+                  .status,
+              0);
+    EXPECT_EQ(contents("frost.dot"), text.out.substr(text.out.find("digraph")));
+    const Ran none = run({"export", "--library", library(), "--notebook", "Press house", "--to", path("none.graphml")});
+    EXPECT_EQ(none.status, 1);
+    EXPECT_NE(none.err.find("no diagram"), std::string::npos) << none.err;
+    EXPECT_FALSE(fs::exists(path("none.graphml").toStdString()));
     // Told to be text, all of it is read.
     EXPECT_EQ(run({"read", file, "--as", "text"}).out.find("digraph"), std::string::npos);
     EXPECT_EQ(run({"read", file, "--as", "sculpture"}).status, 2);

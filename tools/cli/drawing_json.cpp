@@ -10,10 +10,10 @@ using Json = nlohmann::json;
 constexpr double kWorthTelling = 0.01;  // of an alternative
 
 Json shape_json(const ShapeCandidate& best, const std::vector<ShapeCandidate>& others,
-                const std::vector<size_t>& strokes, size_t first_stroke) {
+                const std::vector<StrokeId>& strokes, size_t first_stroke) {
     Json points = Json::array(), counted = Json::array(), alternatives = Json::array();
     for (const Point& p : best.shape.points) points.push_back(point_json(p));
-    for (const size_t s : strokes) counted.push_back(first_stroke + s);
+    for (const StrokeId id : strokes) counted.push_back(first_stroke + static_cast<size_t>(id - 1));
     for (const ShapeCandidate& other : others)
         if (other.certainty >= kWorthTelling)
             alternatives.push_back(
@@ -45,7 +45,7 @@ Json drawing_json(const DrawingReading& drawing, size_t first_stroke) {
     Box box;
     const auto name = [](size_t node) { return "n" + std::to_string(node + 1); };
     const auto add = [&](const ShapeCandidate& best, const std::vector<ShapeCandidate>& others,
-                         const std::vector<size_t>& strokes) {
+                         const std::vector<StrokeId>& strokes) {
         shapes.push_back(shape_json(best, others, strokes, first_stroke));
         for (const auto& line : outline_of(best.shape))
             for (const Point& p : line) box.include(p);
@@ -69,9 +69,8 @@ Json drawing_json(const DrawingReading& drawing, size_t first_stroke) {
                          {"text", link.text()},
                          {"words", words_json(link.words)}});
     }
-    for (const ShapeGroup& group : drawing.loose)
-        add(group.reading.best(), {group.reading.candidates.begin() + 1, group.reading.candidates.end()},
-            group.strokes);
+    for (const ReadShape& shape : drawing.loose)
+        add(shape.best(), {shape.candidates.begin() + 1, shape.candidates.end()}, shape.strokes);
     Json out{{"kind", drawing.is_diagram() ? "diagram" : "drawing"},
              {"box_mm", box_json(box)},
              {"lines", Json::array()},

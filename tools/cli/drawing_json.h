@@ -7,7 +7,7 @@
 
 namespace fernleaf {
 
-// first_stroke: how many of the file's strokes stand before those that the drawing counts from 0.
+// Strokes are numbered from 1 on their page. first_stroke: how many of the file's stand on pages before it.
 nlohmann::json drawing_json(const DrawingReading& drawing, size_t first_stroke);
 
 }  // namespace fernleaf

@@ -86,7 +86,8 @@ int main(int argc, char** argv) {
     find_app->add_option("--limit", library.limit, "At most this many hits")->check(CLI::Range(1, 1000000));
     add_format(find_app);
 
-    CLI::App* export_app = app.add_subcommand("export", "Write pages as .pdf, .txt or .inkml");
+    CLI::App* export_app =
+        app.add_subcommand("export", "Write pages as .pdf, .txt or .inkml, their diagrams as .dot, .mmd or .graphml");
     add_library(export_app);
     auto* by_title = export_app->add_option("--notebook", library.notebook, "The notebook's title");
     export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")

@@ -74,19 +74,6 @@ struct DrawnAndRead {
     Reading written;  // without them
 };
 
-// The shapes of a reading as groups of the page's strokes, which are numbered from 1.
-std::vector<ShapeGroup> groups_in(const Reading& reading) {
-    std::vector<ShapeGroup> out;
-    for (const ReadLine& line : reading.lines)
-        for (const ReadShape& shape : line.shapes) {
-            ShapeGroup group;
-            for (const StrokeId id : shape.strokes) group.strokes.push_back(static_cast<size_t>(id - 1));
-            group.reading.candidates = shape.candidates;
-            out.push_back(std::move(group));
-        }
-    return out;
-}
-
 // What a person says with --as of all ink.
 std::vector<Correction> said_of(const Page& page, ReadAs as) {
     if ((as != ReadAs::text && as != ReadAs::drawing) || page.strokes.empty()) return {};
@@ -99,10 +86,7 @@ std::vector<Correction> said_of(const Page& page, ReadAs as) {
 DrawnAndRead with_drawing(Reading reading) {
     DrawnAndRead out;
     out.all = std::move(reading);
-    std::vector<const ReadWord*> words;
-    for (const ReadLine& line : out.all.lines)
-        for (const ReadWord& word : line.words) words.push_back(&word);
-    out.drawing = read_drawing(groups_in(out.all), words);
+    out.drawing = read_drawing(out.all);
     std::set<const ReadWord*> taken;
     if (out.drawing.is_diagram()) {
         for (const DrawnNode& node : out.drawing.nodes) taken.insert(node.words.begin(), node.words.end());

@@ -1,0 +1,124 @@
+#include "exchange/diagram_file.h"
+
+#include <pugixml.hpp>
+#include <sstream>
+#include <utility>
+
+namespace fernleaf {
+namespace {
+
+std::string name_of_node(size_t node) { return "n" + std::to_string(node + 1); }
+
+// What stands about a node's text in Mermaid.
+std::pair<const char*, const char*> brackets(const DrawnNode& node) {
+    if (!node.figure) return {"[", "]"};
+    switch (node.figure->shape.kind) {
+        case ShapeKind::circle:
+            return {"((", "))"};
+        case ShapeKind::ellipse:
+            return {"([", "])"};
+        case ShapeKind::rounded_rectangle:
+            return {"(", ")"};
+        case ShapeKind::diamond:
+            return {"{", "}"};
+        case ShapeKind::parallelogram:
+            return {"[/", "/]"};
+        case ShapeKind::trapezoid:
+            return {"[/", "\\]"};
+        case ShapeKind::hexagon:
+            return {"{{", "}}"};
+        default:
+            return {"[", "]"};
+    }
+}
+
+// In double quotes, which Mermaid writes as an entity.
+std::string in_quotes(const std::string& text) {
+    std::string out = "\"";
+    for (const char c : text) {
+        if (c == '"')
+            out += "#quot;";
+        else
+            out += c;
+    }
+    return out + '"';
+}
+
+std::string mermaid_text(const DrawingReading& drawing) {
+    std::string out = "flowchart TD\n";
+    for (size_t i = 0; i < drawing.nodes.size(); ++i) {
+        const auto [open, close] = brackets(drawing.nodes[i]);
+        out += "  " + name_of_node(i) + open + in_quotes(drawing.nodes[i].text()) + close + '\n';
+    }
+    for (const DrawnLink& link : drawing.links) {
+        const char* line = link.heads == LinkHeads::none ? " --- " : link.heads == LinkHeads::to ? " --> " : " <--> ";
+        out += "  " + name_of_node(link.from) + line;
+        if (!link.words.empty()) out += "|" + in_quotes(link.text()) + "| ";
+        out += name_of_node(link.to) + '\n';
+    }
+    return out;
+}
+
+void add_key(pugi::xml_node root, const char* id, const char* of) {
+    pugi::xml_node key = root.append_child("key");
+    key.append_attribute("id") = id;
+    key.append_attribute("for") = of;
+    key.append_attribute("attr.name") = id;
+    key.append_attribute("attr.type") = "string";
+}
+
+void add_data(pugi::xml_node to, const char* key, const std::string& value) {
+    pugi::xml_node data = to.append_child("data");
+    data.append_attribute("key") = key;
+    data.text() = value.c_str();
+}
+
+std::string graphml_text(const std::vector<const DrawingReading*>& drawings) {
+    pugi::xml_document document;
+    pugi::xml_node root = document.append_child("graphml");
+    root.append_attribute("xmlns") = "http://graphml.graphdrawing.org/xmlns";
+    add_key(root, "label", "all");
+    add_key(root, "shape", "node");
+    for (size_t d = 0; d < drawings.size(); ++d) {
+        const std::string prefix = drawings.size() > 1 ? "g" + std::to_string(d + 1) : "";
+        pugi::xml_node graph = root.append_child("graph");
+        graph.append_attribute("id") = ("g" + std::to_string(d + 1)).c_str();
+        graph.append_attribute("edgedefault") = "directed";
+        for (size_t i = 0; i < drawings[d]->nodes.size(); ++i) {
+            const DrawnNode& drawn = drawings[d]->nodes[i];
+            pugi::xml_node node = graph.append_child("node");
+            node.append_attribute("id") = (prefix + name_of_node(i)).c_str();
+            add_data(node, "label", drawn.text());
+            if (drawn.figure) add_data(node, "shape", std::string(name_of(drawn.figure->shape.kind)));
+        }
+        // A link with a head at both ends is two that lead either way.
+        for (const DrawnLink& link : drawings[d]->links)
+            for (const bool back : {false, true}) {
+                if (back && link.heads != LinkHeads::both) continue;
+                pugi::xml_node edge = graph.append_child("edge");
+                edge.append_attribute("source") = (prefix + name_of_node(back ? link.to : link.from)).c_str();
+                edge.append_attribute("target") = (prefix + name_of_node(back ? link.from : link.to)).c_str();
+                if (link.heads == LinkHeads::none) edge.append_attribute("directed") = "false";
+                if (!link.words.empty()) add_data(edge, "label", link.text());
+            }
+    }
+    std::ostringstream out;
+    document.save(out, "  ");
+    return out.str();
+}
+
+}  // namespace
+
+std::string diagram_text(const std::vector<DrawingReading>& drawings, std::string_view ending) {
+    std::vector<const DrawingReading*> diagrams;
+    for (const DrawingReading& drawing : drawings)
+        if (drawing.is_diagram()) diagrams.push_back(&drawing);
+    if (diagrams.empty()) return {};
+    if (ending == ".graphml") return graphml_text(diagrams);
+    std::string out;
+    for (const DrawingReading* diagram : diagrams)
+        out += (out.empty() ? "" : "\n") + (ending == ".mmd" ? mermaid_text(*diagram) : dot_text(*diagram));
+    return out;
+}
+
+}  // namespace fernleaf

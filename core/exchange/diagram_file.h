@@ -1,0 +1,18 @@
+// Diagrams as files of text: DOT, Mermaid, GraphML.
+//
+//   std::string text = diagram_text({read_drawing(reading)}, ".dot");
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "drawing/drawing_reading.h"
+
+namespace fernleaf {
+
+// ending: ".dot", ".mmd" or ".graphml". Each diagram is a graph of its own, in DOT and Mermaid one after another;
+// drawings that link nothing are left out. Empty where there is none.
+std::string diagram_text(const std::vector<DrawingReading>& drawings, std::string_view ending);
+
+}  // namespace fernleaf
