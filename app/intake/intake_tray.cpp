@@ -36,7 +36,7 @@ QString faults_of(const IntakeEntry& entry) {
     if (faults.glare)
         out << IntakeTray::tr(
             "Light washes out part of the sheet. Take the picture from another angle, without flash.");
-    if (faults.screen) out << IntakeTray::tr("This looks like a picture of a screen. A screenshot is read better.");
+    if (faults.screen) out << IntakeTray::tr("This looks like a picture of a screen. A screenshot is easier to read.");
     if (faults.creased)
         out << IntakeTray::tr("The sheet is crumpled. Flatten it and take the picture again if words are misread.");
     return out.join(QStringLiteral("\n"));
@@ -48,7 +48,7 @@ QString first_fault(const Faults& faults) {
     if (faults.blurred) return IntakeTray::tr("\n⚠ blurred");
     if (faults.glare) return IntakeTray::tr("\n⚠ glare");
     if (faults.low_resolution) return IntakeTray::tr("\n⚠ few pixels");
-    return faults.screen ? IntakeTray::tr("\n⚠ a screen") : IntakeTray::tr("\n⚠ crumpled");
+    return faults.screen ? IntakeTray::tr("\n⚠ picture of a screen") : IntakeTray::tr("\n⚠ crumpled");
 }
 
 }  // namespace

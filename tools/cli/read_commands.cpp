@@ -52,7 +52,7 @@ void tell_faults(const std::string& name, int page, const Faults& faults) {
     tell(faults.blurred, "the picture is blurred");
     tell(faults.low_resolution, "the writing has too few pixels; move closer, or scan at 200 dpi or more");
     tell(faults.glare, "light washes out part of the sheet; take the picture from another angle, without flash");
-    tell(faults.screen, "this looks like a picture of a screen; a screenshot is read better");
+    tell(faults.screen, "this looks like a picture of a screen; a screenshot is easier to read");
     tell(faults.creased, "the sheet is crumpled; flatten it and take the picture again if words are misread");
 }
 
