@@ -103,6 +103,7 @@ public:
                 continue;
             out.push_back(i);
             if (!is_closed(reading.best().shape.kind)) open.push_back(i);
+            if (out.size() > kMostDrawnStrokes) return {};  // hatching: there is no need to fit the rest
         }
         std::vector<bool> taken(strokes_.size());
         for (const size_t i : out) taken[i] = true;
@@ -226,11 +227,11 @@ DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
     for (ShapeGroup& group : open)
         if (leads(group, borders)) take(std::move(group)), linked = true;
     // By itself a small ring about a letter is a mark beside words.
-    if (!linked && !all_drawn)
-        for (const Ringed& ringed : ringed_in(strokes)) {
-            std::erase_if(out.groups, [&](const ShapeGroup& g) { return g.strokes == std::vector{ringed.ring}; });
-            out.drawn[ringed.ring] = false;
-        }
+    if (!linked && !all_drawn && !out.groups.empty())
+        for (const Ringed& ringed : ringed_in(strokes))
+            if (std::erase_if(out.groups, [&](const ShapeGroup& g) { return g.strokes == std::vector{ringed.ring}; }) >
+                0)
+                out.drawn[ringed.ring] = false;
     return out;
 }
 

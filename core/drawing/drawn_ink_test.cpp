@@ -65,6 +65,19 @@ TEST(DrawnInk, WhatAPersonSaysIsDrawnIs) {
     EXPECT_EQ(drawn_ink(strokes, true).groups.size(), 1U);
 }
 
+// Hatching and lines that cross by the thousand are plain ink; that is told before all of them were fitted.
+TEST(DrawnInk, ThousandsOfCrossingLinesAreNoDrawing) {
+    std::vector<Stroke> strokes;
+    for (int i = 0; i < 2000; ++i) {
+        const double t = 0.37 * i;
+        strokes.push_back(drawn({{100 + 80 * std::cos(t), 140 + 100 * std::sin(t)},
+                                 {100 - 70 * std::cos(1.3 * t), 140 - 90 * std::sin(1.1 * t)}}));
+    }
+    const DrawnInk ink = drawn_ink(strokes);
+    EXPECT_TRUE(ink.groups.empty());
+    EXPECT_EQ(ink.rest(strokes).size(), strokes.size());
+}
+
 TEST(DrawnInk, NoInkNothing) { EXPECT_TRUE(drawn_ink({}).groups.empty()); }
 
 }  // namespace

@@ -12,6 +12,7 @@ namespace {
 constexpr double kNearShare = 0.2, kLeastNearMm = 1.2, kMostNearMm = 6;  // of the smaller stroke: ends so near may meet
 constexpr size_t kMostTogether = 6;                                      // strokes of a figure or an arrow
 constexpr size_t kMostTried = 60;                                        // groups a stroke is tried in
+constexpr size_t kMostTriedInAll = 3000;                                 // of a tangle
 constexpr double kSureAlone = 0.03;  // of its diagonal: ink no farther off a figure is that figure by itself
 constexpr double kOff = 0.035;       // of the diagonal: ink so far off its shape costs as much as a group
 constexpr double kMostOff = 3;
@@ -129,7 +130,7 @@ std::vector<Choice> choices(const std::vector<const Stroke*>& strokes, const std
         // Groups grow by what meets one of theirs; only strokes behind the first are added, so that each is made once.
         std::vector<std::vector<size_t>> growing{{first}};
         size_t count = 0;
-        for (size_t at = 0; at < growing.size() && count < kMostTried; ++at) {
+        for (size_t at = 0; at < growing.size() && count < kMostTried && tried.size() < kMostTriedInAll; ++at) {
             const std::vector<size_t> group = growing[at];
             if (group.size() == kMostTogether) continue;
             for (const size_t member : group)

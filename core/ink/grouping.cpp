@@ -76,18 +76,33 @@ private:
 
 enum class Touch { none, end_on_path, end_to_end };
 
+// The longest way between two points of a stroke that follow one another.
+double longest_step(const Stroke& stroke) {
+    double out = 0;
+    for (size_t i = 1; i < stroke.points.size(); ++i)
+        out = std::max(out, distance(stroke.points[i - 1].at, stroke.points[i].at));
+    return out;
+}
+
+// Whether a path comes near a place. Far from it as many points are passed by as it takes to come there.
+bool comes_near(const InkPoints& path, Point place, double longest_step) {
+    for (size_t i = 0; i < path.size();) {
+        const double away = distance_to_segment(place, path[i > 0 ? i - 1 : 0].at, path[i].at);
+        if (away < kTouchMm) return true;
+        i += longest_step > 0 ? std::max<size_t>(1, static_cast<size_t>((away - kTouchMm) / longest_step)) : 1;
+    }
+    return false;
+}
+
 // Whether strokes run on in one another, or an end of one lies on the other's path.
-Touch touch(const Stroke& a, const Stroke& b) {
+Touch touch(const Stroke& a, const Stroke& b, double step_a, double step_b) {
     for (const InkPoint* end : {&a.points.front(), &a.points.back()})
         for (const InkPoint* other : {&b.points.front(), &b.points.back()})
             if (distance(end->at, other->at) < kTouchMm) return Touch::end_to_end;
-    for (const auto& [one, other] : {std::pair(&a, &b), std::pair(&b, &a)})
-        for (const Point end : {one->points.front().at, one->points.back().at}) {
-            const auto& path = other->points;
-            for (size_t i = 0; i < path.size(); ++i)
-                if (distance_to_segment(end, path[i > 0 ? i - 1 : 0].at, path[i].at) < kTouchMm)
-                    return Touch::end_on_path;
-        }
+    for (const Point end : {a.points.front().at, a.points.back().at})
+        if (comes_near(b.points, end, step_b)) return Touch::end_on_path;
+    for (const Point end : {b.points.front().at, b.points.back().at})
+        if (comes_near(a.points, end, step_a)) return Touch::end_on_path;
     return Touch::none;
 }
 
@@ -97,9 +112,10 @@ Touch touch(const Stroke& a, const Stroke& b) {
 std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& strokes) {
     std::vector<size_t> order;
     std::vector<Box> boxes(strokes.size());
-    std::vector<double> heights;
+    std::vector<double> heights, steps(strokes.size());
     for (size_t i = 0; i < strokes.size(); ++i) {
         boxes[i] = strokes[i].box();
+        steps[i] = longest_step(strokes[i]);
         if (boxes[i].empty() || !is_valid(strokes[i]) || strokes[i].pen.kind == PenKind::highlighter) continue;
         order.push_back(i);
         if (boxes[i].height() > kSmallestStrokeMm) heights.push_back(boxes[i].height());
@@ -135,7 +151,7 @@ std::vector<std::vector<size_t>> touching_strokes(const std::vector<Stroke>& str
             if (boxes[a].left + widest + kTouchMm < boxes[b].left) break;
             if (!boxes[a].grown(kTouchMm).meets(boxes[b])) continue;
             if (strokes[a].points.size() + strokes[b].points.size() > kMostPointsTouching) continue;
-            switch (touch(strokes[a], strokes[b])) {
+            switch (touch(strokes[a], strokes[b], steps[a], steps[b])) {
                 case Touch::end_to_end:
                     join(a, b);
                     break;
