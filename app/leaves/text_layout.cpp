@@ -52,13 +52,8 @@ class Figures {
 public:
     explicit Figures(const std::vector<ReadLine>& lines) {
         for (const ReadLine& line : lines)
-            for (const ReadShape& shape : line.shapes) {
-                if (!is_closed(shape.best().shape.kind)) continue;
-                Box box;
-                const auto outline = outline_of(shape.best().shape);
-                for (const Point& p : outline.front()) box.include(p);
-                boxes_.push_back(box);
-            }
+            for (const ReadShape& shape : line.shapes)
+                if (is_closed(shape.best().shape.kind)) boxes_.push_back(box_of(shape.best().shape));
     }
     // The smallest about a place, mm.
     const Box* about(Point place) const {

@@ -21,13 +21,6 @@ struct Tally {
     }
 };
 
-Box box_of(const Shape& shape) {
-    Box out;
-    for (const auto& line : outline_of(shape))
-        for (const Point& p : line) out.include(p);
-    return out;
-}
-
 }  // namespace
 
 void diagrams_table(const DrawingsBench& bench, const Reader& reader) {

@@ -19,16 +19,6 @@ constexpr double kSquareEnough = 0.8;              // a square's sides
 constexpr double kAlike = 0.55;                    // sides of a regular figure, the shortest to the longest
 constexpr double kRegular = 5.5, kOfPolygons = 5;  // numbers that form a regular figure, and any, beside 0.9 a corner
 
-double rms(const PenPath& border, const Shape& shape) {
-    const auto outline = outline_of(shape);
-    double sum = 0;
-    for (const Point& p : border) {
-        const double d = distance_to(outline, p);
-        sum += d * d;
-    }
-    return std::sqrt(sum / static_cast<double>(border.size()));
-}
-
 double area(const PenPath& p) {
     double out = 0;
     for (size_t i = 0; i < p.size(); ++i) {
@@ -69,7 +59,7 @@ std::optional<Fit> ellipse_fit(const PenPath& border) {
     // The first two ends are those from which the long axis is told.
     if (distance(shape.points[1], shape.points[3]) < distance(shape.points[0], shape.points[2]))
         std::rotate(shape.points.begin(), shape.points.begin() + 1, shape.points.end());
-    return Fit{shape, rms(border, shape), 5};
+    return Fit{shape, distance_off(border, outline_of(shape)), 5};
 }
 
 std::optional<Fit> circle_fit(const PenPath& border, const Shape& ellipse) {
@@ -78,7 +68,7 @@ std::optional<Fit> circle_fit(const PenPath& border, const Shape& ellipse) {
     const Point c = (ellipse.points[0] + ellipse.points[2]) * 0.5;
     const double r = (a + b) / 4;
     const Shape shape{ShapeKind::circle, {c - Point{0, r}, c + Point{r, 0}, c + Point{0, r}, c - Point{r, 0}}};
-    return Fit{shape, rms(border, shape), 3};
+    return Fit{shape, distance_off(border, outline_of(shape)), 3};
 }
 
 // A rectangle about a border, its sides where the border's are; turn: degrees. Sides are told by the points that are
@@ -126,7 +116,7 @@ double shared_turn(const PenPath& corners) {
 void add(std::vector<Fit>& out, const PenPath& border, ShapeKind kind, PenPath corners, double freedom,
          double radius = 0) {
     Shape shape{kind, clockwise(std::move(corners)), radius};
-    out.push_back({shape, rms(border, shape), freedom});
+    out.push_back({shape, distance_off(border, outline_of(shape)), freedom});
 }
 
 void add_rectangles(std::vector<Fit>& out, const PenPath& border, const PenPath& quad) {
@@ -140,7 +130,7 @@ void add_rectangles(std::vector<Fit>& out, const PenPath& border, const PenPath&
     double least = std::numeric_limits<double>::infinity();
     for (const double turn : {shared_turn(quad), box_turn, 0.0}) {
         const PenPath corners = rectangle_at(border, turn, middle);
-        const double error = rms(border, {ShapeKind::rectangle, corners});
+        const double error = distance_off(border, outline_of({ShapeKind::rectangle, corners}));
         if (error < least) least = error, best = corners;
     }
     const double wide = distance(best[0], best[1]), high = distance(best[1], best[2]);
@@ -160,7 +150,7 @@ void add_rectangles(std::vector<Fit>& out, const PenPath& border, const PenPath&
     rounded.error = std::numeric_limits<double>::infinity();
     for (double part = kLeastRounding; part <= kMostRounding; part += 0.04) {
         const Shape shape{ShapeKind::rounded_rectangle, best, part * std::min(wide, high)};
-        const double error = rms(border, shape);
+        const double error = distance_off(border, outline_of(shape));
         if (error < rounded.error) rounded = {{ShapeKind::rounded_rectangle, clockwise(best), shape.radius}, error, 6};
     }
     out.push_back(rounded);
@@ -239,6 +229,15 @@ bool alternates(const PenPath& corners) {
 }
 
 }  // namespace
+
+double distance_off(const PenPath& ink, const std::vector<PenPath>& outline) {
+    double sum = 0;
+    for (const Point& p : ink) {
+        const double d = distance_to(outline, p);
+        sum += d * d;
+    }
+    return std::sqrt(sum / static_cast<double>(ink.size()));
+}
 
 std::vector<Fit> closed_fits(const Contour& contour) {
     const PenPath& border = contour.middle;

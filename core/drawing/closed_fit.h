@@ -15,6 +15,9 @@ struct Fit {
     double freedom = 0;
 };
 
+// How far ink lies from an outline: root of the mean square. ink: not empty.
+double distance_off(const PenPath& ink, const std::vector<PenPath>& outline);
+
 // Evenly spaced points around a figure; the last is next to the first.
 struct Contour {
     PenPath middle;  // about the ink's middle

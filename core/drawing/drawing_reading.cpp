@@ -1,6 +1,10 @@
 #include "drawing/drawing_reading.h"
 
 #include <algorithm>
+#include <iterator>
+
+#include "drawing/pen_path.h"
+#include "ink/selecting.h"
 
 namespace fernleaf {
 namespace {
@@ -29,28 +33,6 @@ void in_reading_order(std::vector<const ReadWord*>& words) {
 
 std::vector<ShapeCandidate> rest_of(const ReadShape& shape) {
     return {shape.candidates.begin() + 1, shape.candidates.end()};
-}
-
-Box box_of(const std::vector<std::vector<Point>>& outline) {
-    Box out;
-    for (const auto& line : outline)
-        for (const Point& p : line) out.include(p);
-    return out;
-}
-
-bool inside(Point p, const std::vector<Point>& border) {
-    bool in = false;
-    for (size_t i = 0, j = border.size() - 1; i < border.size(); j = i++)
-        if ((border[i].y > p.y) != (border[j].y > p.y) &&
-            p.x < (border[j].x - border[i].x) * (p.y - border[i].y) / (border[j].y - border[i].y) + border[i].x)
-            in = !in;
-    return in;
-}
-
-double length_of(const std::vector<Point>& line) {
-    double out = 0;
-    for (size_t i = 1; i < line.size(); ++i) out += distance(line[i - 1], line[i]);
-    return out;
 }
 
 double to_box(Point p, const Box& box) {
@@ -107,7 +89,7 @@ public:
             // The smallest figure about it: figures may stand in others.
             size_t best = out_.nodes.size();
             for (size_t i = 0; i < out_.nodes.size(); ++i)
-                if (inside(middle, borders_[i][0]) &&
+                if (inside(borders_[i][0], middle) &&
                     (best == out_.nodes.size() || out_.nodes[i].box.width() < out_.nodes[best].box.width()))
                     best = i;
             if (best < out_.nodes.size())
@@ -122,7 +104,7 @@ public:
         const Shape& shape = read.best().shape;
         if (is_closed(shape.kind) || shape.kind == ShapeKind::brace) return false;
         const std::vector<Point> line = outline_of(shape)[0];
-        const double reach = std::clamp(kReachShare * length_of(line), kLeastReachMm, kMostReachMm);
+        const double reach = std::clamp(kReachShare * path_length(line), kLeastReachMm, kMostReachMm);
         const auto from = at(line.front(), reach), to = at(line.back(), reach);
         if (!from || !to || *from == *to) return false;
         DrawnLink link{read.best(), rest_of(read), read.strokes, node(*from), node(*to), LinkHeads::none, {}};
@@ -163,7 +145,7 @@ private:
         std::optional<Place> out;
         double nearest = reach;
         for (size_t i = 0; i < out_.nodes.size(); ++i) {
-            const double away = out_.nodes[i].figure ? inside(p, borders_[i][0]) ? 0.5 * distance_to(borders_[i], p)
+            const double away = out_.nodes[i].figure ? inside(borders_[i][0], p) ? 0.5 * distance_to(borders_[i], p)
                                                                                  : distance_to(borders_[i], p)
                                                      : to_box(p, out_.nodes[i].box);
             if (away < nearest) nearest = away, out = Place{i, nullptr};
@@ -240,7 +222,7 @@ DrawingReading read_drawing(const Reading& reading) {
             }
             DrawnNode node;
             node.figure = shape.best(), node.others = rest_of(shape);
-            node.box = box_of(outline_of(node.figure->shape));
+            node.box = box_of(node.figure->shape);
             node.strokes = shape.strokes;
             out.nodes.push_back(std::move(node));
         }
@@ -253,6 +235,17 @@ DrawingReading read_drawing(const Reading& reading) {
     for (DrawnLink& link : out.links) in_reading_order(link.words);
     set_in_order(out);
     return out;
+}
+
+DrawingReading without_links(DrawingReading drawing) {
+    for (DrawnLink& link : drawing.links) {
+        ReadShape line{std::move(link.strokes), {std::move(link.line)}};
+        std::ranges::move(link.others, std::back_inserter(line.candidates));
+        drawing.loose.push_back(std::move(line));
+    }
+    drawing.links.clear();
+    std::erase_if(drawing.nodes, [](const DrawnNode& node) { return !node.figure; });
+    return drawing;
 }
 
 std::string dot_text(const DrawingReading& drawing) {

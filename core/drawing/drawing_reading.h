@@ -45,6 +45,9 @@ struct DrawingReading {
 // must outlive what is given back.
 DrawingReading read_drawing(const Reading& reading);
 
+// The same as shapes alone: what was a link is a loose line.
+DrawingReading without_links(DrawingReading drawing);
+
 // The diagram in the DOT language, nodes and links in order.
 std::string dot_text(const DrawingReading& drawing);
 

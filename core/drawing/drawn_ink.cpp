@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/quantile.h"
+#include "drawing/pen_path.h"
 #include "ink/grouping.h"
 #include "ink/ringed.h"
 #include "ink/underline.h"
@@ -38,9 +39,7 @@ bool fits(const ShapeGroup& group, const std::vector<const Stroke*>& strokes) {
     const ShapeCandidate& best = group.reading.best();
     double scale = diagonal_of(strokes, group.strokes);
     if (is_closed(best.shape.kind)) {
-        Box box;
-        const std::vector<Point> border = outline_of(best.shape).front();
-        for (const Point& p : border) box.include(p);
+        const Box box = box_of(best.shape);
         scale = std::min(scale, kFlat * std::min(box.width(), box.height()));
     }
     return best.error < kMostOff * scale;
@@ -160,9 +159,7 @@ bool leads(const ShapeGroup& group, const std::vector<std::vector<std::vector<Po
     const Shape& shape = group.reading.best().shape;
     if (is_closed(shape.kind) || shape.kind == ShapeKind::brace) return false;
     const std::vector<Point> line = outline_of(shape)[0];
-    double length = 0;
-    for (size_t i = 1; i < line.size(); ++i) length += distance(line[i - 1], line[i]);
-    const double reach = std::clamp(kReachShare * length, kLeastReachMm, kMostReachMm);
+    const double reach = std::clamp(kReachShare * path_length(line), kLeastReachMm, kMostReachMm);
     const auto nearest = [&](Point p) {
         size_t best = borders.size();
         double away = reach;

@@ -22,17 +22,8 @@ constexpr double kTipTurn = 80;       // degrees: so sharply a pen turns from th
 constexpr double kLeastPart = 0.3;    // of a stroke: a shaft drawn in one with its head is that long
 constexpr double kLeastShaft = 0.35;  // of all ink in an arrow whose head was drawn apart
 
-double rms(const PenPath& path, const std::vector<PenPath>& outline) {
-    double sum = 0;
-    for (const Point& p : path) {
-        const double d = distance_to(outline, p);
-        sum += d * d;
-    }
-    return std::sqrt(sum / static_cast<double>(path.size()));
-}
-
 void add(std::vector<Fit>& out, const PenPath& path, Shape shape, double freedom) {
-    const double error = rms(path, outline_of(shape));
+    const double error = distance_off(path, outline_of(shape));
     out.push_back({std::move(shape), error, freedom});
 }
 
@@ -243,11 +234,11 @@ std::optional<Fit> arrow_fit(const std::vector<PenPath>& paths) {
         }
     PenPath ink;
     for (const PenPath& path : paths) ink.insert(ink.end(), path.begin(), path.end());
-    best.error = rms(ink, outline);
+    best.error = distance_off(ink, outline);
     std::vector<PenPath> triangles = outline;
     for (size_t i = outline.size() - (end.head ? 1 : 0) - (begin.head ? 1 : 0); i < outline.size(); ++i)
         triangles[i].push_back(outline[i].front());
-    best.error = std::min(best.error, rms(ink, triangles));
+    best.error = std::min(best.error, distance_off(ink, triangles));
     best.shape.kind = end.head && begin.head ? ShapeKind::double_arrow : ShapeKind::arrow;
     return best;
 }

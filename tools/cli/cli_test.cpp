@@ -168,6 +168,11 @@ TEST_F(Cli, ReadsADiagramAmongWords) {
     EXPECT_FALSE(fs::exists(path("none.graphml").toStdString()));
     // Told to be text, all of it is read.
     EXPECT_EQ(run({"read", file, "--as", "text"}).out.find("digraph"), std::string::npos);
+    EXPECT_EQ(run({"read", file, "--as", "drawing"}).out, "") << "shapes are told in JSON";
+    const Json shapes =
+        Json::parse(run({"read", file, "--as", "drawing", "--format", "json"}).out)["pages"][0]["regions"];
+    EXPECT_TRUE(
+        std::ranges::any_of(shapes, [](const Json& r) { return r["kind"] == "drawing" && !r["shapes"].empty(); }));
     EXPECT_EQ(run({"read", file, "--as", "sculpture"}).status, 2);
 }
 

@@ -20,7 +20,7 @@ Json shape_json(const ShapeCandidate& best, const std::vector<ShapeCandidate>& o
                 {{"kind", name_of(other.shape.kind)}, {"certainty", certainty_json(other.certainty)}});
     return {{"kind", name_of(best.shape.kind)},
             {"points_mm", points},
-            {"angle", certainty_json(angle_of(best.shape))},
+            {"angle", degrees_json(angle_of(best.shape))},
             {"certainty", certainty_json(best.certainty)},
             {"strokes", counted},
             {"alternatives", alternatives}};

@@ -83,10 +83,12 @@ std::vector<Correction> said_of(const Page& page, ReadAs as) {
     return {std::move(kind)};
 }
 
-DrawnAndRead with_drawing(Reading reading) {
+// as: a drawing is told as its shapes, whatever they would link.
+DrawnAndRead with_drawing(Reading reading, ReadAs as) {
     DrawnAndRead out;
     out.all = std::move(reading);
     out.drawing = read_drawing(out.all);
+    if (as == ReadAs::drawing) out.drawing = without_links(std::move(out.drawing));
     std::set<const ReadWord*> taken;
     if (out.drawing.is_diagram()) {
         for (const DrawnNode& node : out.drawing.nodes) taken.insert(node.words.begin(), node.words.end());
@@ -119,7 +121,7 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
         StrokeId id = 0;
         for (Stroke& stroke : page.strokes) stroke.id = ++id;
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
-            return with_drawing(read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print));
+            return with_drawing(read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print), as);
         });
         ++number;
         if (static_cast<size_t>(number) <= source->faults.size())

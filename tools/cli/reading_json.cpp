@@ -42,6 +42,8 @@ Json word_json(const ReadWord& word) {
 
 Json point_json(Point p) { return Json::array({mm(p.x), mm(p.y)}); }
 
+Json degrees_json(double value) { return rounded(value, 100); }
+
 Json certainty_json(double value) { return share(value); }
 
 Json box_json(const Box& box) { return Json::array({mm(box.left), mm(box.top), mm(box.width()), mm(box.height())}); }

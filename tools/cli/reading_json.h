@@ -14,6 +14,7 @@ namespace fernleaf {
 nlohmann::json box_json(const Box& box);
 nlohmann::json word_json(const ReadWord& word);
 nlohmann::json point_json(Point p);           // mm, to a hundredth
+nlohmann::json degrees_json(double value);    // to a hundredth
 nlohmann::json certainty_json(double value);  // to four places
 
 // A sheet of paper that a page shows.

@@ -226,6 +226,14 @@ std::vector<Line> outline_of(const Shape& shape) {
     }
 }
 
+Box box_of(const Shape& shape) {
+    Box out;
+    const std::vector<Line> outline = outline_of(shape);
+    for (const Line& line : outline)
+        for (const Point& p : line) out.include(p);
+    return out;
+}
+
 double distance_to(const std::vector<Line>& outline, Point p) {
     double nearest = std::numeric_limits<double>::infinity();
     for (const Line& line : outline)

@@ -66,6 +66,9 @@ double angle_of(const Shape& shape);
 // own.
 std::vector<std::vector<Point>> outline_of(const Shape& shape);
 
+// About the outline.
+Box box_of(const Shape& shape);
+
 // How far the outline lies from a point, mm.
 double distance_to(const std::vector<std::vector<Point>>& outline, Point p);
 
