@@ -40,45 +40,6 @@ double to_box(Point p, const Box& box) {
                       std::max({box.top - p.y, 0.0, p.y - box.bottom}));
 }
 
-std::string quoted(const std::string& text) {
-    std::string out = "\"";
-    for (const char c : text) {
-        if (c == '"' || c == '\\') out += '\\';
-        out += c;
-    }
-    return out + '"';
-}
-
-const char* dot_shape(const DrawnNode& node) {
-    if (!node.figure) return "plaintext";
-    switch (node.figure->shape.kind) {
-        case ShapeKind::circle:
-            return "circle";
-        case ShapeKind::ellipse:
-            return "ellipse";
-        case ShapeKind::square:
-            return "square";
-        case ShapeKind::triangle:
-            return "triangle";
-        case ShapeKind::diamond:
-            return "diamond";
-        case ShapeKind::parallelogram:
-            return "parallelogram";
-        case ShapeKind::trapezoid:
-            return "trapezium";
-        case ShapeKind::pentagon:
-            return "pentagon";
-        case ShapeKind::hexagon:
-            return "hexagon";
-        case ShapeKind::star:
-            return "star";
-        case ShapeKind::polygon:
-            return "polygon";
-        default:
-            return "box";
-    }
-}
-
 // Nodes and what leads to them, while they are found.
 class Linking {
 public:
@@ -246,27 +207,6 @@ DrawingReading without_links(DrawingReading drawing) {
     drawing.links.clear();
     std::erase_if(drawing.nodes, [](const DrawnNode& node) { return !node.figure; });
     return drawing;
-}
-
-std::string dot_text(const DrawingReading& drawing) {
-    const bool directed =
-        std::ranges::any_of(drawing.links, [](const DrawnLink& l) { return l.heads != LinkHeads::none; });
-    std::string out = directed ? "digraph {\n" : "graph {\n";
-    for (size_t i = 0; i < drawing.nodes.size(); ++i) {
-        const DrawnNode& node = drawing.nodes[i];
-        out += "  n" + std::to_string(i + 1) + " [label=" + quoted(node.text()) + ", shape=" + dot_shape(node);
-        if (node.figure && node.figure->shape.kind == ShapeKind::rounded_rectangle) out += ", style=rounded";
-        out += "];\n";
-    }
-    for (const DrawnLink& link : drawing.links) {
-        out += "  n" + std::to_string(link.from + 1) + (directed ? " -> n" : " -- n") + std::to_string(link.to + 1);
-        std::string marks;
-        if (!link.words.empty()) marks = "label=" + quoted(link.text());
-        if (directed && link.heads == LinkHeads::none) marks += std::string(marks.empty() ? "" : ", ") + "dir=none";
-        if (link.heads == LinkHeads::both) marks += std::string(marks.empty() ? "" : ", ") + "dir=both";
-        out += (marks.empty() ? "" : " [" + marks + "]") + ";\n";
-    }
-    return out + "}\n";
 }
 
 }  // namespace fernleaf

@@ -1,7 +1,7 @@
 // Reads a drawing: its figures, what links them, and the words in and beside them.
 //
 //   DrawingReading drawing = read_drawing(reading);
-//   std::string text = dot_text(drawing);
+//   if (drawing.is_diagram()) ...   // as a file: exchange/diagram_file.h
 #pragma once
 
 #include <optional>
@@ -47,8 +47,5 @@ DrawingReading read_drawing(const Reading& reading);
 
 // The same as shapes alone: what was a link is a loose line.
 DrawingReading without_links(DrawingReading drawing);
-
-// The diagram in the DOT language, nodes and links in order.
-std::string dot_text(const DrawingReading& drawing);
 
 }  // namespace fernleaf

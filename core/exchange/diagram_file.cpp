@@ -1,5 +1,6 @@
 #include "exchange/diagram_file.h"
 
+#include <algorithm>
 #include <pugixml.hpp>
 #include <sstream>
 #include <utility>
@@ -8,6 +9,50 @@ namespace fernleaf {
 namespace {
 
 std::string name_of_node(size_t node) { return "n" + std::to_string(node + 1); }
+
+std::string quoted(const std::string& text) {
+    std::string out = "\"";
+    for (const char c : text) {
+        if (c == '"' || c == '\\') out += '\\';
+        out += c;
+    }
+    return out + '"';
+}
+
+// DOT knows most figures by our names.
+std::string dot_shape(const DrawnNode& node) {
+    if (!node.figure) return "plaintext";
+    switch (node.figure->shape.kind) {
+        case ShapeKind::rectangle:
+        case ShapeKind::rounded_rectangle:
+            return "box";
+        case ShapeKind::trapezoid:
+            return "trapezium";
+        default:
+            return std::string(name_of(node.figure->shape.kind));
+    }
+}
+
+std::string dot_text(const DrawingReading& drawing) {
+    const bool directed =
+        std::ranges::any_of(drawing.links, [](const DrawnLink& l) { return l.heads != LinkHeads::none; });
+    std::string out = directed ? "digraph {\n" : "graph {\n";
+    for (size_t i = 0; i < drawing.nodes.size(); ++i) {
+        const DrawnNode& node = drawing.nodes[i];
+        out += "  " + name_of_node(i) + " [label=" + quoted(node.text()) + ", shape=" + dot_shape(node);
+        if (node.figure && node.figure->shape.kind == ShapeKind::rounded_rectangle) out += ", style=rounded";
+        out += "];\n";
+    }
+    for (const DrawnLink& link : drawing.links) {
+        out += "  n" + std::to_string(link.from + 1) + (directed ? " -> n" : " -- n") + std::to_string(link.to + 1);
+        std::string marks;
+        if (!link.words.empty()) marks = "label=" + quoted(link.text());
+        if (directed && link.heads == LinkHeads::none) marks += std::string(marks.empty() ? "" : ", ") + "dir=none";
+        if (link.heads == LinkHeads::both) marks += std::string(marks.empty() ? "" : ", ") + "dir=both";
+        out += (marks.empty() ? "" : " [" + marks + "]") + ";\n";
+    }
+    return out + "}\n";
+}
 
 // What stands about a node's text in Mermaid.
 std::pair<const char*, const char*> brackets(const DrawnNode& node) {

@@ -47,6 +47,23 @@ TEST(DiagramFile, GraphmlIsXmlWithNodesAndEdges) {
     EXPECT_STREQ(graph.find_child_by_attribute("node", "id", "n2").child_value("data"), "say\"so\"");
 }
 
+TEST(DiagramFile, DotHasFiguresLinksAndQuotedLabels) {
+    Reading reading = flow();
+    EXPECT_EQ(diagram_text({read_drawing(reading)}, ".dot"),
+              "digraph {\n"
+              "  n1 [label=\"Cold?\", shape=diamond];\n"
+              "  n2 [label=\"say\\\"so\\\"\", shape=box];\n"
+              "  n1 -> n2 [label=\"yes\", dir=both];\n"
+              "}\n");
+    reading.lines[0].shapes[2].candidates[0].shape.kind = ShapeKind::line;
+    EXPECT_EQ(diagram_text({read_drawing(reading)}, ".dot"),
+              "graph {\n"
+              "  n1 [label=\"Cold?\", shape=diamond];\n"
+              "  n2 [label=\"say\\\"so\\\"\", shape=box];\n"
+              "  n1 -- n2 [label=\"yes\"];\n"
+              "}\n");
+}
+
 TEST(DiagramFile, DotComesOncePerDiagramAndNotForLooseDrawings) {
     const Reading reading = flow(), none;
     const std::string one = diagram_text({read_drawing(reading), read_drawing(none)}, ".dot");

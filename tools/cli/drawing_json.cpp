@@ -1,6 +1,7 @@
 #include "cli/drawing_json.h"
 
 #include "cli/reading_json.h"
+#include "exchange/diagram_file.h"
 
 namespace fernleaf {
 namespace {
@@ -75,7 +76,7 @@ Json drawing_json(const DrawingReading& drawing, size_t first_stroke) {
              {"box_mm", box_json(box)},
              {"lines", Json::array()},
              {"shapes", shapes}};
-    if (drawing.is_diagram()) out["nodes"] = nodes, out["edges"] = edges, out["dot"] = dot_text(drawing);
+    if (drawing.is_diagram()) out["nodes"] = nodes, out["edges"] = edges, out["dot"] = diagram_text({drawing}, ".dot");
     return out;
 }
 

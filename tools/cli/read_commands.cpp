@@ -13,6 +13,7 @@
 #include "cli/readers.h"
 #include "cli/reading_json.h"
 #include "drawing/drawing_reading.h"
+#include "exchange/diagram_file.h"
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
 #include "paper/examples.h"
@@ -179,7 +180,8 @@ int read_command(const ReadOptions& options) {
                 if (!first_page) std::cout << '\f';
                 const std::string text = plain_text(read.reading);
                 std::cout << text;
-                if (read.drawing.is_diagram()) std::cout << (text.empty() ? "" : "\n") << dot_text(read.drawing);
+                if (read.drawing.is_diagram())
+                    std::cout << (text.empty() ? "" : "\n") << diagram_text({read.drawing}, ".dot");
                 std::cout << std::flush;
             }
             first_page = false;
