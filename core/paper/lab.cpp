@@ -68,4 +68,14 @@ cv::Vec3d lab_of(const cv::Vec3d& bgr) {
     return {116 * part[1] - 16, 500 * (part[0] - part[1]), 200 * (part[1] - part[2])};
 }
 
+std::array<float, 2> hue_in_good_light(const cv::Vec3f& lab) {
+    const float light = 100 / (lab[0] + 16);
+    return {lab[1] * light, lab[2] * light};
+}
+
+bool same_hue(const cv::Vec3f& a, const cv::Vec3f& b) {
+    const std::array<float, 2> one = hue_in_good_light(a), other = hue_in_good_light(b);
+    return std::hypot(one[0] - other[0], one[1] - other[1]) < kSameHue;
+}
+
 }  // namespace fernleaf

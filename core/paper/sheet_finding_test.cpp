@@ -229,5 +229,43 @@ TEST(SheetFinding, TakesTinyAndEmptyPictures) {
     EXPECT_TRUE(find_sheets(cv::Mat(200, 200, CV_8UC3, cv::Scalar::all(255)), 5).empty());
 }
 
+// A wall of pale panels, whose edges are more and longer than a small sheet's.
+cv::Mat wall_of_panels() {
+    cv::Mat photo = table({900, 1200}, {70, 90, 110});
+    for (int row = 0; row < 15; ++row)
+        for (int column = 0; column < 11; ++column) {
+            const int x = 8 + column * 82 + (row % 3) * 2, y = 6 + row * 80;
+            const std::vector<cv::Point> panel{
+                {x, y}, {x + 72 + column % 4, y + 3}, {x + 74, y + 70}, {x + 2, y + 66 + row % 5}};
+            cv::fillConvexPoly(photo, panel, cv::Scalar(200, 208, 212), cv::LINE_AA);
+        }
+    return photo;
+}
+
+TEST(SheetFinding, ASmallWrittenSheetIsFoundAmongThePanelsOfAWall) {
+    cv::Mat photo = wall_of_panels();
+    const SheetOutline sheet{{{{350, 500}, {530, 520}, {510, 780}, {330, 760}}}, {}};
+    lay_sheet(photo, sheet);
+    scrawl(photo, sheet);
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, sheet, 6);
+}
+
+TEST(SheetFinding, AHardShadowAcrossWhatIsWrittenCutsNothingOff) {
+    cv::Mat photo = table({900, 1200}, {70, 90, 110});
+    lay_sheet(photo, kAslant);
+    scrawl(photo, kAslant);
+    // Light that falls through a door: all beyond a line is darker, and a little bluer.
+    const std::vector<cv::Point> shadow{{-10, 700}, {910, 300}, {910, 1210}, {-10, 1210}};
+    cv::Mat mask(photo.size(), CV_8U, cv::Scalar(0)), dark;
+    cv::fillConvexPoly(mask, shadow, cv::Scalar(255));
+    cv::multiply(photo, cv::Scalar(0.72, 0.66, 0.64), dark);
+    dark.copyTo(photo, mask);
+    const auto found = find_sheets(photo, 1);
+    ASSERT_EQ(found.size(), 1U);
+    expect_near(found[0].outline, kAslant, 6);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -85,12 +85,6 @@ void take_surfaces(const EdgePicture& picture, std::vector<std::array<Point, 4>>
 
 }  // namespace
 
-double area(const std::array<Point, 4>& corners) {
-    double sum = 0;
-    for (size_t i = 0; i < 4; ++i) sum += corners[i].x * corners[(i + 1) % 4].y - corners[(i + 1) % 4].x * corners[i].y;
-    return sum / 2;
-}
-
 std::vector<std::array<Point, 4>> sheet_patches(const EdgePicture& picture) {
     std::vector<std::array<Point, 4>> out;
     std::vector<cv::Mat> channels;

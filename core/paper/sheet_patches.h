@@ -6,14 +6,12 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "paper/quadrilateral.h"
 #include "paper/sheet_edges.h"
 
 namespace fernleaf {
 
 constexpr double kLeastSheet = 0.012;  // of the picture's area: what is smaller is no sheet
-
-// Signed: positive where the corners run clockwise (y points down).
-double area(const std::array<Point, 4>& corners);
 
 // Quadrilaterals about patches that are lighter than what surrounds them, or of another colour, or without edges.
 // picture: with slopes. px of the edge picture.

@@ -2,8 +2,11 @@
 // blank panel, a card or a tile beside it.
 #pragma once
 
+#include <array>
 #include <opencv2/core.hpp>
+#include <vector>
 
+#include "base/geometry.h"
 #include "document/sheet_outline.h"
 
 namespace fernleaf {
@@ -12,5 +15,27 @@ enum class Writing { none, little, much };  // little: or too small in the pictu
 
 // pixels: CV_8UC3, BGR; outline: of the sheet in it.
 Writing writing_on(const cv::Mat& pixels, const SheetOutline& outline);
+
+// Where writing may stand in a photograph, sheets or not: quickly asked of any part of it.
+class WritingMap {
+public:
+    // pixels: CV_8UC3, BGR, of which letters are some px high; scale: of the coordinates below, to its px.
+    WritingMap(const cv::Mat& pixels, double scale);
+
+    // Boxes about many spots that lie close together, at several distances; they may overlap.
+    std::vector<Box> blocks() const;
+    // Spots in a convex outline, whose corners go clockwise: what is small and dark on something lighter and even, as
+    // letters are.
+    double spots(const std::array<Point, 4>& outline) const;
+    // Share of it that is thin and dark, letters or rules, 0 to 1.
+    double dark(const std::array<Point, 4>& outline) const;
+
+private:
+    double sum(const cv::Mat& cells, const std::array<Point, 4>& outline, bool mean) const;
+
+    std::vector<Point> spots_;
+    cv::Size size_;
+    cv::Mat spot_count_, dark_share_;  // in cells, CV_32F
+};
 
 }  // namespace fernleaf

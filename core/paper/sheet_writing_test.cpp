@@ -47,5 +47,34 @@ TEST(SheetWriting, ABlankPanelBesideAWrittenPageIsNoSheet) {
     EXPECT_EQ(find_sheets(alone, 4).size(), 1U);
 }
 
+TEST(SheetWriting, SquaresThatJoinAllThatIsWrittenAreNotBlank) {
+    cv::Mat photo = blank_photo();
+    for (int at = 20; at < 700; at += 20) {
+        cv::line(photo, {60, 40 + at}, {556, 40 + at}, cv::Scalar(150, 140, 140), 2);
+        if (at < 480) cv::line(photo, {66 + at, 44}, {66 + at, 750}, cv::Scalar(150, 140, 140), 2);
+    }
+    EXPECT_NE(writing_on(photo, kSheet), Writing::none);
+}
+
+TEST(SheetWriting, TheMapTellsWhereWritingStands) {
+    cv::Mat photo = blank_photo();
+    const std::array<Point, 4> sheet{{{30, 20}, {280, 25}, {275, 380}, {35, 375}}};  // in halves, as the map is asked
+    const std::array<Point, 4> beside{{{320, 20}, {580, 20}, {580, 380}, {320, 380}}};
+    EXPECT_EQ(WritingMap(photo, 0.5).spots(sheet), 0);
+    EXPECT_TRUE(WritingMap(photo, 0.5).blocks().empty());
+    scrawl(photo, kSheet);
+    const WritingMap map(photo, 0.5);
+    EXPECT_GT(map.spots(sheet), 100);
+    EXPECT_GT(map.dark(sheet), 0.01);
+    EXPECT_EQ(map.spots(beside), 0);
+    EXPECT_LT(map.dark(beside), 0.001);
+    const std::vector<Box> blocks = map.blocks();
+    ASSERT_FALSE(blocks.empty());
+    for (const Box& block : blocks) {
+        EXPECT_GT(block.left, 30);
+        EXPECT_LT(block.right, 280);
+    }
+}
+
 }  // namespace
 }  // namespace fernleaf
