@@ -6,6 +6,7 @@
 #include "paper/sheet_picture.h"
 #include "paper/shrunk.h"
 #include "render/divider_look.h"
+#include "render/shape_look.h"
 #include "render/stroke_look.h"
 #include "render/text_look.h"
 
@@ -88,6 +89,10 @@ void draw_element(QPainter& painter, const TextBlock& text, const ElementLook& l
 
 void draw_element(QPainter& painter, const Divider& divider, const ElementLook& look) {
     draw_divider(painter, divider, look.scheme);
+}
+
+void draw_element(QPainter& painter, const FairShape& fair, const ElementLook& look) {
+    draw_shape(painter, fair, look.scheme);
 }
 
 void draw_element(QPainter& painter, const Stroke& stroke, const ElementLook& look) {

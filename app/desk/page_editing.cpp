@@ -121,6 +121,7 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
         // What it was made from is on the page it was copied from.
         if (std::vector<ElementId>* ink = ElementTraits<E>::made_from(e)) ink->clear();
     });
+    for (FairShape& s : put.shapes) s.transform_since_set = {};
     for (TextBlock& t : put.texts) {
         t.transform_since_set = {};
         lay_out(t);

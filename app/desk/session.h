@@ -13,6 +13,7 @@
 
 #include "desk/commit_queue.h"
 #include "desk/correction_desk.h"
+#include "desk/drawing_desk.h"
 #include "desk/intake_desk.h"
 #include "desk/library_model.h"
 #include "desk/messages.h"
@@ -50,6 +51,7 @@ public:
     LibraryModel& model() { return *model_; }
     CorrectionDesk& correcting() { return *correcting_; }
     TypesettingDesk& typesetting() { return *typesetting_; }
+    DrawingDesk& drawing() { return *drawing_; }
     PictureDesk& pictures() { return *pictures_; }
     Transfers& transfers() { return *transfers_; }
     TeachingDesk& teaching() { return *teaching_; }
@@ -84,6 +86,7 @@ private:
     std::unique_ptr<TeachingDesk> teaching_;
     std::unique_ptr<CorrectionDesk> correcting_;
     std::unique_ptr<TypesettingDesk> typesetting_;
+    std::unique_ptr<DrawingDesk> drawing_;
     std::unique_ptr<PictureDesk> pictures_;
     std::unique_ptr<Transfers> transfers_;
     std::unique_ptr<IntakeDesk> intake_;

@@ -217,40 +217,40 @@ Result<Edit> TypesettingDesk::page_in_type(PageId id, const CancelToken& cancel)
     return Edit{"Set in type", {{}, {}, std::move(setting.blocks)}, {std::move(setting.ink)}};
 }
 
-void TypesettingDesk::back_to_ink(const std::vector<TextId>& blocks) {
+void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
     if (!document_.page() || !editing_.may_change()) return;
-    std::vector<TextBlock> gone;
+    Elements gone;
     std::vector<StrokeId> ids;
-    for (const TextBlock& t : document_.page()->texts) {
-        const bool wanted = blocks.empty() || std::ranges::find(blocks, t.id) != blocks.end();
-        if (!wanted || t.ink.empty()) continue;
-        gone.push_back(t);
-        ids.insert(ids.end(), t.ink.begin(), t.ink.end());
-    }
-    if (gone.empty()) return messages_.tell(tr("Nothing here was set from ink."));
+    const auto take = [&]<typename E>(const E& e) {
+        const bool wanted = elements.empty() || std::ranges::find(elements, e.id) != elements.end();
+        if (!wanted || e.ink.empty()) return;
+        gone.of<E>().push_back(e);
+        ids.insert(ids.end(), e.ink.begin(), e.ink.end());
+    };
+    for (const TextBlock& t : document_.page()->texts) take(t);
+    for (const FairShape& s : document_.page()->shapes) take(s);
+    if (gone.empty()) return messages_.tell(tr("Nothing here was made from ink."));
     disk_.ask(
         this, [this, ids] { return library_.strokes(ids); },
         [this, gone, page = document_.page()->info.id](const Result<std::vector<Stroke>>& found) {
             if (!found) return messages_.tell_problem(found.error());
             if (!document_.is_open(page)) return;
-            const auto there = [&](const TextBlock& t) {
-                return std::ranges::find(document_.page()->texts, t.id, &TextBlock::id) !=
-                       document_.page()->texts.end();
-            };
-            if (!std::ranges::all_of(gone, there)) return;  // taken away meanwhile
-            Edit edit{"Back to ink", {}, {{}, {}, gone}};
-            for (const TextBlock& t : gone) {
+            if (picked(*document_.page(), ids_of(gone)).count() != gone.count()) return;  // taken away meanwhile
+            Edit edit{"Back to ink", {}, gone};
+            const auto give_back = [&](const auto& e) {
                 Elements back;
                 for (const Stroke& s : *found)
-                    if (std::ranges::find(t.ink, s.id) != t.ink.end()) back.strokes.push_back(s);
-                // Where the block went its ink goes, too.
-                if (t.transform_since_set != Affine()) {
-                    back = transformed(std::move(back), t.transform_since_set);
+                    if (std::ranges::find(e.ink, s.id) != e.ink.end()) back.strokes.push_back(s);
+                // Where it went its ink goes, too.
+                if (e.transform_since_set != Affine()) {
+                    back = transformed(std::move(back), e.transform_since_set);
                     const auto replacements = renew(back, [this] { return editing_.new_id(); });
                     edit.replacements.insert(edit.replacements.end(), replacements.begin(), replacements.end());
                 }
                 edit.added.strokes.insert(edit.added.strokes.end(), back.strokes.begin(), back.strokes.end());
-            }
+            };
+            for (const TextBlock& t : gone.texts) give_back(t);
+            for (const FairShape& s : gone.shapes) give_back(s);
             editing_.change(std::move(edit));
         });
 }

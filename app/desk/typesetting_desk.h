@@ -34,8 +34,8 @@ public:
     void set_notebook_in_type();
     // What the open page says, to the clipboard, in rows and cells: a form's labels and answers.
     void copy_table();
-    // Blocks of the open page (none: all) give way to the ink they were set from.
-    void back_to_ink(const std::vector<TextId>& blocks);
+    // Type and fair shapes of the open page (none: all) give way to the ink they were made from.
+    void back_to_ink(const std::vector<ElementId>& elements);
 
 signals:
     void set(const std::vector<TextId>& blocks);

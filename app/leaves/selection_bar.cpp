@@ -44,12 +44,10 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
             [this] { leaf_.choosing().reorder(false); });
     type_ = add(QStringLiteral("set-in-type"), tr("Set in type, or say what it is …"));
     connect(type_, &QToolButton::clicked, this, &SelectionBar::offer_type);
+    fair_ = add(QStringLiteral("draw-fair"), tr("Draw fair  (Ctrl+Shift+D)"));
+    connect(fair_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::draw_fair);
     back_ = add(QStringLiteral("back-to-ink"), tr("Back to ink"));
-    connect(back_, &QToolButton::clicked, this, [this] {
-        std::vector<TextId> blocks;
-        for (const TextBlock& t : leaf_.selection().chosen().texts) blocks.push_back(t.id);
-        session_.typesetting().back_to_ink(blocks);
-    });
+    connect(back_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::back_to_ink);
     lock_ = add(QStringLiteral("lock"), tr("Lock: keep the picture from being moved"));
     connect(lock_, &QToolButton::clicked, this, [this] { leaf_.choosing().lock(!leaf_.selection().locked()); });
     crop_ = add(QStringLiteral("crop"), tr("Crop the picture"));
@@ -187,10 +185,11 @@ void SelectionBar::place() {
     const Elements& chosen = leaf_.selection().chosen();
     const bool ink = !chosen.strokes.empty(), locked = leaf_.selection().locked();
     colour_->setVisible(has_colour(chosen));
-    thinner_->setVisible(ink);
-    thicker_->setVisible(ink);
+    thinner_->setVisible(ink || !chosen.shapes.empty());
+    thicker_->setVisible(ink || !chosen.shapes.empty());
     type_->setVisible(ink);
-    back_->setVisible(std::ranges::any_of(chosen.texts, [](const TextBlock& t) { return !t.ink.empty(); }));
+    fair_->setVisible(ink);
+    back_->setVisible(leaf_.choosing().made_from_ink());
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.choosing().may_crop());
     rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());

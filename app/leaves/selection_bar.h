@@ -31,7 +31,7 @@ private:
     const ToolTray& tray_;
     const PageViewport& view_;
     QHBoxLayout* row_;
-    QToolButton *colour_, *thinner_, *thicker_, *type_, *back_, *lock_, *crop_, *paper_, *rule_;
+    QToolButton *colour_, *thinner_, *thicker_, *type_, *fair_, *back_, *lock_, *crop_, *paper_, *rule_;
     std::vector<QToolButton*> buttons_;
 };
 

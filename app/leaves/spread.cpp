@@ -92,6 +92,9 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
         tray_->select(Tool::lasso);
         ink_->choosing().select(elements);
     });
+    connect(&session_.drawing(), &DrawingDesk::drawn, this, [this](const std::vector<ElementId>& shapes) {
+        if (tray_->tool() == Tool::lasso) ink_->choosing().select(shapes);
+    });
     connect(&session_.typesetting(), &TypesettingDesk::set, this, [this](const std::vector<TextId>& blocks) {
         if (tray_->tool() == Tool::lasso) ink_->choosing().select(blocks);
     });

@@ -126,6 +126,14 @@ void SelectionEditing::change_pens(const std::function<Pen(Pen)>& change, const 
     if (selection_.empty() || !surface_.session().editing().may_change()) return;
     Elements changed = selection_.chosen();
     for (Stroke& s : changed.strokes) s.pen = change(s.pen);
+    for (FairShape& s : changed.shapes) {
+        Pen pen;
+        pen.width_mm = static_cast<float>(s.width_mm);
+        pen.colour = s.colour;
+        pen = change(pen);
+        s.width_mm = pen.width_mm;
+        s.colour = pen.colour;
+    }
     replace(std::move(changed), label);
 }
 
@@ -271,6 +279,22 @@ void SelectionEditing::set_in_type(TypePlace place, const std::string& language)
     std::vector<StrokeId> ink;
     for (const Stroke& s : selection_.chosen().strokes) ink.push_back(s.id);
     if (!ink.empty()) surface_.session().typesetting().set_in_type({place, ink, language});
+}
+
+void SelectionEditing::draw_fair() {
+    std::vector<StrokeId> ink;
+    for (const Stroke& s : selection_.chosen().strokes) ink.push_back(s.id);
+    if (!ink.empty()) surface_.session().drawing().draw_fair(ink);
+}
+
+bool SelectionEditing::made_from_ink() const {
+    const auto from_ink = [](const auto& e) { return !e.ink.empty(); };
+    return std::ranges::any_of(selection_.chosen().texts, from_ink) ||
+           std::ranges::any_of(selection_.chosen().shapes, from_ink);
+}
+
+void SelectionEditing::back_to_ink() {
+    if (made_from_ink()) surface_.session().typesetting().back_to_ink(ids_of(selection_.chosen()));
 }
 
 void SelectionEditing::paste() {

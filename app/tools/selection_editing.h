@@ -43,6 +43,9 @@ public:
     void keep_crop();  // what the frame shows
     void close_crop();
     void set_in_type(TypePlace place, const std::string& language = {});
+    void draw_fair();
+    void back_to_ink();
+    bool made_from_ink() const;  // some of it
     void copy();
     void cut();
     void copy_as_picture();

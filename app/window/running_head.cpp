@@ -118,6 +118,8 @@ QMenu* RunningHead::type_menu() {
     menu->addAction(tr("Set the whole notebook in type"), &session_.typesetting(),
                     &TypesettingDesk::set_notebook_in_type);
     menu->addSeparator();
+    menu->addAction(tr("Draw this page fair"), this, [this] { session_.drawing().draw_fair({}); });
+    menu->addSeparator();
     menu->addAction(tr("Turn this page back to ink"), this, [this] { session_.typesetting().back_to_ink({}); });
     return menu;
 }

@@ -16,6 +16,7 @@
 #include "document/divider/divider.h"
 #include "document/element_traits.h"
 #include "document/picture/picture.h"
+#include "document/shape/fair_shape.h"
 #include "document/stroke/stroke_traits.h"
 #include "document/text/text_block.h"
 
@@ -27,10 +28,11 @@ struct Elements {
     std::vector<Picture> pictures = {};
     std::vector<TextBlock> texts = {};
     std::vector<Divider> dividers = {};
+    std::vector<FairShape> shapes = {};
 
     // Every kind there is: a new one has a list above and is named in these two.
-    auto lists() { return std::tie(strokes, pictures, texts, dividers); }
-    auto lists() const { return std::tie(strokes, pictures, texts, dividers); }
+    auto lists() { return std::tie(strokes, pictures, texts, dividers, shapes); }
+    auto lists() const { return std::tie(strokes, pictures, texts, dividers, shapes); }
     template <Element E>
     std::vector<E>& of() {
         return std::get<std::vector<E>&>(lists());

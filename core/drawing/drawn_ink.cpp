@@ -15,15 +15,16 @@ constexpr size_t kMostCandidates = 6;  // that are kept of what a shape may be
 constexpr double kMostOff = 0.06;      // of its diagonal: ink farther off every shape is no figure,
 constexpr double kSureOff = 0.032;     // and, where it might be written, ink farther off than this
 constexpr double kFlat = 2.5;
-constexpr double kLarge = 2.2;        // times as high as letters: what is larger may be drawn
-constexpr double kLargeMm = 14;       // and what is so large is, if it encloses anything or not
-constexpr double kMostWay = 7;        // of its diagonal: a longer path is a word, or a scribble
-constexpr double kLeastRingMm = 8;    // about something, for letters have loops, too
-constexpr double kLeastMm = 5;        // and larger than this
-constexpr double kTurnShare = 0.2;    // of a stroke's height,
-constexpr double kTurnOfAll = 0.04;   // and of its diagonal: lower is a hand's shaking
-constexpr int kMostTurns = 12;        // a star of six points has as many
-constexpr double kUsualHeightMm = 3;  // of letters, where there are none
+constexpr double kLarge = 2.2;                           // times as high as letters: what is larger may be drawn
+constexpr double kLargeMm = 14;                          // and what is so large is, if it encloses anything or not
+constexpr double kMostWay = 7;                           // of its diagonal: a longer path is a word, or a scribble
+constexpr double kLeastRingMm = 8;                       // about something, for letters have loops, too
+constexpr double kLeastMm = 5;                           // and larger than this
+constexpr double kTurnShare = 0.2;                       // of a stroke's height,
+constexpr double kTurnOfAll = 0.04;                      // and of its diagonal: lower is a hand's shaking
+constexpr int kMostTurns = 12;                           // a star of six points has as many
+constexpr double kUsualHeightMm = 3;                     // of letters, where there are none
+constexpr double kUsualTallestMm = 8, kTallestMm = 1e9;  // of letters: few write larger, but some do
 constexpr double kReachShare = 0.3, kLeastReachMm = 3,
                  kMostReachMm = 9;   // of a link: how far its ends are from figures
 constexpr double kHeadShare = 0.45;  // of a line: what lies about its end and is smaller may be its head
@@ -77,14 +78,15 @@ double way(const Stroke& stroke, double diagonal) { return path_length(stroke) /
 // Figures are drawn, whatever is written about them; lines are if they lead from one to another.
 class Sorting {
 public:
-    explicit Sorting(const std::vector<Stroke>& strokes) : strokes_(strokes) {
-        const std::vector<InkLine> lines = group_lines(strokes);
-        least_ = std::max(kLeastMm, kLarge * usual_height(lines));
+    // tallest_mm: lines of more than that are taken to be drawn.
+    Sorting(const std::vector<Stroke>& strokes, const std::vector<InkLine>& lines, double tallest_mm)
+        : strokes_(strokes) {
+        least_ = std::max(kLeastMm, kLarge * std::min(tallest_mm, usual_height(lines)));
         large_.resize(strokes.size());
         underline_.resize(strokes.size());
         for (const Underline& u : underlines_in(strokes)) underline_[u.stroke] = true;
         for (const InkLine& line : lines)
-            for (const size_t m : line.members) large_[m] = line.drawing;
+            for (const size_t m : line.members) large_[m] = line.drawing || line.size > tallest_mm;
     }
 
     // Strokes that may be drawn, by themselves or as a head of what is.
@@ -154,12 +156,23 @@ private:
     std::vector<bool> large_;  // too large or tangled to be written
 };
 
+double reach_of(const std::vector<Point>& line) {
+    return std::clamp(kReachShare * path_length(line), kLeastReachMm, kMostReachMm);
+}
+
+bool touches_any(const ShapeGroup& group, const std::vector<std::vector<std::vector<Point>>>& borders) {
+    const std::vector<Point> line = outline_of(group.reading.best().shape)[0];
+    return std::ranges::any_of(borders, [&](const std::vector<std::vector<Point>>& border) {
+        return std::min(distance_to(border, line.front()), distance_to(border, line.back())) < reach_of(line);
+    });
+}
+
 // Whether a line leads from one figure to another.
 bool leads(const ShapeGroup& group, const std::vector<std::vector<std::vector<Point>>>& borders) {
     const Shape& shape = group.reading.best().shape;
     if (is_closed(shape.kind) || shape.kind == ShapeKind::brace) return false;
     const std::vector<Point> line = outline_of(shape)[0];
-    const double reach = std::clamp(kReachShare * path_length(line), kLeastReachMm, kMostReachMm);
+    const double reach = reach_of(line);
     const auto nearest = [&](Point p) {
         size_t best = borders.size();
         double away = reach;
@@ -171,32 +184,10 @@ bool leads(const ShapeGroup& group, const std::vector<std::vector<std::vector<Po
     return from != to && from < borders.size() && to < borders.size();
 }
 
-}  // namespace
-
-std::vector<Stroke> DrawnInk::rest(const std::vector<Stroke>& strokes) const {
-    std::vector<Stroke> out;
-    for (size_t i = 0; i < strokes.size(); ++i)
-        if (!drawn[i]) out.push_back(strokes[i]);
-    return out;
-}
-
-std::vector<ReadShape> DrawnInk::shapes(const std::vector<Stroke>& strokes) const {
-    std::vector<ReadShape> out;
-    for (const ShapeGroup& group : groups) {
-        ReadShape shape;
-        for (const size_t s : group.strokes) shape.strokes.push_back(strokes[s].id);
-        const size_t most = std::min(kMostCandidates, group.reading.candidates.size());
-        shape.candidates.assign(group.reading.candidates.begin(),
-                                group.reading.candidates.begin() + static_cast<std::ptrdiff_t>(most));
-        out.push_back(std::move(shape));
-    }
-    return out;
-}
-
-DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
+// diagram: set to whether figures are linked, or an arrow leads to one or away from it.
+DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, bool all_drawn, bool& diagram) {
     DrawnInk out;
     out.drawn.resize(strokes.size());
-    const Sorting sorting(strokes);
     std::vector<size_t> at;
     if (all_drawn) {
         for (size_t i = 0; i < strokes.size(); ++i) at.push_back(i);
@@ -223,6 +214,10 @@ DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
     bool linked = std::ranges::any_of(out.groups, [&](const ShapeGroup& group) { return leads(group, borders); });
     for (ShapeGroup& group : open)
         if (leads(group, borders)) take(std::move(group)), linked = true;
+    diagram = linked || std::ranges::any_of(out.groups, [&](const ShapeGroup& group) {
+                  const ShapeKind kind = group.reading.best().shape.kind;
+                  return (kind == ShapeKind::arrow || kind == ShapeKind::double_arrow) && touches_any(group, borders);
+              });
     // By itself a small ring about a letter is a mark beside words.
     if (!linked && !all_drawn && !out.groups.empty())
         for (const Ringed& ringed : ringed_in(strokes))
@@ -230,6 +225,39 @@ DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
                 0)
                 out.drawn[ringed.ring] = false;
     return out;
+}
+
+}  // namespace
+
+std::vector<Stroke> DrawnInk::rest(const std::vector<Stroke>& strokes) const {
+    std::vector<Stroke> out;
+    for (size_t i = 0; i < strokes.size(); ++i)
+        if (!drawn[i]) out.push_back(strokes[i]);
+    return out;
+}
+
+std::vector<ReadShape> DrawnInk::shapes(const std::vector<Stroke>& strokes) const {
+    std::vector<ReadShape> out;
+    for (const ShapeGroup& group : groups) {
+        ReadShape shape;
+        for (const size_t s : group.strokes) shape.strokes.push_back(strokes[s].id);
+        const size_t most = std::min(kMostCandidates, group.reading.candidates.size());
+        shape.candidates.assign(group.reading.candidates.begin(),
+                                group.reading.candidates.begin() + static_cast<std::ptrdiff_t>(most));
+        out.push_back(std::move(shape));
+    }
+    return out;
+}
+
+DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
+    const std::vector<InkLine> lines = group_lines(strokes);
+    bool diagram = false;
+    DrawnInk out = sorted_out(strokes, Sorting(strokes, lines, kTallestMm), all_drawn, diagram);
+    if (all_drawn || !out.groups.empty() || usual_height(lines) <= kUsualTallestMm) return out;
+    // A page of nothing but a drawing: boxes and arrows stand in lines as letters do, which are as high as they are
+    // then.
+    DrawnInk alone = sorted_out(strokes, Sorting(strokes, lines, kUsualTallestMm), false, diagram);
+    return diagram ? alone : out;
 }
 
 }  // namespace fernleaf

@@ -80,5 +80,26 @@ TEST(DrawnInk, ThousandsOfCrossingLinesAreNoDrawing) {
 
 TEST(DrawnInk, NoInkNothing) { EXPECT_TRUE(drawn_ink({}).groups.empty()); }
 
+TEST(DrawnInk, BoxesAndAnArrowAloneOnAPageAreADrawingNotLargeLetters) {
+    const std::vector<Stroke> flow{drawn({{30, 30}, {70, 31}, {70, 47}, {30, 46}, {30, 30.5}}),
+                                   drawn({{31, 80}, {70, 80.5}, {69.5, 97}, {31, 96}, {31, 80.5}}),
+                                   drawn({{50, 48}, {51, 78}}), drawn({{47.5, 73}, {51, 78}, {54, 73}})};
+    const DrawnInk drawing = drawn_ink(flow);
+    EXPECT_EQ(drawing.groups.size(), 3U);
+    EXPECT_TRUE(drawing.rest(flow).empty());
+}
+
+TEST(DrawnInk, LargeLettersAloneOnAPageAreNotADrawing) {
+    // "HILO", 25 mm high: two stems with a bar, a stem, a corner, a ring.
+    const std::vector<Stroke> word{
+        drawn({{20, 20}, {20, 45}}),
+        drawn({{36, 20}, {36, 45}}),
+        drawn({{20, 32}, {36, 32}}),
+        drawn({{46, 20}, {46, 45}}),
+        drawn({{56, 20}, {56, 45}, {70, 45}}),
+        drawn({{90, 20}, {99, 24}, {102, 33}, {98, 42}, {89, 45}, {81, 41}, {78, 32}, {82, 23}, {90, 20}})};
+    EXPECT_TRUE(drawn_ink(word).groups.empty());
+}
+
 }  // namespace
 }  // namespace fernleaf

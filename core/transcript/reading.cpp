@@ -104,6 +104,22 @@ void add_typed(Reading& reading, const Elements& elements) {
         }
         if (!lines.empty()) blocks.push_back(std::move(lines));
     }
+    // What is drawn fair is read as it is, with the drawing it is part of.
+    for (const FairShape& fair : elements.shapes) {
+        const ReadShape shape{{fair.id}, {{fair.shape, 1, 0}}};
+        auto drawing = std::ranges::find_if(reading.lines, [](const ReadLine& line) { return !line.shapes.empty(); });
+        if (drawing == reading.lines.end()) {
+            ReadLine line;
+            line.kind = RegionKind::drawing;
+            line.certainty = 1;
+            line.box = drawn_box(fair);
+            line.shapes = {shape};
+            insert_regions(reading, {std::move(line)});
+            continue;
+        }
+        drawing->shapes.push_back(shape);
+        drawing->box.include(drawn_box(fair));
+    }
     for (const Divider& divider : elements.dividers) {
         ReadLine line;
         line.kind = RegionKind::divider;

@@ -31,6 +31,7 @@ constexpr double kHeadAngle = 26;                     // degrees from it
 constexpr int kRoundSteps = 40;
 constexpr double kMostMm = 100'000;
 constexpr size_t kMostPoints = 1000;
+constexpr double kEqualShare = 1e-3;  // lengths that differ by less are equal, angles right
 
 using Line = std::vector<Point>;
 
@@ -195,6 +196,39 @@ double angle_of(const Shape& shape) {
     if (degrees > 90) degrees -= 180;
     if (degrees <= -90) degrees += 180;
     return degrees;
+}
+
+Shape transformed(Shape shape, const Affine& by) {
+    for (Point& p : shape.points) p = by(p);
+    shape.radius *= by.growth();
+    if (!is_valid(shape)) return shape;
+    std::vector<Point>& p = shape.points;
+    if (shape.kind == ShapeKind::circle || shape.kind == ShapeKind::ellipse) {
+        // The ends of two conjugate diameters; the axes are where the distance from the middle, |a cos t + b sin t|, is
+        // greatest and least.
+        const Point middle = (p[0] + p[2]) * 0.5, a = p[1] - middle, b = p[2] - middle;
+        const double t = 0.5 * std::atan2(2 * dot(a, b), dot(a, a) - dot(b, b));
+        const Point first = a * std::cos(t) + b * std::sin(t), second = b * std::cos(t) - a * std::sin(t);
+        // As they lay before, the first nearest to where it was.
+        const bool swapped = std::abs(dot(first, a)) * length(second) < std::abs(dot(second, a)) * length(first);
+        Point right = swapped ? second : first, down = swapped ? first : second;
+        if (dot(right, a) < 0) right = right * -1;
+        if (dot(down, b) < 0) down = down * -1;
+        p = {middle - down, middle + right, middle + down, middle - right};
+        if (std::abs(length(right) - length(down)) > kEqualShare * std::max(length(right), length(down)))
+            shape.kind = ShapeKind::ellipse;
+        return shape;
+    }
+    const bool upright = shape.kind == ShapeKind::square || shape.kind == ShapeKind::rectangle ||
+                         shape.kind == ShapeKind::rounded_rectangle;
+    if (!upright) return shape;
+    const Point across = p[1] - p[0], down = p[2] - p[1];
+    if (std::abs(dot(across, down)) > kEqualShare * length(across) * length(down))
+        shape.kind = ShapeKind::parallelogram, shape.radius = 0;
+    else if (shape.kind == ShapeKind::square &&
+             std::abs(length(across) - length(down)) > kEqualShare * std::max(length(across), length(down)))
+        shape.kind = ShapeKind::rectangle;
+    return shape;
 }
 
 std::vector<Line> outline_of(const Shape& shape) {

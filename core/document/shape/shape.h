@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "ink/selecting.h"
 
 namespace fernleaf {
 
@@ -61,6 +62,10 @@ bool is_valid(const Shape& shape);
 
 // How far the figure is turned, degrees clockwise from level, -90 to 90; 0 for what has no direction.
 double angle_of(const Shape& shape);
+
+// The same elsewhere. What is stretched or skewed becomes what it looks like: a circle an ellipse, a square a
+// rectangle, a rectangle a parallelogram.
+Shape transformed(Shape shape, const Affine& by);
 
 // The lines to be drawn, each through points about a millimetre apart where it bends; arrowheads are lines of their
 // own.

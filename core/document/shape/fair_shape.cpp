@@ -1,0 +1,73 @@
+#include "document/shape/fair_shape.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/json.h"
+#include "ink/selecting.h"
+
+namespace fernleaf {
+
+bool ElementTraits<FairShape>::covers(const FairShape& fair, Point p, double reach_mm) {
+    return distance_to(outline_of(fair.shape), p) <= reach_mm + fair.width_mm / 2;
+}
+
+bool ElementTraits<FairShape>::mostly_inside(const FairShape& fair, const std::vector<Point>& polygon) {
+    // By length, for a line has few points.
+    constexpr double kStepMm = 1;
+    size_t all = 0, within = 0;
+    for (const std::vector<Point>& line : outline_of(fair.shape))
+        for (size_t i = 1; i < line.size(); ++i) {
+            const double steps = std::ceil(std::min(distance(line[i - 1], line[i]) / kStepMm, 1000.0));
+            for (double k = 0.5; k < steps; ++k) {
+                ++all;
+                within += inside(polygon, line[i - 1] + (line[i] - line[i - 1]) * (k / steps)) ? 1 : 0;
+            }
+        }
+    return 2 * within > all;
+}
+
+FairShape ElementTraits<FairShape>::transformed(FairShape fair, const Affine& by) {
+    fair.shape = fernleaf::transformed(std::move(fair.shape), by);
+    fair.width_mm = std::clamp(fair.width_mm * by.growth(), kThinnestBorderMm, kThickestBorderMm);
+    if (!fair.ink.empty()) fair.transform_since_set = fair.transform_since_set.then(by);
+    return fair;
+}
+
+std::optional<std::string> ElementTraits<FairShape>::validation_error(const FairShape& fair) {
+    if (is_valid(fair.shape) && fair.width_mm >= kThinnestBorderMm && fair.width_mm <= kThickestBorderMm) return {};
+    return "A shape holds numbers that are no place on a page.";
+}
+
+std::string ElementTraits<FairShape>::encode(const FairShape& fair) {
+    Json j{{"shape", name_of(fair.shape.kind)}, {"width", fair.width_mm}, {"colour", fair.colour}};
+    for (const Point& p : fair.shape.points) j["points"].push_back({p.x, p.y});
+    if (fair.shape.radius != 0) j["radius"] = fair.shape.radius;
+    if (!fair.ink.empty()) j["ink"] = fair.ink;
+    if (const Affine& c = fair.transform_since_set; c != Affine()) j["carried"] = {c.xx, c.xy, c.dx, c.yx, c.yy, c.dy};
+    return text_of(j);
+}
+
+Result<FairShape> ElementTraits<FairShape>::decode(std::string_view bytes) {
+    const Error damaged{"A shape in the library is damaged."};
+    try {
+        const Json j = Json::parse(bytes);
+        FairShape fair;
+        const std::optional<ShapeKind> kind = shape_kind(j.at("shape").get<std::string>());
+        if (!kind) return damaged;
+        fair.shape.kind = *kind;
+        for (const Json& p : j.at("points")) fair.shape.points.push_back({p.at(0), p.at(1)});
+        fair.shape.radius = j.value("radius", 0.0);
+        fair.width_mm = j.at("width");
+        fair.colour = colour_in(j.at("colour"));
+        if (const auto from = j.find("ink"); from != j.end()) fair.ink = ids_in(*from);
+        if (const auto c = j.find("carried"); c != j.end())
+            fair.transform_since_set = {c->at(0), c->at(1), c->at(2), c->at(3), c->at(4), c->at(5)};
+        if (validation_error(fair)) return damaged;
+        return fair;
+    } catch (const std::exception&) {
+        return damaged;
+    }
+}
+
+}  // namespace fernleaf

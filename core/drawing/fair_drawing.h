@@ -1,0 +1,32 @@
+// Draws ink fair: what was read as shapes becomes shapes, where they were drawn, in their colour and width.
+//
+//   FairDrawing fair = drawn_fair(page.strokes, reading, chosen);
+//   Edit edit{"Draw fair", {.shapes = fair.shapes}, {fair.ink}};
+//
+// Method: each shape is made tidy in steps, none of which moves any of it farther than kMostMovedMm: sides that are
+// nearly level or upright become so; figures of a kind that are nearly as wide or as high get one width or height;
+// middles that nearly stand in a row or a column do; links end on the borders of what they link (constraints found
+// from the drawing and satisfied one after the other, as Pavlidis & Van Wyk, "An automatic beautifier for drawings and
+// illustrations", 1985).
+#pragma once
+
+#include <set>
+#include <vector>
+
+#include "document/shape/fair_shape.h"
+#include "transcript/reading.h"
+
+namespace fernleaf {
+
+constexpr double kMostMovedMm = 3;
+
+struct FairDrawing {
+    std::vector<FairShape> shapes;  // without ids
+    std::vector<Stroke> ink;        // what they replace
+};
+
+// chosen: a shape is drawn fair when more than half of its strokes are; null: all that was read as drawn. Where nothing
+// chosen was read as drawn all of it is taken to be, for a person says so.
+FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen);
+
+}  // namespace fernleaf
