@@ -9,6 +9,7 @@
 #include "demo/drawn_diagram.h"
 #include "drawing/drawing_reading.h"
 #include "drawing/drawn_ink.h"
+#include "drawing/fair_drawing.h"
 #include "reading/ink_reading.h"
 
 namespace fernleaf {
@@ -27,7 +28,8 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
     Tally places, figures, links;
     size_t directed = 0, whole = 0, whole_kinds = 0;
     Errors labels;
-    double seconds = 0;
+    double seconds = 0, off_mm = 0;
+    size_t ink_points = 0;
     for (size_t i = 0; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + 50000 + static_cast<unsigned>(i));
         const DrawnDiagram meant =
@@ -38,6 +40,14 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
         Reading reading{read_ink(ink.rest(meant.strokes), reader, {}, {})};
         reading.lines.emplace_back().shapes = ink.shapes(meant.strokes);
         const DrawingReading read = read_drawing(reading);
+
+        const FairDrawing fair = drawn_fair(meant.strokes, reading, nullptr);
+        for (const FairShape& shape : fair.shapes) {
+            const auto outline = outline_of(shape.shape);
+            for (const Stroke& s : fair.ink)
+                if (std::ranges::find(shape.ink, s.id) != shape.ink.end())
+                    for (const InkPoint& p : s.points) off_mm += distance_to(outline, p.at), ++ink_points;
+        }
 
         // Each node that was meant, and the one told that lies over it.
         std::vector<size_t> told(meant.nodes.size(), read.nodes.size());
@@ -96,12 +106,13 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
     std::printf(
         "figures found F1 %.3f, of their kind %.3f; links F1 %.3f, direction right %.3f; whole diagrams %.1f %%, with "
         "every kind %.1f %%; "
-        "labels CER %.1f %%; figures and links found in %.0f ms\n",
+        "labels CER %.1f %%; figures and links found in %.0f ms; drawn fair %.2f mm from the ink, mean\n",
         places.f1(), figures.f1(), links.f1(),
         static_cast<double>(directed) / static_cast<double>(std::max<size_t>(1, links.right)),
         100.0 * static_cast<double>(whole) / static_cast<double>(bench.count),
         100.0 * static_cast<double>(whole_kinds) / static_cast<double>(bench.count), labels.cer(),
-        1000 * seconds / static_cast<double>(bench.count));
+        1000 * seconds / static_cast<double>(bench.count),
+        off_mm / static_cast<double>(std::max<size_t>(1, ink_points)));
 }
 
 }  // namespace fernleaf

@@ -178,7 +178,7 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
     if (shapes.empty() && chosen) {
         std::vector<Stroke> said;
         for (const Stroke& s : strokes)
-            if (chosen->contains(s.id)) said.push_back(s);
+            if (chosen->contains(s.id) && !lies_under(s.pen)) said.push_back(s);
         shapes = drawn_ink(said, true).shapes(said);
     }
     std::vector<Figure> figures;

@@ -26,7 +26,8 @@ struct FairDrawing {
 };
 
 // chosen: a shape is drawn fair when more than half of its strokes are; null: all that was read as drawn. Where nothing
-// chosen was read as drawn all of it is taken to be, for a person says so.
+// chosen was read as drawn all of it is taken to be, for a person says so; but no highlighter, whose ink would cover
+// what it lies under.
 FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen);
 
 }  // namespace fernleaf

@@ -100,6 +100,9 @@ TEST(FairDrawing, AChosenLineThatWasReadAsAMarkIsDrawnToo) {
     ASSERT_EQ(fair.shapes.size(), 1U);
     EXPECT_EQ(fair.shapes[0].shape.kind, ShapeKind::line);
     EXPECT_NEAR(fair.shapes[0].shape.points[0].y, fair.shapes[0].shape.points[1].y, 1e-6);
+    std::vector<Stroke> highlighted = ink;
+    highlighted[0].pen.kind = PenKind::highlighter;
+    EXPECT_TRUE(drawn_fair(highlighted, Reading{}, &chosen).shapes.empty()) << "it would cover what it lies under";
 }
 
 TEST(FairDrawing, AFairDrawingIsReadAsTheDiagramItIs) {

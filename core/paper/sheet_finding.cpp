@@ -101,7 +101,7 @@ const SheetCandidate& whole_of(const SheetCandidate& piece, const std::vector<Sh
                                const SheetSearch& search, const WritingMap& writing) {
     const double spots = writing.spots(piece.corners), size = area(piece.corners);
     const SheetCandidate* whole = &piece;
-    double most_worth = piece.score;
+    double most_worth = spots < kWritten ? size : piece.score;
     for (const SheetCandidate& c : all) {
         if (c.score < piece.score - kVeryAlike.score || area(c.corners) <= size ||
             !lies_in(c.corners, place_in(piece.corners, 0.5, 0.5)) ||
@@ -109,8 +109,10 @@ const SheetCandidate& whole_of(const SheetCandidate& piece, const std::vector<Sh
             continue;
         const double spots_there = writing.spots(c.corners);
         const auto twice = [](double more, double less) { return std::min(kMostTwice, std::log2(more / less)); };
-        double worth = c.score + kTwiceTheArea * twice(area(c.corners), size);
-        if (spots >= kWritten) worth += kTwiceTheWriting * twice(std::max(spots, spots_there), spots);
+        // Of a piece with little writing nothing tells but its paper: the largest is meant.
+        const double worth = spots < kWritten ? area(c.corners)
+                                              : c.score + kTwiceTheArea * twice(area(c.corners), size) +
+                                                    kTwiceTheWriting * twice(std::max(spots, spots_there), spots);
         if (worth <= most_worth) continue;
         const bool goes_on = spots >= kWritten && spots_there > kMoreWritten * spots + kMoreSpots;
         const Beyond beyond = search.beyond(piece, c);
