@@ -6,9 +6,11 @@
 // Long straight edges are the sides that sheets can have (line segments after Grompone von Gioi et al., "LSD", 2010, in
 // L*a*b*, from which writing was removed by closing; the picture's borders are sides, too). Four of them make a sheet;
 // a sheet is judged by how much of its border is edge, how far the colours on both sides of it differ, how even its
-// inside is, and its size. The borders of the best are then traced as curves by dynamic programming across the edge, at
-// a higher resolution, and fitted; so sheets that curl get curved sides. Where marks are printed in a sheet's corners
-// (corner_marks.h) and no border is seen about them, they tell where it lies. Figures: docs/paper.md.
+// inside is, and its size (sheet_search.h). Where writing seems to stand (sheet_writing.h), small sheets are sought
+// among the lines about it, and it tells a page from a blank panel and a whole from a piece that a shadow cuts off. The
+// borders of the best are then traced as curves by dynamic programming across the edge, at a higher resolution, and
+// fitted; so sheets that curl get curved sides. Where marks are printed in a sheet's corners (corner_marks.h) and no
+// border is seen about them, they tell where it lies. Figures: docs/paper.md.
 #pragma once
 
 #include <opencv2/core.hpp>

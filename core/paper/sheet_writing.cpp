@@ -26,6 +26,7 @@ constexpr int kAboutPx = 13;                            // about a spot what it 
 constexpr double kEven = 0.18;                          // and differs by no more of its light
 constexpr int kCellPx = 8;                              // of the map
 constexpr std::array<int, 4> kReachesPx{4, 8, 16, 28};  // from spot to spot of a block
+constexpr size_t kMostBlocks = 40;
 constexpr double kLeastBlockPx = 20;
 constexpr double kSameBlock = 0.2;  // of its width and height
 
@@ -86,6 +87,7 @@ std::vector<Box> WritingMap::blocks() const {
                        std::abs(other.top - box.top) + std::abs(other.bottom - box.bottom) < kSameBlock * box.height();
             };
             if (std::ranges::none_of(out, same)) out.push_back(box);
+            if (out.size() == kMostBlocks) return out;  // a texture
         }
     }
     return out;

@@ -22,7 +22,7 @@ public:
     // pixels: CV_8UC3, BGR, of which letters are some px high; scale: of the coordinates below, to its px.
     WritingMap(const cv::Mat& pixels, double scale);
 
-    // Boxes about many spots that lie close together, at several distances; they may overlap.
+    // Boxes about many spots that lie close together, at several distances; they may overlap. At most 40.
     std::vector<Box> blocks() const;
     // Spots in a convex outline, whose corners go clockwise: what is small and dark on something lighter and even, as
     // letters are.
