@@ -9,7 +9,7 @@ namespace fernleaf {
 void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) {
     if (!document_.page() || !editing_.may_change()) return;
     if (!readings_.can_read())
-        return messages_.tell_problem(tr("Handwriting can't be read here, so it can't be drawn fair."));
+        return messages_.tell_problem(tr("Handwriting can't be read here, so nothing can be drawn fair."));
     reader_thread_.post([this, ink, mirror = readings_.mirror(), reading = readings_.shared_reading(),
                          corrections = readings_.corrections(), edition = document_.edition()] {
         const Reading fresh = readings_.read_fresh(*mirror, *reading, corrections, {});
@@ -20,7 +20,10 @@ void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) {
             this,
             [this, fair = std::move(fair), ink, id = mirror->info.id, edition] {
                 if (!document_.is_open(id)) return;
-                if (fair->shapes.empty()) return messages_.tell(tr("Nothing drawn was found there."));
+                if (fair->shapes.empty())
+                    return messages_.tell(ink.empty() ? tr("No drawing was found on this page. To draw single strokes "
+                                                           "fair, choose them with the lasso.")
+                                                      : tr("No shapes were found in what is chosen."));
                 if (edition != document_.edition()) return draw_fair(ink);  // drawn on meanwhile: once more
                 Edit edit{"Draw fair"};
                 edit.removed.strokes = std::move(fair->ink);

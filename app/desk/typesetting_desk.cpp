@@ -229,7 +229,7 @@ void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
     };
     for (const TextBlock& t : document_.page()->texts) take(t);
     for (const FairShape& s : document_.page()->shapes) take(s);
-    if (gone.empty()) return messages_.tell(tr("Nothing here was made from ink."));
+    if (gone.empty()) return messages_.tell(tr("Nothing here was set in type or drawn fair."));
     disk_.ask(
         this, [this, ids] { return library_.strokes(ids); },
         [this, gone, page = document_.page()->info.id](const Result<std::vector<Stroke>>& found) {

@@ -29,7 +29,7 @@ QString faults_of(const IntakeEntry& entry) {
                    .arg(QString::fromStdString(entry.failure));
     const Faults& faults = entry.faults;
     if (faults.no_sheet)
-        out << IntakeTray::tr("No sheet was found. Drag the corners to the sheet’s edges, or file the whole picture.");
+        out << IntakeTray::tr("No sheet was found. Drag the corners to those of the sheet, or file the whole picture.");
     if (faults.blurred) out << IntakeTray::tr("The picture is blurred. Hold still and take it again if you can.");
     if (faults.low_resolution)
         out << IntakeTray::tr("The writing is too small in the picture. Move closer, or scan at 200 dpi or more.");

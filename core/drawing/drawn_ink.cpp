@@ -1,6 +1,7 @@
 #include "drawing/drawn_ink.h"
 
 #include <algorithm>
+#include <limits>
 
 #include "base/quantile.h"
 #include "drawing/pen_path.h"
@@ -15,16 +16,16 @@ constexpr size_t kMostCandidates = 6;  // that are kept of what a shape may be
 constexpr double kMostOff = 0.06;      // of its diagonal: ink farther off every shape is no figure,
 constexpr double kSureOff = 0.032;     // and, where it might be written, ink farther off than this
 constexpr double kFlat = 2.5;
-constexpr double kLarge = 2.2;                           // times as high as letters: what is larger may be drawn
-constexpr double kLargeMm = 14;                          // and what is so large is, if it encloses anything or not
-constexpr double kMostWay = 7;                           // of its diagonal: a longer path is a word, or a scribble
-constexpr double kLeastRingMm = 8;                       // about something, for letters have loops, too
-constexpr double kLeastMm = 5;                           // and larger than this
-constexpr double kTurnShare = 0.2;                       // of a stroke's height,
-constexpr double kTurnOfAll = 0.04;                      // and of its diagonal: lower is a hand's shaking
-constexpr int kMostTurns = 12;                           // a star of six points has as many
-constexpr double kUsualHeightMm = 3;                     // of letters, where there are none
-constexpr double kUsualTallestMm = 8, kTallestMm = 1e9;  // of letters: few write larger, but some do
+constexpr double kLarge = 2.2;         // times as high as letters: what is larger may be drawn
+constexpr double kLargeMm = 14;        // and what is so large is, if it encloses anything or not
+constexpr double kMostWay = 7;         // of its diagonal: a longer path is a word, or a scribble
+constexpr double kLeastRingMm = 8;     // about something, for letters have loops, too
+constexpr double kLeastMm = 5;         // and larger than this
+constexpr double kTurnShare = 0.2;     // of a stroke's height,
+constexpr double kTurnOfAll = 0.04;    // and of its diagonal: lower is a hand's shaking
+constexpr int kMostTurns = 12;         // a star of six points has as many
+constexpr double kUsualHeightMm = 3;   // of letters, where there are none
+constexpr double kUsualTallestMm = 8;  // of letters: few write larger, but some do
 constexpr double kReachShare = 0.3, kLeastReachMm = 3,
                  kMostReachMm = 9;   // of a link: how far its ends are from figures
 constexpr double kHeadShare = 0.45;  // of a line: what lies about its end and is smaller may be its head
@@ -252,7 +253,8 @@ std::vector<ReadShape> DrawnInk::shapes(const std::vector<Stroke>& strokes) cons
 DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
     const std::vector<InkLine> lines = group_lines(strokes);
     bool diagram = false;
-    DrawnInk out = sorted_out(strokes, Sorting(strokes, lines, kTallestMm), all_drawn, diagram);
+    DrawnInk out =
+        sorted_out(strokes, Sorting(strokes, lines, std::numeric_limits<double>::infinity()), all_drawn, diagram);
     if (all_drawn || !out.groups.empty() || usual_height(lines) <= kUsualTallestMm) return out;
     // A page of nothing but a drawing: boxes and arrows stand in lines as letters do, which are as high as they are
     // then.

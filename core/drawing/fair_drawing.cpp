@@ -17,10 +17,7 @@ constexpr double kNearlyInRowMm = 1.5;  // of middles from that of their row
 constexpr double kLevelMm = 1e-6;
 constexpr double kReachesBorderMm = 12;  // a link's end from what it links
 
-Point middle_of(const Shape& shape) {
-    const Box box = box_of(shape);
-    return {(box.left + box.right) / 2, (box.top + box.bottom) / 2};
-}
+Point middle_of(const Shape& shape) { return box_of(shape).centre(); }
 
 // The shape as changed, if no point of it went too far from where it was drawn.
 Shape within_reach(const Shape& drawn, const Shape& now, Shape changed) {
@@ -175,11 +172,13 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
     for (const ReadLine& line : reading.lines)
         for (const ReadShape& shape : line.shapes)
             if (wanted(shape.strokes)) shapes.push_back(shape);
+    Reading all = reading;
     if (shapes.empty() && chosen) {
         std::vector<Stroke> said;
         for (const Stroke& s : strokes)
             if (chosen->contains(s.id) && !lies_under(s.pen)) said.push_back(s);
         shapes = drawn_ink(said, true).shapes(said);
+        all.lines.emplace_back().shapes = shapes;  // so that their links hold on to their figures, too
     }
     std::vector<Figure> figures;
     for (const ReadShape& shape : shapes) {
@@ -197,7 +196,7 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
 
     std::map<std::vector<StrokeId>, Figure*> by_ink;
     for (size_t i = 0; i < shapes.size(); ++i) by_ink[shapes[i].strokes] = &figures[i];
-    const DrawingReading drawing = read_drawing(reading);
+    const DrawingReading drawing = read_drawing(all);
     for (const DrawnLink& link : drawing.links) {
         const auto line = by_ink.find(link.strokes);
         if (line == by_ink.end() || !is_line(line->second->fair.kind)) continue;

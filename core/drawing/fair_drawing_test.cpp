@@ -105,6 +105,21 @@ TEST(FairDrawing, AChosenLineThatWasReadAsAMarkIsDrawnToo) {
     EXPECT_TRUE(drawn_fair(highlighted, Reading{}, &chosen).shapes.empty()) << "it would cover what it lies under";
 }
 
+TEST(FairDrawing, LinksOfWhatAPersonSaysIsDrawnEndOnBordersToo) {
+    const std::vector<Stroke> ink = flow();
+    const std::set<StrokeId> chosen{1, 2, 3, 4};
+    const FairDrawing fair = drawn_fair(ink, Reading{}, &chosen);
+    ASSERT_EQ(fair.shapes.size(), 3U);
+    std::vector<double> bottoms, tops;
+    for (const FairShape& s : fair.shapes)
+        if (is_closed(s.shape.kind)) bottoms.push_back(box_of(s.shape).bottom), tops.push_back(box_of(s.shape).top);
+    const auto arrow =
+        std::ranges::find(fair.shapes, ShapeKind::arrow, [](const FairShape& s) { return s.shape.kind; });
+    ASSERT_NE(arrow, fair.shapes.end());
+    EXPECT_NEAR(arrow->shape.points.front().y, std::ranges::min(bottoms), 1e-6);
+    EXPECT_NEAR(arrow->shape.points.back().y, std::ranges::max(tops), 1e-6);
+}
+
 TEST(FairDrawing, AFairDrawingIsReadAsTheDiagramItIs) {
     const std::vector<Stroke> ink = flow();
     Elements page;

@@ -30,8 +30,8 @@ void set_clockwise(std::array<Point, 4>& corners) {
     std::rotate(corners.begin(), first, corners.end());
 }
 
-// One is cut along the other's sides (Sutherland and Hodgman 1974). OpenCV's own
-// gives a hundred times too much now and then where sides lie on one another.
+// One is cut along the other's sides (Sutherland and Hodgman 1974). OpenCV's own gives far too much now and then where
+// sides lie on one another.
 double shared_area(const std::array<Point, 4>& a, const std::array<Point, 4>& b) {
     std::vector<Point> left(a.begin(), a.end()), kept;
     for (size_t i = 0; i < 4 && !left.empty(); ++i) {

@@ -75,8 +75,6 @@ const SheetCandidate& best_about(const SheetCandidate& place, const std::vector<
     return *best;
 }
 
-Point middle_of(const Box& box) { return {(box.left + box.right) / 2, (box.top + box.bottom) / 2}; }
-
 std::array<Point, 4> corners_of(const Box& box) {
     return {{{box.left, box.top}, {box.right, box.top}, {box.right, box.bottom}, {box.left, box.bottom}}};
 }
@@ -203,7 +201,7 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     // clearest.
     for (const Box& block : blocks)
         for (const SheetCandidate& c : search.candidates(search.about(block, kMostLinesAbout), kMostAbout))
-            if (lies_in(c.corners, middle_of(block))) judged.push_back(c);
+            if (lies_in(c.corners, block.centre())) judged.push_back(c);
     for (const std::array<Point, 4>& patch : sheet_patches(seeking))
         if (const auto candidate = search.candidate(patch)) judged.push_back(*candidate);
     for (SheetCandidate& candidate : judged) search.judge(candidate);

@@ -91,7 +91,7 @@ std::vector<size_t> SheetSearch::clearest(size_t most) const {
 std::vector<size_t> SheetSearch::about(const Box& block, size_t most) const {
     const double size = std::max(block.width(), block.height()), reach = kReach * size;
     const Box around{block.left - reach, block.top - reach, block.right + reach, block.bottom + reach};
-    const Point middle{(block.left + block.right) / 2, (block.top + block.bottom) / 2};
+    const Point middle = block.centre();
     return best_of(most, [&](size_t i) {
         const Point n = lines_[i].normal;
         const double half = (std::abs(n.x) * block.width() + std::abs(n.y) * block.height()) / 2;

@@ -59,7 +59,8 @@ struct Reading {
 void insert_regions(Reading& reading, std::vector<ReadLine> news);
 
 // What stands on a page without having to be read is put among what was: lines of typed words (a word set within a
-// written line joins it, the rest stands by itself where its height on the page puts it), and dividers.
+// written line joins it, the rest stands by itself where its height on the page puts it), shapes that are drawn fair,
+// and dividers.
 void add_typed(Reading& reading, const Elements& elements);
 
 // Puts the signs of typed lists ("•", "2.", "☐") before their items, for text that is taken away.
