@@ -33,6 +33,22 @@ TEST(PagePainter, InkStandsAtItsPlaceInItsColour) {
     EXPECT_EQ(image.pixelColor(80, 70), light_page().paper);
 }
 
+TEST(PagePainter, AFairShapeIsItsBorderInItsColourClosedAndEmpty) {
+    Page page;
+    page.info.paper = Paper::plain;
+    FairShape box;
+    box.shape = {ShapeKind::rectangle, {{20, 30}, {60, 30}, {60, 50}, {20, 50}}, 0};
+    box.width_mm = 2;
+    box.colour = 0x8A3B6B;
+    page.shapes = {box};
+    const QImage image = painted(page, {}, light_page());
+    const QColor plum(0x8A, 0x3B, 0x6B);
+    for (const QPoint p : {QPoint(80, 60), QPoint(120, 80), QPoint(80, 100), QPoint(40, 80), QPoint(39, 59)})
+        EXPECT_EQ(image.pixelColor(p), plum) << p.x() << "," << p.y();
+    EXPECT_EQ(image.pixelColor(80, 80), light_page().paper);
+    EXPECT_NE(painted(page, {}, dark_page()).pixelColor(80, 60), plum) << "light enough for dark paper";
+}
+
 TEST(PagePainter, StrokesOutsideTheClipAreLeftOut) {
     const QImage image = painted(page_with_stroke(0x8A3B6B), {}, light_page(), Box::of(0, 100, 148, 50));
     EXPECT_EQ(image.pixelColor(80, 60), light_page().paper);
