@@ -6,12 +6,13 @@
 #include "exchange/diagram_file.h"
 #include "exchange/inkml.h"
 #include "exchange/plain_text.h"
+#include "exchange/table_file.h"
 #include "render/pdf.h"
 
 namespace fernleaf {
 
 const std::vector<std::string>& export_endings() {
-    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml", ".dot", ".mmd", ".graphml"};
+    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml", ".dot", ".mmd", ".graphml", ".csv"};
     return endings;
 }
 
@@ -20,8 +21,8 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
     const std::string ending = path.extension();
     if (std::ranges::find(export_endings(), ending) == export_endings().end())
         return Error{"\"" + path.filename().string() +
-                     "\" does not end in a format that can be written: .pdf, .txt, .inkml, .dot, .mmd or "
-                     ".graphml."};
+                     "\" does not end in a format that can be written: .pdf, .txt, .inkml, .dot, .mmd, "
+                     ".graphml or .csv."};
     std::vector<PageWithReading> loaded;
     for (const PageId id : pages) {
         auto page = library.load_page(id);
@@ -44,6 +45,14 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
         readings.push_back(std::move(p.reading));
     }
     if (cancel.cancelled()) return Error{"The export was cancelled."};
+    if (ending == ".csv") {
+        std::string text;
+        for (const Reading& reading : readings)
+            for (const TableWords& table : tables_of(reading))
+                text += (text.empty() ? "" : "\r\n") + table_text(table, ending);
+        if (text.empty()) return Error{"There is no table on these pages: no rules with words between them."};
+        return write_whole(path, text);
+    }
     if (ending != ".txt" && ending != ".inkml") {
         std::vector<DrawingReading> drawings;
         for (const Reading& reading : readings) drawings.push_back(read_drawing(reading));

@@ -200,7 +200,9 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
             if (!hand) return hand.error();
             FilledPage filled;
             filled.info = {sheet, 0, 0, 0, morning_of(page.at("day"))};
-            std::vector<Stroke> strokes = strokes_of(page, *hand, filled.info, random);
+            // A page that came later has chances of its own, so that the ink of those before it stays what it was.
+            std::mt19937 own(page.value("seed", kSeed));
+            std::vector<Stroke> strokes = strokes_of(page, *hand, filled.info, page.contains("seed") ? own : random);
             if (page.value("scan", false)) {
                 const auto file = library.add_file(scanned(strokes, filled.info));
                 if (!file) return file.error();

@@ -6,6 +6,7 @@ letters and doubled letters have room: T = W / 2.
 """
 import gzip
 import json
+import re
 
 import numpy as np
 import torch
@@ -36,7 +37,7 @@ class Temporal(nn.Module):
 class Reader(nn.Module):
     """Input N x 1 x 40 x W in 0..1 (ink = 1), W a multiple of 4; output T x N x classes logits, T = W / 2."""
 
-    def __init__(self, width=192, blocks=5, dropout=0.1):
+    def __init__(self, width=192, blocks=7, dropout=0.1):
         super().__init__()
         self.trunk = nn.Sequential(
             conv(1, 32, 5, 2), conv(32, 32), conv(32, 64, 3, (2, 1)), conv(64, 64),
@@ -65,6 +66,16 @@ def change_alphabet(weights, old, fresh):
         weights[name] = after
 
 
+def deepen(weights, fresh):
+    """Gives a state the blocks that a fresh state has beyond it (in place), each adding almost nothing at first: what
+    the network knew it still knows (Chen, Goodfellow, Shlens 2016, "Net2Net")."""
+    for name, value in fresh.items():
+        if name not in weights:
+            # Not nothing at all: behind a rectifier that is shut no gradient would ever come.
+            scale = 0.1 if re.fullmatch(r"sequence\.\d+\.body\.1\.weight", name) else 1
+            weights[name] = value.clone() * scale
+
+
 def published(path, pictures):
     """A network with the weights of a published file and that file's card.
 
@@ -79,7 +90,7 @@ def published(path, pictures):
     if card["alphabet"] != settings.ALPHABET:
         raise SystemExit(f"{path} knows another alphabet.")
     numbers = torch.from_numpy(np.frombuffer(numbers, "<f2").astype(np.float32))
-    model = Reader()
+    model = Reader(blocks=sum(layer["residual"] for layer in card["layers"]))
     layers = [m for m in model.modules() if isinstance(m, nn.Conv2d)]
     norms = [m for m in model.modules() if isinstance(m, nn.BatchNorm2d)]
     at = 0

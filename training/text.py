@@ -299,9 +299,9 @@ class Writer:
         kind = r.random()
         code = r.choices(self.codes, self.weights)[0]
         word = lambda: r.choice(self.words[code])
-        if kind < 0.12:
+        if kind < 0.16:
             text = row_of_numbers(r)
-        elif kind < 0.58:
+        elif kind < 0.60:
             parts = r.choice(self.sentences[code]).split(" ")
             start = 0 if r.random() < 0.5 else r.randrange(len(parts))
             text = " ".join(parts[start:])
@@ -322,7 +322,7 @@ class Writer:
             text = " ".join(pieces)
         if r.random() < 0.06:
             text = text.upper()
-        elif r.random() < 0.04:
+        elif r.random() < 0.08:
             text = " ".join(w[:1].upper() + w[1:] for w in text.split(" "))
         if r.random() < 0.05:
             before, after = r.choice(_QUOTES)

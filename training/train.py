@@ -3,7 +3,7 @@
     python3 train.py --minutes 100 [--resume] [--threads 2]
 
 Without a checkpoint --resume goes on from the published weights. A checkpoint made with another alphabet is taken
-over: what it knows of common characters is kept.
+over: what it knows of common characters is kept. One with fewer blocks is deepened.
 One run's learning rate rises over the first minutes and falls along a cosine to the end of --minutes.
 A checkpoint is written every three minutes, with a running average of the weights (used for export).
 """
@@ -87,19 +87,24 @@ def main():
     model = net.Reader()
     if options.resume and not path.exists():
         start = settings.ROOT / "models" / "reader.weights.gz"
-        model, card = net.published(start, some_pictures(queue))
-        seen = card["lines_seen"]
+        known, card = net.published(start, some_pictures(queue))
+        seen, weights = card["lines_seen"], known.state_dict()
+        net.deepen(weights, model.state_dict())
+        model.load_state_dict(weights)
     model = model.to(memory_format=torch.channels_last)           # a tenth faster on two cores
     average = copy.deepcopy(model)
     optimiser = torch.optim.AdamW(model.parameters(), lr=options.rate, weight_decay=1e-3)
     if options.resume and path.exists():
         state = torch.load(path, map_location="cpu")
         seen = state["seen"]
-        if state["alphabet"] == settings.ALPHABET:
+        fresh = model.state_dict()
+        if state["alphabet"] == settings.ALPHABET and state["model"].keys() == fresh.keys():
             optimiser.load_state_dict(state["optimiser"])
-        else:                                    # the optimiser starts anew with the head
+        else:                                    # the optimiser starts anew with the head or the blocks
             for weights in (state["model"], state["average"]):
-                net.change_alphabet(weights, state["alphabet"], model.state_dict())
+                if state["alphabet"] != settings.ALPHABET:
+                    net.change_alphabet(weights, state["alphabet"], fresh)
+                net.deepen(weights, fresh)
         model.load_state_dict(state["model"])
         average.load_state_dict(state["average"])
     print(sum(p.numel() for p in model.parameters()), "parameters;", len(lines.training_names()), "hands", flush=True)

@@ -27,6 +27,8 @@ const char* label_of(InkClass kind) {
             return "This is math";
         case InkClass::one_line:
             return "This is one line";
+        case InkClass::table:
+            return "This is a table";
     }
     return "";
 }

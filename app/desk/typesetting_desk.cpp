@@ -2,12 +2,14 @@
 
 #include <QClipboard>
 #include <QGuiApplication>
+#include <QMimeData>
 #include <algorithm>
 #include <future>
 #include <set>
 
 #include "desk/text_of.h"
 #include "exchange/plain_text.h"
+#include "exchange/table_file.h"
 #include "render/text_look.h"
 #include "transcript/set_in_type.h"
 
@@ -148,12 +150,22 @@ void TypesettingDesk::choose(bool as_edited) {
     emit set(ids);
 }
 
+// A table as spreadsheets and text processors take it; where there is none, what stands far apart in a line.
 void TypesettingDesk::copy_table() {
     if (!document_.page()) return;
-    const std::string table = table_text(readings_.reading());
-    if (table.empty()) return messages_.tell(tr("Nothing to copy: no words have been read on this page."));
-    QGuiApplication::clipboard()->setText(QString::fromStdString(table));
-    messages_.tell(tr("The table is on the clipboard."));
+    const std::vector<TableWords> tables = tables_of(readings_.reading());
+    std::string text, html;
+    for (const TableWords& table : tables) {
+        text += (text.empty() ? "" : "\n") + table_text(table, ".tsv");
+        html += table_text(table, ".html");
+    }
+    if (tables.empty()) text = form_text(readings_.reading());
+    if (text.empty()) return messages_.tell(tr("Nothing to copy: no words have been read on this page."));
+    auto* data = new QMimeData;
+    data->setText(QString::fromStdString(text));
+    if (!html.empty()) data->setHtml(QString::fromStdString(html));
+    QGuiApplication::clipboard()->setMimeData(data);
+    messages_.tell(tables.size() > 1 ? tr("The tables are on the clipboard.") : tr("The table is on the clipboard."));
 }
 
 void TypesettingDesk::set_notebook_in_type() {

@@ -47,24 +47,33 @@ private:
     double highest_ = 0;  // mm
 };
 
-// The figures that enclose something, to find which a label stands in.
-class Figures {
+// What words stand within: figures that enclose something, and cells of tables.
+class Frames {
 public:
-    explicit Figures(const std::vector<ReadLine>& lines) {
-        for (const ReadLine& line : lines)
+    explicit Frames(const std::vector<ReadLine>& lines) {
+        for (const ReadLine& line : lines) {
+            if (line.table) grids_[line.region] = &*line.table;
             for (const ReadShape& shape : line.shapes)
-                if (is_closed(shape.best().shape.kind)) boxes_.push_back(box_of(shape.best().shape));
+                if (is_closed(shape.best().shape.kind)) figures_.push_back(box_of(shape.best().shape));
+        }
     }
-    // The smallest about a place, mm.
-    const Box* about(Point place) const {
+    // The smallest figure about a line, mm.
+    const Box* figure_about(const ReadLine& line) const {
         const Box* best = nullptr;
-        for (const Box& box : boxes_)
-            if (box.contains(place) && (!best || box.width() < best->width())) best = &box;
+        for (const Box& box : figures_)
+            if (box.contains(line.box.centre()) && (!best || box.width() < best->width())) best = &box;
         return best;
+    }
+    // The cell a line is in, mm.
+    const Box* cell_about(const ReadLine& line) const {
+        const auto grid = line.cell < 0 ? grids_.end() : grids_.find(line.region);
+        if (grid == grids_.end() || static_cast<size_t>(line.cell) >= grid->second->cells.size()) return nullptr;
+        return &grid->second->cells[static_cast<size_t>(line.cell)].box;
     }
 
 private:
-    std::vector<Box> boxes_;
+    std::vector<Box> figures_;
+    std::map<int, const ReadTable*> grids_;  // by region
 };
 
 // What stands on the text leaf for a region that is no text.
@@ -76,6 +85,7 @@ QString caption_of(RegionKind kind) {
             return QCoreApplication::translate("TextLayout", "a picture");
         case RegionKind::drawing:
         case RegionKind::divider:
+        case RegionKind::table:
         case RegionKind::text:
             break;
     }
@@ -152,7 +162,7 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
 
     const auto x_of = [&](double mm) { return kSheetPaddingPx + mm * x_scale - kInkInsetPx; };
     const LinesBeside beside(lines);
-    const Figures figures(lines);
+    const Frames frames(lines);
     std::vector<QRectF> rows;            // of the lines set so far
     std::multimap<double, size_t> tops;  // of those rows
     for (size_t l = 0; l < lines.size(); ++l) {
@@ -166,12 +176,15 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         const MeasuredLine* set = &measured(line, qRound(px));
         const double natural = set->width;
         double font_px = px;
-        if (const auto figure = figures.about(line.box.centre())) {  // a label stands in the middle of its figure
-            const double from = x_of(figure->left) + kLabelMarginPx, to = x_of(figure->right) - kLabelMarginPx;
-            left = std::max(from, (from + to - natural) / 2), right = to;
+        const Box* figure = frames.figure_about(line);
+        const Box* frame = figure ? figure : frames.cell_about(line);
+        if (frame) {
+            const double from = x_of(frame->left) + kLabelMarginPx, to = x_of(frame->right) - kLabelMarginPx;
+            // A label stands in the middle of its figure, a cell's words where they were written.
+            left = figure ? (from + to - natural) / 2 : std::min(x_of(line.box.left), to - natural);
+            left = std::max(from, left), right = to;
         }
-        if (natural > right - left && !figures.about(line.box.centre()))
-            left = std::max(kSheetPaddingPx, std::min(left, right - natural));
+        if (natural > right - left && !frame) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
         if (natural > right - left) {
             font_px = px * std::max(kNarrowest, (right - left) / natural);
             set = &measured(line, qRound(font_px));
@@ -208,6 +221,15 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         if (line.kind == RegionKind::divider) {
             const double y = line.box.centre().y * sheet.scale;
             set_.rules.emplace_back(kSheetPaddingPx, y, kSheetPaddingPx + room, y);
+            continue;
+        }
+        if (line.table) {
+            SetFigure grid;
+            grid.unsure = line.certainty < kSureEnough;
+            for (const ReadCell& cell : line.table->cells)
+                grid.lines.push_back(QPolygonF(QRectF(QPointF(x_of(cell.box.left), cell.box.top * sheet.scale),
+                                                      QPointF(x_of(cell.box.right), cell.box.bottom * sheet.scale))));
+            set_.figures.push_back(std::move(grid));
             continue;
         }
         if (!line.shapes.empty()) {

@@ -391,7 +391,8 @@ void MainWindow::ask_for_export(bool whole_notebook) {
                                  tr("Digital ink, InkML (*.inkml)"),
                                  tr("Diagrams, DOT (*.dot)"),
                                  tr("Diagrams, Mermaid (*.mmd)"),
-                                 tr("Diagrams, GraphML (*.graphml)")};
+                                 tr("Diagrams, GraphML (*.graphml)"),
+                                 tr("Tables, CSV (*.csv)")};
     const QString folder = QSettings().value("folder").toString();
     QString path = QFileDialog::getSaveFileName(
         this, tr("Export"), (folder.isEmpty() ? QString() : folder + '/') + name + ".pdf", filters.join(";;"), &chosen);

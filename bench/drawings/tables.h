@@ -24,6 +24,9 @@ void shapes_table(const DrawingsBench& bench);
 
 // Flows with words: figures, links and labels found, and whole diagrams right.
 void diagrams_table(const DrawingsBench& bench, const Reader& reader);
+
+// Tables with words in cells: grids right, and what is in them.
+void grids_table(const DrawingsBench& bench, const Reader& reader);
 // Pages of words: how much of them is taken for shapes.
 void text_table(const DrawingsBench& bench);
 // For training/shape_costs.py: a line a shape with its kind, and one with kind, error and freedom of each fit.

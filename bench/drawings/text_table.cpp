@@ -3,11 +3,12 @@
 
 #include "bench/drawings/tables.h"
 #include "drawing/drawn_ink.h"
+#include "drawing/table_finding.h"
 
 namespace fernleaf {
 
 void text_table(const DrawingsBench& bench) {
-    size_t strokes = 0, taken = 0, pages = 0;
+    size_t strokes = 0, taken = 0, pages = 0, tables = 0;
     double seconds = 0;
     for (size_t i = 0; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + 70000 + static_cast<unsigned>(i));
@@ -20,6 +21,7 @@ void text_table(const DrawingsBench& bench) {
             std::ranges::move(hand.write(text, {15, 20 + 4.6 * style.x_height_mm * line}, style, random),
                               std::back_inserter(page));
         }
+        tables += tables_in(page).size();
         const auto begin = std::chrono::steady_clock::now();
         const DrawnInk ink = drawn_ink(page);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
@@ -34,8 +36,8 @@ void text_table(const DrawingsBench& bench) {
                             page[group.strokes[0]].box().height(), style.x_height_mm);
         ++pages;
     }
-    std::printf("pages of words: %zu of %zu strokes taken for shapes, %.2f %%; %.0f ms a page\n", taken, strokes,
-                100.0 * static_cast<double>(taken) / static_cast<double>(std::max<size_t>(1, strokes)),
+    std::printf("pages of words: %zu of %zu strokes taken for shapes, %.2f %%; %zu tables; %.0f ms a page\n", taken,
+                strokes, 100.0 * static_cast<double>(taken) / static_cast<double>(std::max<size_t>(1, strokes)), tables,
                 1000 * seconds / static_cast<double>(std::max<size_t>(1, pages)));
 }
 

@@ -11,7 +11,7 @@
 namespace fernleaf {
 
 // What ink can be said to be; as libraries keep them.
-enum class InkClass { text = 0, drawing = 1, math = 2, one_line = 3 };
+enum class InkClass { text = 0, drawing = 1, math = 2, one_line = 3, table = 4 };
 
 struct Correction {
     std::vector<StrokeId> strokes;

@@ -1,17 +1,24 @@
 #include "exchange/plain_text.h"
 
 #include "base/quantile.h"
+#include "exchange/table_file.h"
 
 namespace fernleaf {
 
 std::string plain_text(const Reading& reading) {
     std::string out;
     int region = 0;
-    for (const ReadLine& line : reading.lines) {
+    for (size_t i = 0; i < reading.lines.size(); ++i) {
+        const ReadLine& line = reading.lines[i];
         const bool divider = line.kind == RegionKind::divider;
-        if (!divider && (line.kind != RegionKind::text || line.words.empty())) continue;
+        const bool says = line.kind == RegionKind::text && line.cell < 0 && !line.words.empty();
+        if (!divider && !line.table && !says) continue;
         if (!out.empty() && line.region != region) out += '\n';
         region = line.region;
+        if (line.table) {
+            out += table_text(table_at(reading, i), ".md");
+            continue;
+        }
         out += (divider ? ElementTraits<Divider>::plain_text({}) : line.text()) + '\n';
     }
     return out;
@@ -26,7 +33,7 @@ std::string plain_text(const std::vector<Reading>& pages) {
     return out;
 }
 
-std::string table_text(const Reading& reading) {
+std::string form_text(const Reading& reading) {
     std::string out;
     for (const ReadLine& line : reading.lines) {
         if (line.kind != RegionKind::text || line.words.empty()) continue;

@@ -10,12 +10,12 @@
 
 namespace fernleaf {
 
-// Drawings say nothing and leave no line.
+// Drawings say nothing and leave no line; a table is one in Markdown.
 std::string plain_text(const Reading& reading);
 std::string plain_text(const std::vector<Reading>& pages);
 
-// As rows with tabs between cells, as spreadsheets take them: a line is a row, and a gap wider than its words are high
-// parts cells. The colon after a form's label goes.
-std::string table_text(const Reading& reading);
+// A form as rows with tabs between cells, as spreadsheets take them: a line is a row, and a gap wider than its words
+// are high parts cells. The colon after a form's label goes.
+std::string form_text(const Reading& reading);
 
 }  // namespace fernleaf

@@ -30,9 +30,9 @@ TEST(PlainText, AFormsLabelsAndAnswersBecomeCells) {
         row.words[i].box = Box::of(lefts[i], 40, 14, 5);
         foot.words[i].box = Box::of(20 + 15.0 * static_cast<double>(i), 80, 14, 5);
     }
-    EXPECT_EQ(table_text({{row, line(1, {}, RegionKind::drawing), foot}}),
+    EXPECT_EQ(form_text({{row, line(1, {}, RegionKind::drawing), foot}}),
               "Ordered by\tInes Varga\nReturn to the shed\n");
-    EXPECT_EQ(table_text({}), "");
+    EXPECT_EQ(form_text({}), "");
 }
 
 }  // namespace

@@ -2,16 +2,20 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <opencv2/imgproc.hpp>
 #include <unordered_map>
+#include <unordered_set>
 #include <utility>
 
 #include "document/elements.h"
 #include "drawing/drawn_ink.h"
+#include "drawing/table_finding.h"
 #include "paper/form_rows.h"
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
+#include "transcript/table_by_gaps.h"
 
 namespace fernleaf {
 namespace {
@@ -19,7 +23,7 @@ namespace {
 constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts regions
 constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
 constexpr double kBoxCertainty = 0.9;  // that it is ticked, or is not
-constexpr uint64_t kDrawingSeed = 0x5D12A3ULL;
+constexpr uint64_t kDrawingSeed = 0x5D12A3ULL, kTableSeed = 0x7AB1E5ULL;
 constexpr uint64_t kEdition = 8;  // of how pictures are read: with another, what was read before is read anew
 
 // A picture's pixels never change, so one signature stands for all its lines.
@@ -199,23 +203,89 @@ void add_drawn(DrawnInk& out, const std::vector<Stroke>& strokes, const std::vec
     }
 }
 
-// What is drawn: of the ink that nobody spoke of what looks so, and what a person said is.
-DrawnInk drawn_strokes(const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections) {
-    std::unordered_map<StrokeId, bool> spoken_of;  // whether as of a drawing
+// Tables among strokes that are told by their places among all.
+void add_tables(std::vector<FoundTable>& out, std::vector<bool>& taken, const std::vector<Stroke>& strokes,
+                const std::vector<size_t>& at, const std::vector<Box>& typed, bool said) {
+    std::vector<Stroke> some;
+    for (const size_t i : at) some.push_back(strokes[i]);
+    for (FoundTable& table : tables_in(some, typed, said)) {
+        for (size_t& s : table.rules) s = at[s], taken[s] = true;
+        for (std::vector<size_t>& ink : table.ink)
+            for (size_t& s : ink) s = at[s], taken[s] = true;
+        out.push_back(std::move(table));
+    }
+}
+
+// What of a page's ink is no line of words.
+struct SetApart {
+    std::vector<FoundTable> tables;
+    DrawnInk drawn;
+    std::vector<Stroke> rows;  // said to be a table, though no rules part it
+    std::vector<Stroke> rest;  // lines of words
+};
+
+// Tables, and what is drawn: of the ink that nobody spoke of what looks so, and what a person said is.
+SetApart set_apart(const Page& page, const std::vector<Correction>& corrections) {
+    const std::vector<Stroke>& strokes = page.strokes;
+    std::vector<Box> typed;
+    for (const TextBlock& text : page.texts)
+        for (const PlacedWord& word : text.words) typed.push_back(word.box);
+    std::unordered_map<StrokeId, InkClass> spoken_of;
+    std::unordered_set<StrokeId> worded;  // what it says was corrected: it is written
     for (const Correction& c : corrections)
-        for (const StrokeId id : c.strokes) spoken_of[id] = c.text.empty() && c.kind == InkClass::drawing;
-    std::vector<size_t> free, said;
+        for (const StrokeId id : c.strokes)
+            if (c.text.empty())
+                spoken_of[id] = c.kind;
+            else
+                worded.insert(id);
+    SetApart out;
+    std::vector<bool> taken(strokes.size());
+    std::vector<size_t> free, as_table, as_drawing;
     for (size_t i = 0; i < strokes.size(); ++i) {
         const auto found = spoken_of.find(strokes[i].id);
         if (found == spoken_of.end())
             free.push_back(i);
-        else if (found->second)
-            said.push_back(i);
+        else if (found->second == InkClass::table)
+            as_table.push_back(i);
+        else if (found->second == InkClass::drawing)
+            as_drawing.push_back(i);
     }
-    DrawnInk out;
-    out.drawn.resize(strokes.size());
-    add_drawn(out, strokes, free, false);
-    add_drawn(out, strokes, said, true);
+    add_tables(out.tables, taken, strokes, as_table, typed, true);
+    if (out.tables.empty())
+        for (const size_t i : as_table) out.rows.push_back(strokes[i]), taken[i] = true;
+    add_tables(out.tables, taken, strokes, free, typed, false);
+    std::erase_if(free, [&](size_t i) { return taken[i] || worded.contains(strokes[i].id); });
+    out.drawn.drawn.resize(strokes.size());
+    add_drawn(out.drawn, strokes, free, false);
+    add_drawn(out.drawn, strokes, as_drawing, true);
+    for (size_t i = 0; i < strokes.size(); ++i)
+        if (!taken[i] && !out.drawn.drawn[i]) out.rest.push_back(strokes[i]);
+    return out;
+}
+
+// A table and the lines of its cells: one region.
+std::vector<ReadLine> table_lines(const FoundTable& found, const std::vector<Stroke>& strokes,
+                                  const std::function<std::vector<ReadLine>(const std::vector<Stroke>&)>& read) {
+    ReadLine grid;
+    grid.kind = RegionKind::table;
+    grid.certainty = found.certainty;
+    grid.box = found.box;
+    grid.table = found.table;
+    uint64_t hash = kTableSeed;
+    for (const StrokeId id : found.table.rules) hash = mixed(hash, static_cast<uint64_t>(id));
+    grid.input_signature = hash >> 1;
+    std::vector<ReadLine> out{std::move(grid)};
+    for (size_t cell = 0; cell < found.ink.size(); ++cell) {
+        std::vector<Stroke> ink;
+        for (const size_t s : found.ink[cell]) ink.push_back(strokes[s]);
+        if (ink.empty()) continue;
+        for (ReadLine& line : read(ink)) {
+            line.region = 0;
+            line.heading = 0;
+            line.cell = static_cast<int>(cell);
+            out.push_back(std::move(line));
+        }
+    }
     return out;
 }
 
@@ -264,9 +334,20 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         }
         pictures.push_back(std::move(lines));
     }
-    const DrawnInk drawn = drawn_strokes(page.strokes, corrections);
-    Reading reading{read_ink(drawn.rest(page.strokes), reader, settings, earlier, cancel, progress, corrections)};
-    if (!drawn.groups.empty()) insert_regions(reading, {drawing_line(drawn, page.strokes)});
+    const SetApart apart = set_apart(page, corrections);
+    const auto read = [&](const std::vector<Stroke>& ink, const Progress& told = {}) {
+        return read_ink(ink, reader, settings, earlier, cancel, told, corrections);
+    };
+    Reading reading{read(apart.rest, progress)};
+    if (!apart.drawn.groups.empty()) insert_regions(reading, {drawing_line(apart.drawn, page.strokes)});
+    for (const FoundTable& table : apart.tables)
+        if (!cancel.cancelled())
+            insert_regions(reading, table_lines(table, page.strokes, [&](const auto& ink) { return read(ink); }));
+    if (!apart.rows.empty()) {
+        std::vector<ReadLine> lines = read(apart.rows);
+        const bool words = std::ranges::any_of(lines, [](const ReadLine& line) { return !line.words.empty(); });
+        insert_regions(reading, words ? table_by_gaps(lines) : std::move(lines));
+    }
     for (std::vector<ReadLine>& lines : pictures) insert_regions(reading, std::move(lines));
     apply_corrections(reading, corrections);
     add_typed(reading, page);

@@ -227,21 +227,28 @@ TEST_F(PageReading, TextOfAPdfStaysItsTextAndWritingIsReadBesideIt) {
     EXPECT_NEAR(lower.lines[0].box.bottom, (300 - 150) / 72.0 * 25.4, 2);
 }
 
+// The word HILL in strokes.
+void write_hill(std::vector<Stroke>& out, Point at) {
+    const auto bar = [&](double x0, double y0, double x1, double y1) {
+        out.push_back(drawn({at + Point{x0, y0}, at + Point{x1, y1}}));
+    };
+    bar(0, -4, 0, 0), bar(2.4, -4, 2.4, 0), bar(0, -2, 2.4, -2);
+    bar(4.2, -4, 4.2, 0);
+    bar(6, -4, 6, 0), bar(6, 0, 8, 0);
+    bar(9.4, -4, 9.4, 0), bar(9.4, 0, 11.4, 0);
+}
+
+void number(std::vector<Stroke>& strokes) {
+    for (size_t i = 0; i < strokes.size(); ++i) strokes[i].id = static_cast<StrokeId>(i + 1);
+}
+
 // Two boxes with a word in each and an arrow between them.
 std::vector<Stroke> flow() {
     std::vector<Stroke> out{drawn({{20, 20}, {60, 20}, {60, 36}, {20, 36}, {20, 20.5}}),
                             drawn({{20, 70}, {60, 70}, {60, 86}, {20, 86}, {20, 70.5}}), drawn({{40, 37}, {40, 69}}),
                             drawn({{37, 64}, {40, 69}, {43, 64}})};
-    for (const double y : {30.0, 80.0}) {
-        const auto bar = [&](double x0, double y0, double x1, double y1) {
-            out.push_back(drawn({{30 + x0, y + y0}, {30 + x1, y + y1}}));
-        };
-        bar(0, -4, 0, 0), bar(2.4, -4, 2.4, 0), bar(0, -2, 2.4, -2);
-        bar(4.2, -4, 4.2, 0);
-        bar(6, -4, 6, 0), bar(6, 0, 8, 0);
-        bar(9.4, -4, 9.4, 0), bar(9.4, 0, 11.4, 0);
-    }
-    for (size_t i = 0; i < out.size(); ++i) out[i].id = static_cast<StrokeId>(i + 1);
+    for (const double y : {30.0, 80.0}) write_hill(out, {30, y});
+    number(out);
     return out;
 }
 
@@ -281,6 +288,65 @@ TEST_F(PageReading, WhatAPersonSaysOfInkHoldsOverWhatItLooksLike) {
     const Reading said = read_page(small, none, *reader_, {}, {}, {drawing});
     ASSERT_EQ(said.lines.size(), 1U);
     EXPECT_EQ(said.lines[0].shapes.size(), 1U);
+}
+
+// Two columns and rows in a frame, a word in all cells but the last; beside it a line of words.
+std::vector<Stroke> table() {
+    std::vector<Stroke> out{drawn({{20, 20}, {100, 20}, {100, 48}, {20, 48}, {20, 20.5}}), drawn({{20, 34}, {100, 34}}),
+                            drawn({{60, 20}, {60, 48}})};
+    for (const Point at : {Point{26, 30}, Point{66, 30}, Point{26, 44}, Point{26, 80}}) write_hill(out, at);
+    number(out);
+    return out;
+}
+
+TEST_F(PageReading, ATableIsReadCellByCell) {
+    Page page;
+    page.strokes = table();
+    const Reading reading = read(page);
+    const auto grid = std::ranges::find(reading.lines, RegionKind::table, &ReadLine::kind);
+    ASSERT_NE(grid, reading.lines.end());
+    ASSERT_TRUE(grid->table);
+    EXPECT_EQ(grid->table->cells.size(), 4U);
+    EXPECT_EQ(grid->table->rules, (std::vector<StrokeId>{1, 2, 3}));
+    std::vector<int> cells;
+    for (const ReadLine& line : reading.lines)
+        if (line.cell >= 0) {
+            cells.push_back(line.cell);
+            EXPECT_EQ(line.region, grid->region);
+            EXPECT_EQ(fold(line.text()), "hill");
+        }
+    EXPECT_EQ(cells, (std::vector<int>{0, 1, 2}));
+    EXPECT_EQ(hills(reading).size(), 4U);
+    // Read again, nothing is lost; without its rules it is lines of words.
+    EXPECT_EQ(hills(read(page, reading)).size(), 4U);
+    page.strokes.erase(page.strokes.begin(), page.strokes.begin() + 3);
+    const Reading lines = read(page, reading);
+    EXPECT_EQ(hills(lines).size(), 4U);
+    EXPECT_TRUE(std::ranges::all_of(lines.lines, [](const ReadLine& line) { return line.cell < 0 && !line.table; }));
+}
+
+TEST_F(PageReading, WhatAPersonSaysOfATableHolds) {
+    Page page;
+    page.strokes = table();
+    const FileSource none = [](const std::string&) -> Result<std::string> { return Error{"none"}; };
+    const auto tables = [&](const Correction& said) {
+        const Reading reading = read_page(page, none, *reader_, {}, {}, {said});
+        return std::ranges::count_if(reading.lines, [](const ReadLine& line) { return line.table.has_value(); });
+    };
+    Correction word{{4, 5, 6, 7, 8, 9, 10, 11}, {}, "dale"};
+    EXPECT_EQ(tables(word), 1) << "a word corrected in a cell stays there";
+    Correction drawing{{}, {}, "", InkClass::drawing};
+    for (const Stroke& s : page.strokes) drawing.strokes.push_back(s.id);
+    EXPECT_EQ(tables(drawing), 0);
+    // Without rules, rows and columns are told by gaps.
+    page.strokes.erase(page.strokes.begin(), page.strokes.begin() + 3);
+    Correction rows{{}, {}, "", InkClass::table};
+    for (const Stroke& s : page.strokes) rows.strokes.push_back(s.id);
+    const Reading reading = read_page(page, none, *reader_, {}, {}, {rows});
+    ASSERT_TRUE(reading.lines.at(0).table);
+    EXPECT_EQ(reading.lines[0].table->rows, 3);
+    EXPECT_EQ(reading.lines[0].table->columns, 2);
+    EXPECT_EQ(hills(reading).size(), 4U);
 }
 
 }  // namespace

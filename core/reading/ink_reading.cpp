@@ -111,9 +111,10 @@ std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vect
     return shares;
 }
 
-// What was said to be text is grouped into lines; all else that was said is one thing.
+// What was said to be text, or a table, is grouped into lines; all else that was said is one thing.
 std::vector<InkLine> lines_of(const Share& share) {
-    if (share.kind && *share.kind != InkClass::text) return {one_line(share.strokes)};
+    const bool lines = !share.kind || *share.kind == InkClass::text || *share.kind == InkClass::table;
+    if (!lines) return {one_line(share.strokes)};
     return group_lines(share.strokes);
 }
 
@@ -239,6 +240,7 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
             line.input_signature = signature_of(members, seed) >> 1;
             if (const auto found = known.find(line.input_signature); found != known.end()) {
                 line = *found->second;
+                line.cell = -1;  // it may have stood in a table
             } else {
                 line.kind = kind_of(group, share.kind);
                 if (line.kind == RegionKind::text) {

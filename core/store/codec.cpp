@@ -92,6 +92,40 @@ Result<std::vector<ReadShape>> decode_shapes(const std::string& json) {
     }
 }
 
+std::string encode_table(const TablePlace& place) {
+    if (place.cell >= 0) return text_of({{"cell", place.cell}});
+    if (!place.table) return {};
+    auto cells = Json::array();
+    for (const ReadCell& c : place.table->cells)
+        cells.push_back({c.row, c.column, c.row_count, c.column_count, json_of(c.box)});
+    return text_of({{"rows", place.table->rows},
+                    {"columns", place.table->columns},
+                    {"cells", std::move(cells)},
+                    {"rules", place.table->rules}});
+}
+
+Result<TablePlace> decode_table(const std::string& json) {
+    const Error damaged{"A reading in the library is damaged."};
+    TablePlace out;
+    if (json.empty()) return out;
+    try {
+        const Json j = Json::parse(json);
+        if (j.contains("cell")) {
+            out.cell = small(j["cell"]);
+            if (out.cell < 0) return damaged;
+            return out;
+        }
+        ReadTable table{small(j.at("rows")), small(j.at("columns")), {}, ids_in(j.at("rules"))};
+        for (const auto& c : j.at("cells"))
+            table.cells.push_back({small(c.at(0)), small(c.at(1)), small(c.at(2)), small(c.at(3)), box_from(c.at(4))});
+        if (!is_valid(table)) return damaged;
+        out.table = std::move(table);
+        return out;
+    } catch (const std::exception&) {
+        return damaged;
+    }
+}
+
 std::string sha256(std::string_view bytes) {
     std::array<unsigned char, crypto_hash_sha256_BYTES> digest{};
     crypto_hash_sha256(digest.data(), reinterpret_cast<const unsigned char*>(bytes.data()), bytes.size());

@@ -38,5 +38,16 @@ TEST(Codec, ShapesComeBackAsTheyWere) {
         EXPECT_FALSE(decode_shapes(bad)) << bad;
 }
 
+TEST(Codec, TablesComeBackAsTheyWereAndDamagedOnesAreRefused) {
+    const ReadTable table{1, 2, {{0, 0, 1, 1, Box::of(1, 2, 3, 4)}, {0, 1, 1, 1, Box::of(4, 2, 3, 4)}}, {5, 6}};
+    EXPECT_EQ(decode_table(encode_table({table, -1}))->table, table);
+    EXPECT_EQ(decode_table(encode_table({{}, 3}))->cell, 3);
+    EXPECT_EQ(encode_table({}), "");
+    EXPECT_EQ(decode_table("")->cell, -1);
+    for (const char* bad : {"no", "{}", R"({"cell":-2})", R"({"rows":1,"columns":2,"cells":[],"rules":[]})",
+                            R"({"rows":1,"columns":1,"cells":[[0,0,1,2,[0,0,9,9]]],"rules":[]})"})
+        EXPECT_FALSE(decode_table(bad)) << bad;
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -43,7 +43,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
     Statement insert = db_->prepare(
         "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
-        "box_bottom, source, words, heading, shapes) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "box_bottom, source, words, heading, shapes, in_table) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     int number = 0;
     for (const ReadLine& line : reading.lines) {
         bind_box(insert.reset()
@@ -57,6 +57,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
             .bind(encode_words(line.words))
             .bind(line.heading)
             .bind(encode_shapes(line.shapes))
+            .bind(encode_table({line.table, line.cell}))
             .run();
         index_line(*db_, db_->last_id(), line);
     }

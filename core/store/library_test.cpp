@@ -191,6 +191,26 @@ TEST(Library, WhatADrawingWasUnderstoodAsIsKept) {
     EXPECT_TRUE(library->check()->empty());
 }
 
+TEST(Library, TablesAndWhatStandsInTheirCellsAreKept) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    ReadLine grid;
+    grid.kind = RegionKind::table;
+    grid.box = Box::of(10, 10, 40, 20);
+    grid.table =
+        ReadTable{1, 2, {{0, 0, 1, 1, Box::of(10, 10, 20, 20)}, {0, 1, 1, 1, Box::of(30, 10, 20, 20)}}, {7, 8}};
+    ReadLine cell = test_reading({{"cider", "rider"}}).lines[0];
+    cell.cell = 1;
+    ASSERT_TRUE(library->save_reading(page, {{grid, cell}}));
+    const auto reading = library->reading(page);
+    ASSERT_TRUE(reading) << reading.error().message;
+    ASSERT_EQ(reading->lines.size(), 2U);
+    EXPECT_EQ(reading->lines[0].table, grid.table);
+    EXPECT_EQ(reading->lines[1].cell, 1);
+    EXPECT_EQ(library->find(*parse_query("cider"), 10)->size(), 1U);
+    EXPECT_TRUE(library->check()->empty());
+}
+
 TEST(Library, TheLimitKeepsTheSurestHits) {
     TemporaryLibrary library;
     const PageId page = library.page();

@@ -152,6 +152,8 @@ constexpr std::array kSteps = {
     )",
     // What drawings were understood as.
     "ALTER TABLE reading_line ADD COLUMN shapes TEXT NOT NULL DEFAULT '[]'",
+    // Tables, and which lines stand in their cells.
+    "ALTER TABLE reading_line ADD COLUMN in_table TEXT NOT NULL DEFAULT ''",
 };
 static_assert(kSteps.size() == kNewestStep);
 

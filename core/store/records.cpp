@@ -85,8 +85,7 @@ Result<Correction> correction_at(const Statement& row) {
     auto strokes = ids_in(row.text(3));
     const Box box = box_at(row, 4);
     const int64_t kind = row.integer(10);
-    if (!whole(row, kCorrectionRow) || !strokes || !placed(box) ||
-        !within(kind, 0, static_cast<int>(InkClass::one_line)))
+    if (!whole(row, kCorrectionRow) || !strokes || !placed(box) || !within(kind, 0, static_cast<int>(InkClass::table)))
         return kDamaged;
     return Correction{*std::move(strokes), box, row.text(8), static_cast<InkClass>(kind)};
 }
@@ -178,8 +177,9 @@ Result<ReadLine> line_at(const Statement& row) {
     const Box box = box_at(row, 3);
     auto words = decode_words(row.text(8));
     auto shapes = decode_shapes(row.text(10));
-    if (!words || !shapes || !within(region, 0, INT32_MAX) || !within(kind, 0, static_cast<int>(RegionKind::divider)) ||
-        !within(heading, 0, 3) || !placed(box))
+    auto place = decode_table(row.text(11));
+    if (!words || !shapes || !place || !within(region, 0, INT32_MAX) ||
+        !within(kind, 0, static_cast<int>(RegionKind::table)) || !within(heading, 0, 3) || !placed(box))
         return kDamaged;
     ReadLine line;
     line.region = static_cast<int>(region);
@@ -190,6 +190,8 @@ Result<ReadLine> line_at(const Statement& row) {
     line.words = *std::move(words);
     line.shapes = *std::move(shapes);
     line.heading = static_cast<int>(heading);
+    line.table = std::move(place->table);
+    line.cell = place->cell;
     return line;
 }
 

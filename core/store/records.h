@@ -78,10 +78,11 @@ constexpr char kNotebookColumns[] =
 PageInfo page_at(const Statement& row);
 Notebook notebook_at(const Statement& row);
 
-// A line of a reading without its words, from: region, kind, certainty, box (4), source, words, heading, shapes.
+// A line of a reading without its words, from: region, kind, certainty, box (4), source, words, heading, shapes,
+// in_table.
 constexpr char kLineColumns[] =
-    "region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words, heading, shapes";
-constexpr int kLineColumnCount = 11;
+    "region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words, heading, shapes, in_table";
+constexpr int kLineColumnCount = 12;
 Result<ReadLine> line_at(const Statement& row);
 
 std::string id_list(const std::vector<int64_t>& ids);

@@ -47,7 +47,7 @@ ReadLine* line_about(Reading& reading, const Box& box) {
     ReadLine* best = nullptr;
     double most = kSameHeight;
     for (ReadLine& line : reading.lines) {
-        if (line.kind != RegionKind::text || line.words.empty()) continue;
+        if (line.kind != RegionKind::text || line.words.empty() || line.cell >= 0) continue;
         const double reach = kJoinGap * line.box.height();
         if (box.left > line.box.right + reach || box.right < line.box.left - reach) continue;
         // Nothing is laid over what was written.
@@ -55,6 +55,37 @@ ReadLine* line_about(Reading& reading, const Box& box) {
         if (const double share = share_of_height(line.box, box); share > most) most = share, best = &line;
     }
     return best;
+}
+
+void join(ReadLine& line, const ReadLine& typed) {
+    line.words.insert(line.words.end(), typed.words.begin(), typed.words.end());
+    std::ranges::stable_sort(line.words, {}, [](const ReadWord& w) { return w.box.left; });
+    line.box.include(typed.box);
+}
+
+// Puts a typed line into the cell of a table that it stands in; false if there is none.
+bool put_in_cell(Reading& reading, const ReadLine& typed) {
+    for (size_t t = 0; t < reading.lines.size(); ++t) {
+        if (!reading.lines[t].table) continue;
+        const std::vector<ReadCell>& cells = reading.lines[t].table->cells;
+        const auto cell =
+            std::ranges::find_if(cells, [&](const ReadCell& c) { return c.box.contains(typed.box.centre()); });
+        if (cell == cells.end()) continue;
+        ReadLine line = typed;
+        line.region = reading.lines[t].region;
+        line.cell = static_cast<int>(cell - cells.begin());
+        // Beside words of that cell; else before what stands lower or in a later one.
+        size_t at = t + 1;
+        for (; at < reading.lines.size() && reading.lines[at].region == line.region; ++at) {
+            ReadLine& other = reading.lines[at];
+            if (other.cell == line.cell && share_of_height(other.box, line.box) > kSameHeight)
+                return join(other, typed), true;
+            if (std::pair(other.cell, other.box.top) > std::pair(line.cell, line.box.top)) break;
+        }
+        reading.lines.insert(reading.lines.begin() + static_cast<std::ptrdiff_t>(at), std::move(line));
+        return true;
+    }
+    return false;
 }
 
 double likeness(const std::vector<StrokeId>& a, const std::vector<StrokeId>& b) {
@@ -94,11 +125,10 @@ void add_typed(Reading& reading, const Elements& elements) {
     std::vector<std::vector<ReadLine>> blocks;
     for (const TextBlock& text : elements.texts) {
         std::vector<ReadLine> lines = lines_of(text);
+        std::erase_if(lines, [&](const ReadLine& line) { return put_in_cell(reading, line); });
         if (lines.size() == 1) {
             if (ReadLine* about = line_about(reading, lines[0].box)) {
-                about->words.insert(about->words.end(), lines[0].words.begin(), lines[0].words.end());
-                std::ranges::stable_sort(about->words, {}, [](const ReadWord& w) { return w.box.left; });
-                about->box.include(lines[0].box);
+                join(*about, lines[0]);
                 continue;
             }
         }

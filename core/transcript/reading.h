@@ -6,12 +6,14 @@
 #pragma once
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "document/correction.h"
 #include "document/elements.h"
 #include "transcript/read_shape.h"
+#include "transcript/read_table.h"
 
 namespace fernleaf {
 
@@ -34,7 +36,7 @@ struct ReadWord {
 };
 
 // As libraries keep them: numbers never change their meaning.
-enum class RegionKind { text = 0, drawing = 1, picture = 2, math = 3, divider = 4 };
+enum class RegionKind { text = 0, drawing = 1, picture = 2, math = 3, divider = 4, table = 5 };
 
 // Words read with less certainty than this are marked and asked about.
 constexpr double kSureEnough = 0.6;
@@ -46,9 +48,11 @@ struct ReadLine {
     Box box;                       // mm
     uint64_t input_signature = 0;  // of the ink or pixels read: the same input needs no second reading
     std::vector<ReadWord> words;
-    int heading = 0;                     // 1 to 3: a ringed A, B or C stands beside it; 0: none
-    std::vector<ReadShape> shapes = {};  // of a drawing, as they were understood; none where nothing was
-    std::string text() const;            // the words with spaces between
+    int heading = 0;                      // 1 to 3: a ringed A, B or C stands beside it; 0: none
+    std::vector<ReadShape> shapes = {};   // of a drawing, as they were understood; none where nothing was
+    std::optional<ReadTable> table = {};  // of a table, which has no words; the lines of its cells follow in its region
+    int cell = -1;                        // of that table, in whose list of cells it stands; -1: in none
+    std::string text() const;             // the words with spaces between
 };
 
 struct Reading {
@@ -58,9 +62,9 @@ struct Reading {
 // Puts one region or several that belong together among the others, before the first that begins lower.
 void insert_regions(Reading& reading, std::vector<ReadLine> news);
 
-// What stands on a page without having to be read is put among what was: lines of typed words (a word set within a
-// written line joins it, the rest stands by itself where its height on the page puts it), shapes that are drawn fair,
-// and dividers.
+// What stands on a page without having to be read is put among what was: lines of typed words (those in a cell of a
+// table join what is there, a word set within a written line joins it, the rest stands by itself where its height on
+// the page puts it), shapes that are drawn fair, and dividers.
 void add_typed(Reading& reading, const Elements& elements);
 
 // Puts the signs of typed lists ("•", "2.", "☐") before their items, for text that is taken away.

@@ -48,16 +48,18 @@ public:
     }
 
     TypesettingResult set() {
-        std::map<int, std::vector<Piece>> regions;
-        std::vector<int> order;
+        using Place = std::pair<int, int>;  // a region, or a cell of one
+        std::map<Place, std::vector<Piece>> regions;
+        std::vector<Place> order;
         for (const ReadLine& line : reading_.lines) {
             if (line.kind != RegionKind::text) continue;
             Piece piece = piece_of(line);
             if (piece.words.empty()) continue;
-            if (!regions.contains(line.region)) order.push_back(line.region);
-            regions[line.region].push_back(std::move(piece));
+            const Place place(line.region, line.cell);
+            if (!regions.contains(place)) order.push_back(place);
+            regions[place].push_back(std::move(piece));
         }
-        for (const int region : order) set_region(std::move(regions[region]));
+        for (const Place& place : order) set_region(std::move(regions[place]));
         return std::move(out_);
     }
 

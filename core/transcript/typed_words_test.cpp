@@ -38,6 +38,22 @@ TEST(TypedWords, JoinTheWrittenLineTheyStandIn) {
     EXPECT_NE(reading.lines[0].words[1].block, 0);
 }
 
+TEST(TypedWords, InACellOfATableJoinWhatIsThere) {
+    ReadLine grid;
+    grid.kind = RegionKind::table;
+    grid.table = ReadTable{1, 2, {{0, 0, 1, 1, Box::of(10, 10, 40, 20)}, {0, 1, 1, 1, Box::of(50, 10, 40, 20)}}, {}};
+    ReadLine frost = written(12, 15, {"frost"}, 0), dawn = written(54, 15, {"dawn"}, 0);
+    frost.cell = 0, dawn.cell = 1;
+    Reading reading{{grid, frost, dawn, written(10, 50, {"after"}, 1)}};
+    add_typed(reading, {{}, {}, {typed("late", Box::of(30, 15, 12, 6)), typed("below", Box::of(12, 23, 12, 5))}});
+    ASSERT_EQ(reading.lines.size(), 5U);
+    EXPECT_EQ(reading.lines[1].text(), "frost late") << "in its cell, not with the words of the next";
+    EXPECT_EQ(reading.lines[2].text(), "below");
+    EXPECT_EQ(reading.lines[2].cell, 0);
+    EXPECT_EQ(reading.lines[3].text(), "dawn");
+    EXPECT_EQ(reading.lines[4].text(), "after");
+}
+
 TEST(TypedWords, StandByThemselvesWhereTheirHeightPutsThem) {
     Reading reading{{written(10, 20, {"first"}, 0), written(10, 60, {"third"}, 1)}};
     TextBlock two = typed("second", Box::of(10, 38, 20, 5));

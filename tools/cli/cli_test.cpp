@@ -130,6 +130,37 @@ TEST_F(Cli, TellsWhereTheSheetLiesInAPhotographAndReadsItThere) {
     EXPECT_NE(text.find("grafted in March"), std::string::npos) << text;
 }
 
+TEST_F(Cli, ReadsATableAndTakesItAway) {
+    const QString file = path("yields.inkml");
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "4", "--to", file}).status,
+              0);
+    const Ran text = run({"read", file});
+    ASSERT_EQ(text.status, 0) << text.err;
+    EXPECT_NE(text.out.find("\n\n| from | kg | "), std::string::npos) << text.out;
+    const Json regions = Json::parse(run({"read", file, "--format", "json"}).out)["pages"][0]["regions"];
+    const auto table = std::ranges::find_if(regions, [](const Json& r) { return r["kind"] == "table"; });
+    ASSERT_NE(table, regions.end());
+    ASSERT_EQ((*table)["rows"].size(), 5U);
+    for (const Json& row : (*table)["rows"]) ASSERT_EQ(row.size(), 4U);
+    const Json cell = (*table)["rows"][3][1];
+    EXPECT_EQ(cell["text"], "510");
+    EXPECT_EQ(cell["span"], (Json{1, 1}));
+    EXPECT_NEAR(cell["box_mm"][0].get<double>(), 66, 1.5);
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--to", path("yields.csv")}).status,
+              0);
+    EXPECT_NE(contents("yields.csv").find("gate rows,380,239,63\r\n"), std::string::npos) << contents("yields.csv");
+    const Ran none = run({"export", "--library", library(), "--notebook", "Frost watch", "--to", path("none.csv")});
+    EXPECT_EQ(none.status, 1);
+    EXPECT_NE(none.err.find("no table"), std::string::npos) << none.err;
+    // Said to be a table, a page of two columns is one, ink or picture.
+    const QString month = path("month.inkml");
+    ASSERT_EQ(
+        run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "4", "--to", month}).status, 0);
+    EXPECT_NE(run({"read", month, "--as", "table"}).out.find(" | Hail: none |"), std::string::npos)
+        << run({"read", month, "--as", "table"}).out;
+    EXPECT_EQ(run({"read", file, "--as", "text"}).out.find("---"), std::string::npos);
+}
+
 TEST_F(Cli, ReadsADiagramAmongWords) {
     const QString file = path("frost.inkml");
     ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "2", "--to", file}).status,

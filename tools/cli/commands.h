@@ -15,7 +15,7 @@ constexpr int kSomeFailed = 1;
 constexpr int kWrongUsage = 2;
 
 // What everything on a page is; automatic: as it looks.
-enum class ReadAs { automatic, text, drawing, diagram };
+enum class ReadAs { automatic, text, drawing, diagram, table };
 
 struct ReadOptions {
     std::vector<std::filesystem::path> inputs;

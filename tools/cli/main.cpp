@@ -53,8 +53,9 @@ int main(int argc, char** argv) {
     const std::map<std::string, ReadAs> kinds{{"auto", ReadAs::automatic},
                                               {"text", ReadAs::text},
                                               {"drawing", ReadAs::drawing},
-                                              {"diagram", ReadAs::diagram}};
-    read_app->add_option("--as", read.as, "What everything on a page is: auto, text, drawing or diagram")
+                                              {"diagram", ReadAs::diagram},
+                                              {"table", ReadAs::table}};
+    read_app->add_option("--as", read.as, "What everything on a page is: auto, text, drawing, diagram or table")
         ->transform(CLI::CheckedTransformer(kinds));
     add_resolution(read_app, read.dpi);
     add_format(read_app);
@@ -86,8 +87,9 @@ int main(int argc, char** argv) {
     find_app->add_option("--limit", library.limit, "At most this many hits")->check(CLI::Range(1, 1000000));
     add_format(find_app);
 
-    CLI::App* export_app =
-        app.add_subcommand("export", "Write pages as .pdf, .txt or .inkml, their diagrams as .dot, .mmd or .graphml");
+    CLI::App* export_app = app.add_subcommand(
+        "export",
+        "Write pages as .pdf, .txt or .inkml, their diagrams as .dot, .mmd or .graphml, their tables as .csv");
     add_library(export_app);
     auto* by_title = export_app->add_option("--notebook", library.notebook, "The notebook's title");
     export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")

@@ -3,6 +3,7 @@
 #include <functional>
 #include <iomanip>
 #include <iostream>
+#include <map>
 #include <nlohmann/json.hpp>
 #include <set>
 
@@ -18,6 +19,7 @@
 #include "exchange/plain_text.h"
 #include "paper/examples.h"
 #include "paper/upright.h"
+#include "transcript/table_by_gaps.h"
 
 namespace fernleaf {
 namespace {
@@ -77,9 +79,12 @@ struct DrawnAndRead {
 
 // What a person says with --as of all ink.
 std::vector<Correction> said_of(const Page& page, ReadAs as) {
-    if ((as != ReadAs::text && as != ReadAs::drawing) || page.strokes.empty()) return {};
+    static const std::map<ReadAs, InkClass> kinds{
+        {ReadAs::text, InkClass::text}, {ReadAs::drawing, InkClass::drawing}, {ReadAs::table, InkClass::table}};
+    const auto said = kinds.find(as);
+    if (said == kinds.end() || page.strokes.empty()) return {};
     Correction kind;
-    kind.kind = as == ReadAs::text ? InkClass::text : InkClass::drawing;
+    kind.kind = said->second;
     for (const Stroke& s : page.strokes) kind.strokes.push_back(s.id);
     return {std::move(kind)};
 }
@@ -101,6 +106,14 @@ DrawnAndRead with_drawing(Reading reading, ReadAs as) {
         std::erase_if(rest.words,
                       [&, i = size_t{0}](const ReadWord&) mutable { return taken.contains(&line.words[i++]); });
         if (!rest.words.empty() || line.words.empty()) out.written.lines.push_back(std::move(rest));
+    }
+    // Of a picture, whose rules are taken out before it is read, rows and columns are told by gaps alone.
+    const auto is_text = [](const ReadLine& line) { return line.kind == RegionKind::text && !line.words.empty(); };
+    if (as == ReadAs::table &&
+        std::ranges::none_of(out.written.lines, [](const ReadLine& l) { return l.table.has_value(); }) &&
+        std::ranges::any_of(out.written.lines, is_text)) {
+        std::erase_if(out.written.lines, [&](const ReadLine& line) { return !is_text(line); });
+        out.written.lines = table_by_gaps(out.written.lines);
     }
     return out;
 }

@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "exchange/table_file.h"
+
 namespace fernleaf {
 namespace {
 
@@ -24,8 +26,26 @@ const char* kind_name(RegionKind kind) {
             return "math";
         case RegionKind::divider:
             return "divider";
+        case RegionKind::table:
+            return "table";
     }
     return "text";
+}
+
+// Rows of cells; a cell that reaches over several places stands in the first of them.
+Json rows_json(const TableWords& words) {
+    Json rows = Json::array();
+    for (int r = 0; r < words.table->rows; ++r) rows.push_back(Json::array());
+    for (size_t i = 0; i < words.texts.size(); ++i) {
+        const ReadCell& cell = words.table->cells[i];
+        Json said = Json::array();
+        for (const ReadWord* word : words.words[i]) said.push_back(word_json(*word));
+        rows[static_cast<size_t>(cell.row)].push_back({{"text", words.texts[i]},
+                                                       {"box_mm", box_json(cell.box)},
+                                                       {"span", {cell.row_count, cell.column_count}},
+                                                       {"words", said}});
+    }
+    return rows;
 }
 
 }  // namespace
@@ -63,6 +83,15 @@ Json page_json(const Reading& reading, const PageInfo& info, const std::vector<S
         const ReadLine& first = reading.lines[i];
         if (first.kind == RegionKind::picture) {  // in which nothing was found; it is told above
             ++i;
+            continue;
+        }
+        if (first.table) {
+            regions.push_back({{"kind", kind_name(first.kind)},
+                               {"box_mm", box_json(first.box)},
+                               {"lines", Json::array()},
+                               {"rows", rows_json(table_at(reading, i))}});
+            for (++i; i < reading.lines.size() && reading.lines[i].region == first.region; ++i) {
+            }
             continue;
         }
         Box box;
