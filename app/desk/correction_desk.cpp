@@ -29,6 +29,8 @@ const char* label_of(InkClass kind) {
             return "This is one line";
         case InkClass::table:
             return "This is a table";
+        case InkClass::shape:
+            return "Change a figure";
     }
     return "";
 }
@@ -58,7 +60,7 @@ std::vector<std::string> new_terms(const std::string& text, const std::function<
 CorrectionDesk::CorrectionDesk(const DeskParts& parts, TeachingDesk& teaching, QObject* parent)
     : Desk(parts, parent), teaching_(teaching) {}
 
-void CorrectionDesk::correct(WordPlace place, const QString& text) {
+void CorrectionDesk::correct(ReadPlace place, const QString& text) {
     const ReadWord* word = readings_.word(place);
     const QString tidy = text.simplified();
     if (!word || tidy.isEmpty()) return;
@@ -89,12 +91,12 @@ void CorrectionDesk::open_next_unsure() {
         });
 }
 
-bool CorrectionDesk::can_join(WordPlace place) const {
+bool CorrectionDesk::can_join(ReadPlace place) const {
     const ReadWord* next = readings_.word({place.line, place.word + 1});
     return readings_.word(place) && next && !readings_.word(place)->strokes.empty() && !next->strokes.empty();
 }
 
-void CorrectionDesk::join_with_next(WordPlace place) {
+void CorrectionDesk::join_with_next(ReadPlace place) {
     if (!can_join(place) || !editing_.may_change()) return;
     const ReadWord &first = *readings_.word(place), &next = *readings_.word({place.line, place.word + 1});
     Correction whole{first.strokes, first.box, first.text + next.text};
@@ -103,11 +105,11 @@ void CorrectionDesk::join_with_next(WordPlace place) {
     keep_corrections("Join words", {whole});
 }
 
-bool CorrectionDesk::can_split(WordPlace place) const {
+bool CorrectionDesk::can_split(ReadPlace place) const {
     return readings_.word(place) && readings_.word(place)->strokes.size() > 1;
 }
 
-void CorrectionDesk::split_word(WordPlace place) {
+void CorrectionDesk::split_word(ReadPlace place) {
     if (!can_split(place) || !editing_.may_change() || !readings_.can_read()) return;
     const ReadWord whole = *readings_.word(place);
     std::vector<Stroke> ink;
@@ -147,6 +149,15 @@ void CorrectionDesk::say_kind(const std::vector<StrokeId>& strokes, InkClass kin
     for (const Stroke& s : document_.page()->strokes)
         if (std::ranges::find(strokes, s.id) != strokes.end()) corrections.box.include(s.box());
     keep_corrections(label_of(kind), {corrections});
+    readings_.ask_once();
+}
+
+void CorrectionDesk::say_shape(ReadPlace place, std::optional<ShapeKind> kind) {
+    const ReadShape* shape = readings_.shape(place);
+    if (!shape || !editing_.may_change()) return;
+    Correction said{shape->strokes, box_of(shape->best().shape), kind ? std::string(name_of(*kind)) : "",
+                    InkClass::shape};
+    keep_corrections(label_of(InkClass::shape), {std::move(said)});
     readings_.ask_once();
 }
 

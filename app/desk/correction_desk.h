@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <QString>
+#include <optional>
 #include <vector>
 
 #include "desk/desk.h"
@@ -18,14 +19,16 @@ public:
     CorrectionDesk(const DeskParts& parts, TeachingDesk& teaching, QObject* parent = nullptr);
 
     // A person says what a word is; it takes effect at once and outlasts every later reading.
-    void correct(WordPlace place, const QString& text);
+    void correct(ReadPlace place, const QString& text);
     // A word and the next in its line are one; or a word is two, parted where its ink has the widest gap.
-    bool can_join(WordPlace place) const;
-    void join_with_next(WordPlace place);
-    bool can_split(WordPlace place) const;
-    void split_word(WordPlace place);
+    bool can_join(ReadPlace place) const;
+    void join_with_next(ReadPlace place);
+    bool can_split(ReadPlace place) const;
+    void split_word(ReadPlace place);
     // Some ink is text, math, a drawing, or one line by itself, whatever it was taken for.
     void say_kind(const std::vector<StrokeId>& strokes, InkClass kind);
+    // A figure is of another kind; without one it is left as ink.
+    void say_shape(ReadPlace place, std::optional<ShapeKind> kind);
     // Opens the notebook's next page that has unsure words; next_unsure_page() tells which, or 0 for none at all.
     void open_next_unsure();
     // Lets the reader learn from the open page, which was copied from lines_to_copy().

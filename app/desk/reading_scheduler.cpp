@@ -81,10 +81,16 @@ void ReadingScheduler::stop() {
     cancel_.cancel();
 }
 
-const ReadWord* ReadingScheduler::word(WordPlace place) const {
-    if (!place.valid() || place.line >= static_cast<int>(reading_->lines.size())) return nullptr;
+const ReadWord* ReadingScheduler::word(ReadPlace place) const {
+    if (place.line < 0 || place.word < 0 || place.line >= static_cast<int>(reading_->lines.size())) return nullptr;
     const auto& words = reading_->lines[static_cast<size_t>(place.line)].words;
     return place.word < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.word)] : nullptr;
+}
+
+const ReadShape* ReadingScheduler::shape(ReadPlace place) const {
+    if (place.line < 0 || place.shape < 0 || place.line >= static_cast<int>(reading_->lines.size())) return nullptr;
+    const auto& shapes = reading_->lines[static_cast<size_t>(place.line)].shapes;
+    return place.shape < static_cast<int>(shapes.size()) ? &shapes[static_cast<size_t>(place.shape)] : nullptr;
 }
 
 int ReadingScheduler::upright(const cv::Mat& page, NotebookId notebook) {

@@ -30,12 +30,14 @@ enum class ReadingMode {
     off = 2,     // nothing is read unless it is asked for
 };
 
-// Where a word stands in the reading.
-struct WordPlace {
+// Where a word, or a figure of a drawing, stands in the reading.
+struct ReadPlace {
     int line = -1;
     int word = -1;
-    bool valid() const { return line >= 0 && word >= 0; }
-    friend bool operator==(const WordPlace&, const WordPlace&) = default;
+    int shape = -1;
+    static ReadPlace of_shape(int line, int shape) { return {line, -1, shape}; }
+    bool valid() const { return line >= 0 && (word >= 0 || shape >= 0); }
+    friend bool operator==(const ReadPlace&, const ReadPlace&) = default;
 };
 
 // UI thread only, but for what is said to run on the reader's.
@@ -51,7 +53,8 @@ public:
 
     const Reading& reading() const { return *reading_; }
     CopyOnWrite<Reading> shared_reading() const { return reading_; }
-    const ReadWord* word(WordPlace place) const;
+    const ReadWord* word(ReadPlace place) const;    // null: there is none
+    const ReadShape* shape(ReadPlace place) const;  // null: there is none
     const std::vector<Correction>& corrections() const { return corrections_; }
     bool in_progress() const { return busy_; }
     bool can_read() const { return can_read_; }

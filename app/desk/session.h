@@ -60,7 +60,8 @@ public:
     // What is shown of the open page; null when there is none.
     const Page* page() const { return document_.page(); }
     const Reading& reading() const { return readings_->reading(); }
-    const ReadWord* word(WordPlace place) const { return readings_->word(place); }
+    const ReadWord* word(ReadPlace place) const { return readings_->word(place); }
+    const ReadShape* shape(ReadPlace place) const { return readings_->shape(place); }
 
     void open_page(PageId page);
 

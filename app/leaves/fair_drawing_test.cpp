@@ -1,4 +1,5 @@
-// Drawn with the mouse, drawn fair, changed and turned back to ink, as a person would.
+// Drawn with the mouse, read, corrected, drawn fair, changed and turned back to ink, as a person would.
+#include "drawing/drawing_reading.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -76,6 +77,88 @@ TEST_F(DrawFair, WhatTheLassoHoldsIsDrawnMovedAndGivesItsInkBackWhereItIs) {
     const auto moved = std::ranges::find_if(page().strokes, [](const Stroke& s) { return s.box().right > 100; });
     ASSERT_NE(moved, page().strokes.end());
     EXPECT_NEAR(moved->box().left, 70, 0.5);
+}
+
+TEST_F(DrawFair, AFigureIsChosenOnEitherLeafAndOneKeyMakesItAnother) {
+    start_with_page();
+    draw_flow();
+    const auto figure = [&](size_t i) -> const ReadShape& {
+        const auto drawing =
+            std::ranges::find_if(session_->reading().lines, [](const ReadLine& l) { return !l.shapes.empty(); });
+        return drawing->shapes.at(i);
+    };
+    ASSERT_EQ(figure(0).best().shape.kind, ShapeKind::rectangle);
+    const std::vector<StrokeId> strokes = figure(0).strokes;
+    // On the ink leaf: within the box, where nothing is written.
+    QTest::keyClick(ink(), Qt::Key_C);
+    const QPoint on_ink = at(40, 38);
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, on_ink);
+    ASSERT_TRUE(text()->figure_card()->isVisible());
+    EXPECT_FALSE(text()->card()->isVisible());
+    EXPECT_EQ(session_->shape(text()->chosen())->strokes, strokes);
+    QTest::keyClick(text(), Qt::Key_Escape);
+    EXPECT_FALSE(text()->figure_card()->isVisible());
+    // On the text leaf: on its line.
+    const QRectF place = text()->place_of(ReadPlace::of_shape(text()->chosen().line, 0));
+    ASSERT_TRUE(place.isNull()) << "nothing is chosen any more";
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, on_ink);
+    const QRectF box = text()->place_of(text()->chosen());
+    QTest::keyClick(text(), Qt::Key_Escape);
+    QTest::mouseClick(text(), Qt::LeftButton, {}, QPointF(box.center().x(), box.top()).toPoint());
+    ASSERT_TRUE(text()->figure_card()->isVisible());
+    const ShapeKind second = figure(0).candidates.at(1).shape.kind;
+    QTest::keyClick(text(), Qt::Key_1);
+    EXPECT_EQ(figure(0).best().shape.kind, second) << "at once";
+    session_->wait_idle();
+    const auto said = [&] {
+        const auto drawing =
+            std::ranges::find_if(session_->reading().lines, [](const ReadLine& l) { return !l.shapes.empty(); });
+        const auto shape = std::ranges::find(drawing->shapes, strokes, &ReadShape::strokes);
+        return shape == drawing->shapes.end() ? std::nullopt : std::optional(shape->best());
+    };
+    ASSERT_TRUE(said());
+    EXPECT_EQ(said()->shape.kind, second) << "and in every later reading";
+    EXPECT_EQ(said()->certainty, 1);
+    reopen();
+    session_->readings().read_now();
+    session_->wait_idle();
+    ASSERT_TRUE(said());
+    EXPECT_EQ(said()->shape.kind, second);
+    // The arrow still leads from one to the other.
+    EXPECT_TRUE(read_drawing(session_->reading()).is_diagram());
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_EQ(said()->shape.kind, ShapeKind::rectangle);
+}
+
+TEST_F(DrawFair, AFigureMayBeLeftAsInk) {
+    start_with_page();
+    draw_flow();
+    QTest::keyClick(ink(), Qt::Key_C);
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, at(40, 38));
+    ASSERT_TRUE(text()->figure_card()->isVisible());
+    const std::vector<StrokeId> strokes = session_->shape(text()->chosen())->strokes;
+    QTest::keyClick(text(), Qt::Key_I);
+    session_->wait_idle();
+    for (const ReadLine& line : session_->reading().lines) {
+        EXPECT_TRUE(std::ranges::find(line.shapes, strokes, &ReadShape::strokes) == line.shapes.end());
+        for (const ReadWord& word : line.words)
+            EXPECT_TRUE(std::ranges::find(word.strokes, strokes[0]) == word.strokes.end()) << "nor is it read";
+    }
+    EXPECT_EQ(page().strokes.size(), 4U);
+}
+
+TEST_F(DrawFair, AnArrowDrawnBetweenFairFiguresIsReadAsALink) {
+    start_with_page();
+    mouse_stroke({{30, 30}, {70, 31}, {70, 47}, {30, 46}, {30, 30.5}});
+    mouse_stroke({{31, 80}, {70, 80.5}, {69.5, 97}, {31, 96}, {31, 80.5}});
+    session_->wait_idle();
+    session_->drawing().draw_fair({});
+    session_->wait_idle();
+    ASSERT_EQ(page().shapes.size(), 2U);
+    mouse_stroke({{50, 48}, {51, 78}});
+    session_->wait_idle();
+    EXPECT_TRUE(read_drawing(session_->reading()).is_diagram());
 }
 
 TEST_F(DrawFair, WordsAloneAreNotDrawn) {

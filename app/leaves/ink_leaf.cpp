@@ -20,6 +20,7 @@ constexpr int kTrayRoomPx = 64;  // below the page, so that its foot is not hidd
 constexpr int kPenNearMs = 700;
 constexpr double kWheelStep = 1.2;  // zoom for one notch
 constexpr int kFlashMs = 1200;
+constexpr double kFigureWashPx = 9;
 
 }  // namespace
 
@@ -64,7 +65,7 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     connect(&pen_, &PenTool::acted, this, &InkLeaf::flash);
     connect(&pen_, &PenTool::typing_wanted, &text_, &TextTool::type_at);
     connect(&eraser_, &EraserTool::erased, this, &InkLeaf::erased);
-    connect(&choose_, &ChooseTool::word_chosen, this, &InkLeaf::word_chosen);
+    connect(&choose_, &ChooseTool::place_chosen, this, &InkLeaf::place_chosen);
     pen_near_.setSingleShot(true);
     flash_timer_.setSingleShot(true);
     connect(&flash_timer_, &QTimer::timeout, this, [this] { flash({}); });
@@ -196,9 +197,10 @@ void InkLeaf::set_eraser(const Eraser& eraser) {
     setCursor(tool_of(tool_).cursor());
 }
 
-void InkLeaf::set_chosen(WordPlace place) {
+void InkLeaf::set_chosen(ReadPlace place) {
     chosen_ = place;
     if (const ReadWord* word = session_.word(place)) scroll_to(word->box);
+    if (const ReadShape* shape = session_.shape(place)) scroll_to(box_of(shape->best().shape));
     update();
 }
 
@@ -213,6 +215,19 @@ void InkLeaf::scroll_to(const Box& mm) {
     const QRectF room = QRectF(rect()).adjusted(0, 40, 0, -60);
     if (at.isNull() || room.contains(QRectF(room.x(), at.y(), 1, at.height()))) return;
     view_.pan({0, room.center().y() - at.center().y()});
+}
+
+// A broad line of colour under the ink of a chosen figure, which shows what it was taken for.
+void InkLeaf::paint_figure(QPainter& painter, const Shape& shape) const {
+    QColor wash = theme().act;
+    wash.setAlpha(70);
+    painter.setPen(QPen(wash, kFigureWashPx, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.setBrush(Qt::NoBrush);
+    for (const std::vector<Point>& line : outline_of(shape)) {
+        QPolygonF drawn;
+        for (const Point& p : line) drawn << view_.to_leaf({p.x, p.y});
+        painter.drawPolyline(drawn);
+    }
 }
 
 Point InkLeaf::place_for_new() {
@@ -256,6 +271,7 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
         painter.setBrush(wash);
         painter.drawRoundedRect(leaf_rect(word->box, 4), 5, 5);
     }
+    if (const ReadShape* shape = session_.shape(chosen_)) paint_figure(painter, shape->best().shape);
     if (!flashed_.empty()) {
         QColor wash = t.act;
         wash.setAlpha(40);
@@ -325,7 +341,7 @@ void InkLeaf::mousePressEvent(QMouseEvent* event) {
         active_ = &choose_;
         choose_.begin(sample);
     } else if (event->button() == Qt::RightButton) {
-        emit word_chosen(word_at(event->position()));
+        emit place_chosen(place_at(event->position()));
     } else if (event->button() == Qt::LeftButton && !lens_area_.empty() && event->modifiers() & Qt::AltModifier) {
         emit lens_wanted(page_point(event->position()));
     } else if (event->button() == Qt::LeftButton) {

@@ -38,7 +38,7 @@ public:
     void be_lens() { lens_ = true, fitted_ = false; }
     // Where the line lens writes, outlined; empty: nowhere.
     void set_lens_area(const Box& mm);
-    void set_chosen(WordPlace place);
+    void set_chosen(ReadPlace place);
     void set_hits(const std::vector<Box>& boxes);  // what was looked for, outlined
     void scroll_to(const Box& mm);
     void restyle();
@@ -53,7 +53,7 @@ public:
     TextEditor* editor() const { return editor_; }
 
 signals:
-    void word_chosen(WordPlace place);
+    void place_chosen(ReadPlace place);
     void pen_touched();          // writing began
     void pen_lifted();           // a stroke was written
     void lens_wanted(Point mm);  // the page was clicked where the lens is to go
@@ -87,6 +87,7 @@ private:
     void end();
     void drop();
     void flash(const Box& mm);
+    void paint_figure(QPainter& painter, const Shape& shape) const;
     void page_opened();
     void page_edited(const Edit& edit);
     void view_changed();
@@ -113,7 +114,7 @@ private:
     bool pen_felt_ = false;  // ever
     QTimer pen_near_;        // runs while the pen is felt, and a little longer
 
-    WordPlace chosen_;
+    ReadPlace chosen_;
     std::vector<Box> hits_;
     Box flashed_;  // where something was just done
     QTimer flash_timer_;

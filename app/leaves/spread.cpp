@@ -65,7 +65,7 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     unsure_ = new QToolButton;
     unsure_->setObjectName(QStringLiteral("unsureButton"));
     unsure_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    unsure_->setToolTip(tr("Go to the next unsure word  (F8)"));
+    unsure_->setToolTip(tr("Go to the next word or figure to check  (F8)"));
     text_head->addWidget(unsure_);
     splitter_->addWidget(ink_side_);
     splitter_->addWidget(text_side_);
@@ -98,8 +98,8 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(&session_.typesetting(), &TypesettingDesk::set, this, [this](const std::vector<TextId>& blocks) {
         if (tray_->tool() == Tool::lasso) ink_->choosing().select(blocks);
     });
-    connect(ink_, &InkLeaf::word_chosen, this, &Spread::choose);
-    connect(text_, &TextLeaf::word_chosen, ink_, &InkLeaf::set_chosen);
+    connect(ink_, &InkLeaf::place_chosen, this, &Spread::choose);
+    connect(text_, &TextLeaf::place_chosen, ink_, &InkLeaf::set_chosen);
     connect(ink_, &InkLeaf::pen_touched, this, [this] {
         if (text_->chosen().valid()) choose({});
     });
@@ -144,24 +144,24 @@ void Spread::show_lens(bool open) {
     (open ? lens_->leaf() : ink_)->setFocus();
 }
 
-void Spread::choose(WordPlace place) {
+void Spread::choose(ReadPlace place) {
     text_->set_chosen(place);
-    const WordPlace chosen = text_->chosen();
+    const ReadPlace chosen = text_->chosen();
     ink_->set_chosen(chosen);
     if (shown_ != Shown::ink && place.valid()) text_->setFocus();
 }
 
 void Spread::count_unsure() {
-    int unsure = 0, words = 0;
-    for (const ReadLine& line : session_.reading().lines)
-        for (const ReadWord& word : line.words) {
-            ++words;
-            unsure += !word.corrected && word.certainty < kSureEnough;
-        }
-    unsure_->setVisible(words > 0);
-    unsure_->setEnabled(unsure > 0);
-    unsure_->setText(unsure > 0 ? tr("%n word(s) to check", nullptr, static_cast<int>(unsure))
-                                : tr("nothing to check"));
+    int unsure = 0, all = 0, figures = 0;
+    for (const ReadLine& line : session_.reading().lines) {
+        for (const ReadWord& word : line.words) ++all, unsure += !word.corrected && word.certainty < kSureEnough;
+        for (const ReadShape& shape : line.shapes) ++all, figures += shape.best().certainty < kSureEnough;
+    }
+    unsure_->setVisible(all > 0);
+    unsure_->setEnabled(unsure + figures > 0);
+    unsure_->setText(figures > 0  ? tr("%n word(s) or figure(s) to check", nullptr, unsure + figures)
+                     : unsure > 0 ? tr("%n word(s) to check", nullptr, unsure)
+                                  : tr("nothing to check"));
 }
 
 bool Spread::eventFilter(QObject* object, QEvent* event) {

@@ -39,7 +39,7 @@ protected:
 
 private:
     QWidget* leaf_with_head(QWidget* leaf, const QString& name, const QString& says, QHBoxLayout** head);
-    void choose(WordPlace place);
+    void choose(ReadPlace place);
     void count_unsure();
 
     Session& session_;

@@ -53,6 +53,7 @@ public:
     explicit Frames(const std::vector<ReadLine>& lines) {
         for (const ReadLine& line : lines) {
             if (line.table) grids_[line.region] = &*line.table;
+            if (line.cell >= 0) ++in_cell_[{line.region, line.cell}];
             for (const ReadShape& shape : line.shapes)
                 if (is_closed(shape.best().shape.kind)) figures_.push_back(box_of(shape.best().shape));
         }
@@ -70,10 +71,17 @@ public:
         if (grid == grids_.end() || static_cast<size_t>(line.cell) >= grid->second->cells.size()) return nullptr;
         return &grid->second->cells[static_cast<size_t>(line.cell)].box;
     }
+    // At what height a line stands, mm: that of its ink, and all that is in a cell by itself in the cell's middle.
+    double height_of(const ReadLine& line) const {
+        const auto alone = in_cell_.find({line.region, line.cell});
+        const Box* cell = alone != in_cell_.end() && alone->second == 1 ? cell_about(line) : nullptr;
+        return (cell ? *cell : line.box).centre().y;
+    }
 
 private:
     std::vector<Box> figures_;
-    std::map<int, const ReadTable*> grids_;  // by region
+    std::map<int, const ReadTable*> grids_;       // by region
+    std::map<std::pair<int, int>, int> in_cell_;  // lines in a region's cell
 };
 
 // What stands on the text leaf for a region that is no text.
@@ -155,6 +163,7 @@ bool TextLayout::measure_some(const Reading& reading, double scale) {
 
 void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const UsefulFinder& useful) {
     set_ = {};
+    sheet_ = sheet;
     const auto& lines = reading.lines;
     const double px = type_px(reading, sheet.scale);
     const double room = sheet.width_px - 2 * kSheetPaddingPx;
@@ -180,9 +189,8 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         const Box* frame = figure ? figure : frames.cell_about(line);
         if (frame) {
             const double from = x_of(frame->left) + kLabelMarginPx, to = x_of(frame->right) - kLabelMarginPx;
-            // A label stands in the middle of its figure, a cell's words where they were written.
-            left = figure ? (from + to - natural) / 2 : std::min(x_of(line.box.left), to - natural);
-            left = std::max(from, left), right = to;
+            // A label stands in the middle of its figure.
+            left = figure ? std::max(from, (from + to - natural) / 2) : from, right = to;
         }
         if (natural > right - left && !frame) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
         if (natural > right - left) {
@@ -190,7 +198,7 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             set = &measured(line, qRound(font_px));
         }
         const TypeCase::Face face = type_.face({qRound(font_px)});
-        QRectF row(left, line.box.centre().y * sheet.scale - face.height / 2, std::min(natural, right - left),
+        QRectF row(left, frames.height_of(line) * sheet.scale - face.height / 2, std::min(natural, right - left),
                    face.height);
         for (auto at = tops.lower_bound(row.top() - kLargestPx * 2); at != tops.end() && at->first <= row.top(); ++at)
             if (const QRectF& before = rows[at->second];
@@ -203,7 +211,7 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         double x = left;
         for (size_t w = 0; w < line.words.size(); ++w) {
             const ReadWord& word = line.words[w];
-            const WordPlace place{static_cast<int>(l), static_cast<int>(w)};
+            const ReadPlace place{static_cast<int>(l), static_cast<int>(w)};
             set_.words.push_back({place,
                                   QRectF(x, row.top(), set->words[w].wide, row.height()),
                                   {x, row.top() + face.ascent},
@@ -216,7 +224,8 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         }
     }
     // Drawings and math are named at their upper or lower edge, where no words stand.
-    for (const ReadLine& line : lines) {
+    for (size_t l = 0; l < lines.size(); ++l) {
+        const ReadLine& line = lines[l];
         if (line.kind == RegionKind::text) continue;
         if (line.kind == RegionKind::divider) {
             const double y = line.box.centre().y * sheet.scale;
@@ -226,17 +235,24 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         if (line.table) {
             SetFigure grid;
             grid.unsure = line.certainty < kSureEnough;
-            for (const ReadCell& cell : line.table->cells)
-                grid.lines.push_back(QPolygonF(QRectF(QPointF(x_of(cell.box.left), cell.box.top * sheet.scale),
-                                                      QPointF(x_of(cell.box.right), cell.box.bottom * sheet.scale))));
+            const auto at = [&](double x, double y) { return QPointF(x_of(x), y * sheet.scale); };
+            QRectF whole;
+            for (const ReadCell& cell : line.table->cells) {
+                const Box& box = cell.box;
+                whole |= QRectF(at(box.left, box.top), at(box.right, box.bottom));
+                grid.lines.push_back({{at(box.right, box.top), at(box.right, box.bottom), at(box.left, box.bottom)}});
+            }
+            grid.lines.emplace_back(whole);
             set_.figures.push_back(std::move(grid));
             continue;
         }
         if (!line.shapes.empty()) {
-            for (const ReadShape& shape : line.shapes) {
+            for (size_t s = 0; s < line.shapes.size(); ++s) {
+                const ShapeCandidate& shape = line.shapes[s].best();
                 SetFigure figure;
-                figure.unsure = shape.best().certainty < kSureEnough;
-                for (const std::vector<Point>& points : outline_of(shape.best().shape)) {
+                figure.unsure = shape.certainty < kSureEnough;
+                figure.place = ReadPlace::of_shape(static_cast<int>(l), static_cast<int>(s));
+                for (const std::vector<Point>& points : outline_of(shape.shape)) {
                     QPolygonF drawn;
                     for (const Point& p : points) drawn << QPointF(x_of(p.x), p.y * sheet.scale);
                     figure.lines.push_back(std::move(drawn));
@@ -281,27 +297,39 @@ const TextLayout::MeasuredLine& TextLayout::measured(const ReadLine& line, int p
     return measured_.emplace(std::move(key), std::move(set)).first->second;
 }
 
-const SetWord* TextLayout::find(WordPlace place) const {
+const SetWord* TextLayout::find(ReadPlace place) const {
     const auto found = std::ranges::find(set_.words, place, &SetWord::place);
     return found == set_.words.end() ? nullptr : &*found;
 }
 
-WordPlace TextLayout::word_at(QPointF px) const {
+const SetFigure* TextLayout::find_figure(ReadPlace place) const {
+    if (place.shape < 0) return nullptr;
+    const auto found = std::ranges::find(set_.figures, place, &SetFigure::place);
+    return found == set_.figures.end() ? nullptr : &*found;
+}
+
+Point TextLayout::page_point(QPointF px) const {
+    const double x_scale = (sheet_.width_px - 2 * kSheetPaddingPx) / sheet_.width_mm;
+    return {(px.x() + kInkInsetPx - kSheetPaddingPx) / x_scale, px.y() / sheet_.scale};
+}
+
+ReadPlace TextLayout::word_at(QPointF px) const {
     for (const SetWord& word : set_.words)
         if (word.box.adjusted(-3, -3, 3, 4).contains(px)) return word.place;
     return {};
 }
 
-WordPlace TextLayout::beside(WordPlace from, int dx, int dy) const {
+ReadPlace TextLayout::beside(ReadPlace from, int dx, int dy) const {
     const std::vector<SetWord>& words = set_.words;
+    if (find_figure(from) || (words.empty() && !set_.figures.empty())) return figure_beside(from, dx + dy);
     const auto at = std::ranges::find(words, from, &SetWord::place);
-    if (at == words.end()) return words.empty() ? WordPlace() : words.front().place;
+    if (at == words.end()) return words.empty() ? ReadPlace() : words.front().place;
     if (dx != 0) {
         const auto index = at - words.begin() + dx;
         return index >= 0 && index < static_cast<std::ptrdiff_t>(words.size()) ? words[static_cast<size_t>(index)].place
                                                                                : from;
     }
-    WordPlace best = from;
+    ReadPlace best = from;
     double nearest = 1e18;
     for (const SetWord& word : words) {
         const double down = (word.box.center().y() - at->box.center().y()) * dy;
@@ -310,6 +338,18 @@ WordPlace TextLayout::beside(WordPlace from, int dx, int dy) const {
         if (miss < nearest) nearest = miss, best = word.place;
     }
     return best;
+}
+
+// In the order of the reading, round.
+ReadPlace TextLayout::figure_beside(ReadPlace from, int step) const {
+    std::vector<ReadPlace> places;
+    for (const SetFigure& figure : set_.figures)
+        if (figure.place.valid()) places.push_back(figure.place);
+    if (places.empty()) return from;
+    const auto count = static_cast<std::ptrdiff_t>(places.size());
+    const auto at = std::ranges::find(places, from);
+    if (at == places.end()) return places.front();
+    return places[static_cast<size_t>((at - places.begin() + step + count) % count)];
 }
 
 }  // namespace fernleaf

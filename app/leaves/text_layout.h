@@ -24,7 +24,7 @@
 namespace fernleaf {
 
 struct SetWord {
-    WordPlace place;
+    ReadPlace place;
     QRectF box;  // px from the sheet's top left corner, as all below
     QPointF baseline;
     TypeCase::Style style;
@@ -48,6 +48,12 @@ struct Caption {
 struct SetFigure {
     std::vector<QPolygonF> lines;
     bool unsure = false;
+    ReadPlace place = {};  // none: a table
+    QRectF box() const {
+        QRectF out;
+        for (const QPolygonF& line : lines) out |= line.boundingRect();
+        return out;
+    }
     friend bool operator==(const SetFigure&, const SetFigure&) = default;
 };
 
@@ -83,10 +89,15 @@ public:
     SetPage take() { return std::exchange(set_, {}); }
 
     const SetPage& set() const { return set_; }
-    const SetWord* find(WordPlace place) const;
-    WordPlace word_at(QPointF px) const;
-    // The word a step away along the line (dx) or nearest above or below (dy); the first when there is none to go from.
-    WordPlace beside(WordPlace from, int dx, int dy) const;
+    const SetWord* find(ReadPlace place) const;
+    const SetFigure* find_figure(ReadPlace place) const;
+    ReadPlace word_at(QPointF px) const;
+    // Where on the page something on the leaf stands, mm.
+    Point page_point(QPointF px) const;
+    double scale() const { return sheet_.scale; }
+    // The word a step away along the line (dx) or nearest above or below (dy), or the figure before or after one; the
+    // first when there is none to go from.
+    ReadPlace beside(ReadPlace from, int dx, int dy) const;
     TypeCase& type() { return type_; }
 
 private:
@@ -100,10 +111,12 @@ private:
         std::vector<Word> words;
         double width = 0;  // px, spaces included
     };
+    ReadPlace figure_beside(ReadPlace from, int step) const;
     static std::string measured_as(const ReadLine& line, int px);
     const MeasuredLine& measured(const ReadLine& line, int px);  // valid until the next call
 
     SetPage set_;
+    Sheet sheet_;
     TypeCase type_;
     std::unordered_map<std::string, MeasuredLine> measured_;  // by what a line says, its styles and its size
 };

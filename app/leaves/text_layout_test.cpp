@@ -57,18 +57,19 @@ TEST(TextLayout, ATableStandsWhereItWasDrawnAndWordsStayInTheirCells) {
     grid.box = Box::of(20, 20, 60, 10);
     grid.table = ReadTable{1, 2, {{0, 0, 1, 1, Box::of(20, 20, 20, 10)}, {0, 1, 1, 1, Box::of(40, 20, 40, 10)}}, {}};
     ReadLine left = label("a long word in a narrow cell", Box::of(22, 23, 16, 4)),
-             right = label("31", Box::of(60, 23, 6, 4));
+             right = label("31", Box::of(60, 25, 6, 4));
     left.cell = 0, right.cell = 1;
     TextLayout layout;
     layout.lay_out({{grid, left, right}}, {4, 148 * 4.0, 148}, {});
     const SetPage& set = layout.set();
     ASSERT_EQ(set.figures.size(), 1U);
-    ASSERT_EQ(set.figures[0].lines.size(), 2U);
+    ASSERT_EQ(set.figures[0].lines.size(), 3U) << "the cells, and what is about them";
     EXPECT_TRUE(set.captions.empty());
     ASSERT_EQ(set.words.size(), 2U);
     EXPECT_GE(set.words[0].box.left(), set.figures[0].lines[0].boundingRect().left());
     EXPECT_LT(set.words[0].style.px, set.words[1].style.px) << "it is set smaller, as far as can be read";
     EXPECT_TRUE(set.figures[0].lines[1].boundingRect().contains(set.words[1].box));
+    EXPECT_NEAR(set.words[0].box.center().y(), set.words[1].box.center().y(), 1) << "of one row at one height";
 }
 
 }  // namespace

@@ -14,6 +14,7 @@
 #include <cmath>
 #include <optional>
 
+#include "drawing/shape_at.h"
 #include "exchange/contact.h"
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -22,6 +23,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kDeskMarginPx = 22;
+constexpr double kFigureReachPx = 7, kFigureWashPx = 7;
 constexpr int kPauseMs = 2;  // in which the pen is heard
 constexpr int kWavePx = 6, kWaves = 10, kWaveHigh = 6;
 
@@ -33,7 +35,7 @@ Date day_of(int64_t ms) {
 }  // namespace
 
 TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
-    : QWidget(parent), session_(session), view_(view), card_(new WordCard(this)) {
+    : QWidget(parent), session_(session), view_(view), card_(new WordCard(this)), figure_card_(new FigureCard(this)) {
     setObjectName(QStringLiteral("textLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
     setMouseTracking(true);
@@ -51,7 +53,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
     });
     connect(&session_.document(), &PageDocument::opened, this, [this] {
         chosen_ = hovered_ = {};
-        card_->hide();
+        hide_cards();
         if (to_check_ != session_.page()->info.id) to_check_ = 0;
         layout_.take();
         find_useful();
@@ -76,6 +78,16 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
         set_in_type();
     });
     connect(card_, &WordCard::taken, this, &TextLeaf::take);
+    connect(figure_card_, &FigureCard::kind_taken, this, [this](ShapeKind kind) {
+        say_figure([this, kind](ReadPlace place) { session_.correcting().say_shape(place, kind); });
+    });
+    connect(figure_card_, &FigureCard::ink_wanted, this,
+            [this] { say_figure([this](ReadPlace place) { session_.correcting().say_shape(place, {}); }); });
+    connect(figure_card_, &FigureCard::words_wanted, this, [this] {
+        say_figure([this](ReadPlace place) {
+            session_.correcting().say_kind(session_.shape(place)->strokes, InkClass::text);
+        });
+    });
     connect(card_, &WordCard::join_wanted, this, [this] { session_.correcting().join_with_next(chosen_); });
     connect(card_, &WordCard::split_wanted, this, [this] { session_.correcting().split_word(chosen_); });
     connect(card_, &WordCard::closed, this, [this] {
@@ -96,11 +108,11 @@ void TextLeaf::set_in_type() {
     if (!session_.page()) return;
     if (!layout_.measure_some(session_.reading(), view_.scale())) return measuring_.start(kPauseMs);
     show_news();
-    if (!session_.word(chosen_)) {
+    if (!exists(chosen_)) {
         chosen_ = {};
-        card_->hide();
+        hide_cards();
     } else if (!card_->field()->hasFocus()) {
-        if (card_->isVisible()) set_chosen(chosen_);  // it may say something else now
+        if (open_card()) set_chosen(chosen_);  // it may say something else now
         place_card();
     }
     if (to_check_ == session_.page()->info.id) {
@@ -177,9 +189,17 @@ void TextLeaf::save_useful(const Useful& useful) {
                      : write_vcard(name.toStdString(), useful));
 }
 
-QRectF TextLeaf::place_of(WordPlace place) const {
+QRectF TextLeaf::place_of(ReadPlace place) const {
+    if (const SetFigure* figure = layout_.find_figure(place)) return figure->box().translated(sheet().topLeft());
     const SetWord* found = layout_.find(place);
     return found ? found->box.translated(sheet().topLeft()) : QRectF();
+}
+
+ReadPlace TextLeaf::place_at(QPointF leaf_px) const {
+    const QPointF px = leaf_px - sheet().topLeft();
+    if (const ReadPlace word = layout_.word_at(px); word.valid()) return word;
+    const ShapePlace shape = shape_at(session_.reading(), layout_.page_point(px), kFigureReachPx / layout_.scale());
+    return ReadPlace::of_shape(shape.line, shape.shape);
 }
 
 // Drawn once: a page may hold hundreds of unsure words.
@@ -257,6 +277,12 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     painter.setPen(QPen(t.quiet_text, 1.2));
     for (const QLineF& rule : layout_.set().rules) painter.drawLine(rule);
     for (const SetFigure& figure : layout_.set().figures) {
+        if (figure.place.valid() && (figure.place == chosen_ || figure.place == hovered_)) {
+            QColor wash = t.act;
+            wash.setAlpha(figure.place == chosen_ ? 80 : 34);
+            painter.setPen(QPen(wash, kFigureWashPx, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            for (const QPolygonF& line : figure.lines) painter.drawPolyline(line);
+        }
         painter.setPen(QPen(figure.unsure ? t.unsure : t.text, 1.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         for (const QPolygonF& line : figure.lines) painter.drawPolyline(line);
     }
@@ -282,36 +308,62 @@ void TextLeaf::resizeEvent(QResizeEvent* event) {
     place_card();
 }
 
-void TextLeaf::choose(WordPlace place) {
+void TextLeaf::choose(ReadPlace place) {
     set_chosen(place);
-    emit word_chosen(place);
+    emit place_chosen(place);
 }
 
-void TextLeaf::set_chosen(WordPlace place) {
-    chosen_ = session_.word(place) ? place : WordPlace();
+QWidget* TextLeaf::open_card() const {
+    if (card_->isVisibleTo(this)) return card_;
+    return figure_card_->isVisibleTo(this) ? figure_card_ : nullptr;
+}
+
+void TextLeaf::hide_cards() {
+    card_->hide();
+    figure_card_->hide();
+}
+
+void TextLeaf::set_chosen(ReadPlace place) {
+    chosen_ = exists(place) ? place : ReadPlace();
     const Useful* useful = useful_.at(chosen_.line, chosen_.word);
     card_->show_useful(useful ? std::optional(*useful) : std::nullopt);
-    if (const ReadWord* word = session_.word(chosen_))
+    if (const ReadWord* word = session_.word(chosen_)) {
+        figure_card_->hide();
         card_->show_word(*word, session_.read_only(), session_.correcting().can_join(chosen_),
                          session_.correcting().can_split(chosen_));
-    else
+    } else if (const ReadShape* shape = session_.shape(chosen_)) {
         card_->hide();
+        const auto& fair = session_.page()->shapes;
+        figure_card_->show_figure(*shape, session_.read_only(),
+                                  std::ranges::find(fair, shape->strokes.front(), &FairShape::id) != fair.end());
+    } else {
+        hide_cards();
+    }
     place_card();
     update();
 }
 
-// Below the word where there is room, else above it; never over the edge.
+// Below the word or figure where there is room, else above it; never over the edge.
 void TextLeaf::place_card() {
-    const QRectF word = place_of(chosen_);
-    if (word.isNull() || !card_->isVisibleTo(this)) return;
-    const double x = std::clamp(word.left() - 8, 6.0, std::max(6.0, width() - card_->width() - 6.0));
-    double y = word.bottom() + 10;
-    if (y + card_->height() > height() - 6) y = word.top() - card_->height() - 8;
-    card_->move(qRound(x), qRound(std::clamp(y, 6.0, std::max(6.0, height() - card_->height() - 6.0))));
+    const QRectF place = place_of(chosen_);
+    QWidget* card = open_card();
+    if (place.isNull() || !card) return;
+    const double x = std::clamp(place.left() - 8, 6.0, std::max(6.0, width() - card->width() - 6.0));
+    double y = place.bottom() + 10;
+    if (y + card->height() > height() - 6) y = place.top() - card->height() - 8;
+    card->move(qRound(x), qRound(std::clamp(y, 6.0, std::max(6.0, height() - card->height() - 6.0))));
+}
+
+void TextLeaf::say_figure(const std::function<void(ReadPlace)>& say) {
+    const ReadPlace at = chosen_;
+    if (!session_.shape(at)) return;
+    choose({});
+    say(at);
+    setFocus();
 }
 
 void TextLeaf::take(const QString& text) {
-    const WordPlace at = chosen_;
+    const ReadPlace at = chosen_;
     session_.correcting().correct(at, text);
     setFocus();
     choose({});
@@ -321,11 +373,11 @@ void TextLeaf::take(const QString& text) {
 
 void TextLeaf::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
-    if (event->button() == Qt::LeftButton) choose(layout_.word_at(event->position() - sheet().topLeft()));
+    if (event->button() == Qt::LeftButton) choose(place_at(event->position()));
 }
 
 void TextLeaf::mouseMoveEvent(QMouseEvent* event) {
-    const WordPlace over = layout_.word_at(event->position() - sheet().topLeft());
+    const ReadPlace over = place_at(event->position());
     if (over == hovered_) return;
     hovered_ = over;
     setCursor(over.valid() ? Qt::PointingHandCursor : Qt::ArrowCursor);
@@ -345,20 +397,32 @@ void TextLeaf::wheelEvent(QWheelEvent* event) {
     event->accept();
 }
 
+bool TextLeaf::unsure(ReadPlace place) const {
+    if (const ReadWord* word = session_.word(place)) return !word->corrected && word->certainty < kSureEnough;
+    const ReadShape* shape = session_.shape(place);
+    return shape && shape->best().certainty < kSureEnough;
+}
+
+// Words as they are read, and after them figures.
+std::vector<ReadPlace> TextLeaf::places() const {
+    std::vector<ReadPlace> out;
+    for (const SetWord& word : layout_.set().words) out.push_back(word.place);
+    for (const SetFigure& figure : layout_.set().figures)
+        if (figure.place.valid()) out.push_back(figure.place);
+    return out;
+}
+
 void TextLeaf::choose_next_unsure(int direction) {
-    const std::vector<SetWord>& words = layout_.set().words;
-    if (words.empty()) return;
-    const auto at = std::ranges::find(words, chosen_, &SetWord::place);
-    const auto count = static_cast<std::ptrdiff_t>(words.size());
-    std::ptrdiff_t index = at == words.end() ? (direction > 0 ? -1 : count) : at - words.begin();
+    const std::vector<ReadPlace> all = places();
+    if (all.empty()) return;
+    const auto at = std::ranges::find(all, chosen_);
+    const auto count = static_cast<std::ptrdiff_t>(all.size());
+    std::ptrdiff_t index = at == all.end() ? (direction > 0 ? -1 : count) : at - all.begin();
     for (std::ptrdiff_t i = 0; i < count; ++i) {
         index = (index + direction + count) % count;
-        const WordPlace place = words[static_cast<size_t>(index)].place;
-        const ReadWord* word = session_.word(place);
-        if (word && !word->corrected && word->certainty < kSureEnough) {
-            setFocus();
-            return choose(place);
-        }
+        if (!unsure(all[static_cast<size_t>(index)])) continue;
+        setFocus();
+        return choose(all[static_cast<size_t>(index)]);
     }
     choose({});
 }
@@ -368,17 +432,14 @@ void TextLeaf::go_on_checking() {
 }
 
 // Whether there is one on this page.
-bool TextLeaf::choose_unsure_after(WordPlace place) {
-    const auto unsure = [this](const SetWord& set) {
-        const ReadWord* word = session_.word(set.place);
-        return word && !word->corrected && word->certainty < kSureEnough;
-    };
-    const std::vector<SetWord>& words = layout_.set().words;
-    const auto at = std::ranges::find(words, place, &SetWord::place);
-    const auto next = std::find_if(at == words.end() ? words.begin() : at + 1, words.end(), unsure);
-    if (next == words.end()) return false;
+bool TextLeaf::choose_unsure_after(ReadPlace place) {
+    const std::vector<ReadPlace> all = places();
+    const auto at = std::ranges::find(all, place);
+    const auto next =
+        std::find_if(at == all.end() ? all.begin() : at + 1, all.end(), [this](ReadPlace p) { return unsure(p); });
+    if (next == all.end()) return false;
     setFocus();
-    choose(next->place);
+    choose(*next);
     return true;
 }
 
@@ -391,6 +452,9 @@ bool TextLeaf::focusNextPrevChild(bool next) {
 
 void TextLeaf::keyPressEvent(QKeyEvent* event) {
     const bool open = card_->isVisible();
+    if (figure_card_->isVisible() && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) &&
+        figure_card_->key(event->key()))
+        return;
     const int number = event->key() - Qt::Key_0;
     if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_J)
         return session_.correcting().join_with_next(chosen_);
@@ -421,7 +485,8 @@ void TextLeaf::keyPressEvent(QKeyEvent* event) {
         default:
             break;
     }
-    if (open && number >= 1 && number <= WordCard::kMostAlternatives && !card_->alternative(number).isEmpty())
+    if (open && number >= 1 && number <= static_cast<int>(WordCard::kMostAlternatives) &&
+        !card_->alternative(number).isEmpty())
         return take(card_->alternative(number));
     if (open && !event->text().isEmpty() && event->text()[0].isPrint()) return card_->type(event->text());
     QWidget::keyPressEvent(event);

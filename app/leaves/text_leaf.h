@@ -1,12 +1,14 @@
-// What the page says, in type, each line at the height of its ink. Words can be chosen and corrected here.
+// What the page says, in type, each line at the height of its ink. Words and figures can be chosen and corrected here.
 // UI thread only.
 #pragma once
 
 #include <QPixmap>
 #include <QTimer>
 #include <QWidget>
+#include <functional>
 
 #include "desk/session.h"
+#include "leaves/figure_card.h"
 #include "leaves/text_layout.h"
 #include "leaves/word_card.h"
 #include "tools/page_viewport.h"
@@ -19,17 +21,18 @@ class TextLeaf : public QWidget {
 public:
     TextLeaf(Session& session, PageViewport& view, QWidget* parent = nullptr);
 
-    void set_chosen(WordPlace place);  // opens the card on it; an invalid place closes it
-    WordPlace chosen() const { return chosen_; }
+    void set_chosen(ReadPlace place);  // opens the card on it; an invalid place closes it
+    ReadPlace chosen() const { return chosen_; }
     void set_alone(bool alone) { alone_ = alone, update(); }
     void choose_next_unsure(int direction);
     // The queue: the next unsure word after the chosen one, and behind the page's last the notebook's next page.
     void go_on_checking();
     WordCard* card() const { return card_; }
-    QRectF place_of(WordPlace place) const;  // leaf px; null when it is not there
+    FigureCard* figure_card() const { return figure_card_; }
+    QRectF place_of(ReadPlace place) const;  // leaf px; null when it is not there
 
 signals:
-    void word_chosen(WordPlace place);
+    void place_chosen(ReadPlace place);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -47,18 +50,26 @@ private:
     void show_news();
     void draw_in_bands();
     void draw_next_band();
-    bool choose_unsure_after(WordPlace place);
+    bool choose_unsure_after(ReadPlace place);
     void find_useful();
     void save_useful(const Useful& useful);
     void place_card();
     void take(const QString& text);
-    void choose(WordPlace place);
+    void choose(ReadPlace place);
+    bool exists(ReadPlace place) const { return session_.word(place) || session_.shape(place); }
+    bool unsure(ReadPlace place) const;
+    std::vector<ReadPlace> places() const;
+    ReadPlace place_at(QPointF leaf_px) const;
+    QWidget* open_card() const;
+    void hide_cards();
+    void say_figure(const std::function<void(ReadPlace)>& say);
     QRectF sheet() const;
     const QPixmap& wave();
 
     Session& session_;
     PageViewport& view_;
     WordCard* card_;
+    FigureCard* figure_card_;
     TextLayout layout_;
     QPixmap wave_;  // some of the line below unsure words
     QColor wave_colour_;
@@ -67,7 +78,7 @@ private:
     QRect band_;         // the strip that waits to be drawn
     double laid_scale_ = 0;
     int laid_width_ = 0;
-    WordPlace chosen_, hovered_;
+    ReadPlace chosen_, hovered_;
     UsefulFinder useful_;
     PageId to_check_ = 0;  // its first unsure word is chosen when it is open
     bool alone_ = false;

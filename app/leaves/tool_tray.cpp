@@ -63,7 +63,7 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     text_ = add(QStringLiteral("type"), tr("Type on the page  (T)"), true);
     room_ =
         add(QStringLiteral("room"), tr("Make room: push what is below down, or what follows to the right  (R)"), true);
-    choose_ = add(QStringLiteral("choose"), tr("Choose words, move the page  (C)"), true);
+    choose_ = add(QStringLiteral("choose"), tr("Choose words and figures, move the page  (C)"), true);
     group_->addButton(eraser_);
     group_->addButton(lasso_);
     group_->addButton(text_);

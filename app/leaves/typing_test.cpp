@@ -210,7 +210,7 @@ TEST_F(Typing, WordsOfLowCertaintyStayMarkedInTypeUntilTheyAreLookedAt) {
     ASSERT_EQ(session_->reading().lines.size(), 1U);
     EXPECT_LT(session_->reading().lines[0].words[1].certainty, kSureEnough);
     QTest::keyClick(window_.get(), Qt::Key_F8);
-    EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
+    EXPECT_EQ(text()->chosen(), (ReadPlace{0, 1}));
     session_->correcting().correct({0, 1}, "frost");
     session_->wait_idle();
     EXPECT_EQ(said(), "late frost\n");
@@ -401,11 +401,11 @@ TEST_F(Typing, CheckingGoesOnOverTheNotebooksPages) {
     QTest::keyClick(window_.get(), Qt::Key_F8);
     session_->wait_idle();
     EXPECT_EQ(page().info.id, first);
-    EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
+    EXPECT_EQ(text()->chosen(), (ReadPlace{0, 1}));
     QTest::keyClick(window_.get(), Qt::Key_F8);
     session_->wait_idle();
     EXPECT_EQ(page().info.id, second);
-    EXPECT_EQ(text()->chosen(), (WordPlace{0, 1}));
+    EXPECT_EQ(text()->chosen(), (ReadPlace{0, 1}));
     session_->correcting().correct({0, 1}, "scion");
     session_->wait_idle();
     QTest::keyClick(window_.get(), Qt::Key_F8);

@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QVBoxLayout>
 
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -26,9 +27,9 @@ WordCard::WordCard(QWidget* parent) : QFrame(parent) {
     title_ = new QLabel;
     title_->setWordWrap(true);
     column->addWidget(title_);
-    list_ = new QVBoxLayout;
-    list_->setSpacing(2);
-    column->addLayout(list_);
+    list_ = new ChoiceList;
+    connect(list_, &ChoiceList::taken, this, [this](int choice) { emit taken(alternative(choice + 1)); });
+    column->addWidget(list_);
     field_ = new QLineEdit;
     field_->setAccessibleName(tr("What the word says"));
     field_->setFont(sized(kTextFace, 16));
@@ -107,45 +108,18 @@ void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bo
                         : tr("Read as <span style='font-weight:600'>%1</span> · %2 % sure")
                               .arg(text.toHtmlEscaped())
                               .arg(qRound(100 * word.certainty)));
-    while (QLayoutItem* item = list_->takeAt(0)) {
-        item->widget()->hide();
-        item->widget()->deleteLater();
-        delete item;
-    }
-    alternatives_.clear();
+    std::vector<Choice> rows;
     for (const Alternative& a : word.alternatives) {
-        if (alternatives_.size() == kMostAlternatives) break;
-        alternatives_.push_back(QString::fromStdString(a.text));
-        auto* button = new QPushButton;
-        button->setFixedHeight(30);
-        button->setAccessibleName(tr("Take %1").arg(alternatives_.back()));
-        auto* row = new QHBoxLayout(button);
-        row->setContentsMargins(8, 0, 8, 0);
-        row->setSpacing(10);
-        const auto part = [&](const QString& what, const QFont& font, const QColor& colour) {
-            auto* label = new QLabel(what);
-            label->setTextFormat(Qt::PlainText);
-            label->setFont(font);
-            label->setStyleSheet(QStringLiteral("color: %1").arg(colour.name()));
-            label->setAttribute(Qt::WA_TransparentForMouseEvents);
-            row->addWidget(label);
-            return label;
-        };
-        part(QString::number(alternatives_.size()), sized(kInterfaceFace, 12), t.act);
-        part(alternatives_.back(), sized(kTextFace, 16), t.text)
-            ->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
-        part(a.certainty < 0.005 ? tr("as spelt") : tr("%1 %").arg(qRound(100 * a.certainty)),
-             sized(kInterfaceFace, 11), t.quiet_text);
-        button->setEnabled(!read_only);
-        connect(button, &QPushButton::clicked, this, [this, value = alternatives_.back()] { emit taken(value); });
-        list_->addWidget(button);
-        button->show();  // at once, so that the card's size counts it
+        if (rows.size() == kMostAlternatives) break;
+        rows.push_back({QString::number(rows.size() + 1), QString::fromStdString(a.text),
+                        a.certainty < 0.005 ? tr("as spelt") : tr("%1 %").arg(qRound(100 * a.certainty))});
     }
+    list_->set(std::move(rows), true, !read_only);
     field_->setText(text);
     field_->setEnabled(!read_only);
     QString keys = tr("<span style='font-weight:600'>Enter</span> to confirm");
-    if (!alternatives_.empty())
-        keys += tr(" · <span style='font-weight:600'>1–%1</span> to choose").arg(alternatives_.size());
+    if (!list_->choices().empty())
+        keys += tr(" · <span style='font-weight:600'>1–%1</span> to choose").arg(list_->choices().size());
     keys +=
         tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> for the "
            "next unsure word");
@@ -166,9 +140,9 @@ void WordCard::type(const QString& text) {
 }
 
 QString WordCard::alternative(int number) const {
-    return number >= 1 && number <= static_cast<int>(alternatives_.size())
-               ? alternatives_[static_cast<size_t>(number - 1)]
-               : QString();
+    const std::vector<Choice>& choices = list_->choices();
+    return number >= 1 && number <= static_cast<int>(choices.size()) ? choices[static_cast<size_t>(number - 1)].text
+                                                                     : QString();
 }
 
 bool WordCard::eventFilter(QObject* object, QEvent* event) {

@@ -5,9 +5,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QVBoxLayout>
 
 #include "finding/useful.h"
+#include "leaves/choice_list.h"
 
 namespace fernleaf {
 
@@ -15,7 +15,7 @@ class WordCard : public QFrame {
     Q_OBJECT
 
 public:
-    static constexpr int kMostAlternatives = 6;
+    static constexpr size_t kMostAlternatives = 6;
 
     explicit WordCard(QWidget* parent);
 
@@ -43,7 +43,7 @@ protected:
 
 private:
     QLabel* title_;
-    QVBoxLayout* list_;
+    ChoiceList* list_;
     QLineEdit* field_;
     QPushButton *join_, *split_;
     QWidget* useful_row_;
@@ -51,7 +51,6 @@ private:
     QPushButton *copy_, *save_, *open_;
     Useful useful_;
     QLabel* hint_;
-    std::vector<QString> alternatives_;
 };
 
 }  // namespace fernleaf

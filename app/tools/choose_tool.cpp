@@ -28,7 +28,7 @@ void ChooseTool::go_on(const PenSample& sample) {
 
 void ChooseTool::end() {
     panning_ = false;
-    if (!moved_) emit word_chosen(surface_.word_at(last_px_));
+    if (!moved_) emit place_chosen(surface_.place_at(last_px_));
 }
 
 }  // namespace fernleaf

@@ -21,7 +21,7 @@ public:
     void paint(QPainter&) const override {}
 
 signals:
-    void word_chosen(WordPlace place);
+    void place_chosen(ReadPlace place);
 
 private:
     QPointF last_px_;

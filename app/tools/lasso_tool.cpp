@@ -125,7 +125,7 @@ void LassoTool::tap(QPointF px) {
     const bool again = editing_.selection().grip_at(px, view()) != Grip::none;
     const int taps = again ? editing_.taps() + 1 : 1;
     std::vector<ElementId> ids;
-    if (const WordPlace place = surface_.word_at(px); place.valid()) {
+    if (const ReadPlace place = surface_.word_at(px); place.valid()) {
         const auto& lines = session().reading().lines;
         const ReadLine& line = lines[static_cast<size_t>(place.line)];
         for (const ReadLine& other : lines)

@@ -3,12 +3,19 @@
 #include <algorithm>
 #include <cmath>
 
-namespace fernleaf {
+#include "drawing/shape_at.h"
 
-WordPlace ToolSurface::word_at(QPointF px) {
+namespace fernleaf {
+namespace {
+
+constexpr double kFigureReachMm = 2;
+
+}  // namespace
+
+ReadPlace ToolSurface::word_at(QPointF px) {
     const QPointF mm = view().to_page(px);
     const auto& lines = session().reading().lines;
-    WordPlace best;
+    ReadPlace best;
     double nearest = 1.5;  // mm
     for (size_t l = 0; l < lines.size(); ++l)
         for (size_t w = 0; w < lines[l].words.size(); ++w) {
@@ -19,6 +26,13 @@ WordPlace ToolSurface::word_at(QPointF px) {
                 nearest = d, best = {static_cast<int>(l), static_cast<int>(w)};
         }
     return best;
+}
+
+ReadPlace ToolSurface::place_at(QPointF px) {
+    if (const ReadPlace word = word_at(px); word.valid()) return word;
+    const QPointF mm = view().to_page(px);
+    const ShapePlace shape = shape_at(session().reading(), {mm.x(), mm.y()}, kFigureReachMm);
+    return ReadPlace::of_shape(shape.line, shape.shape);
 }
 
 }  // namespace fernleaf

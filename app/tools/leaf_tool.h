@@ -35,7 +35,8 @@ public:
     // A place for what comes without one, mm.
     virtual Point place_for_new() = 0;
 
-    WordPlace word_at(QPointF px);  // or near it
+    ReadPlace word_at(QPointF px);   // or near it
+    ReadPlace place_at(QPointF px);  // a word, else a figure of a drawing
 
     Point page_point(QPointF px) {
         const QPointF mm = view().to_page(px);

@@ -121,14 +121,14 @@ TEST_F(Tools, RoomMovesWhatStandsBelow) {
 
 TEST_F(Tools, ChoosingPansOrTellsTheWordThatWasClicked) {
     ChooseTool choose(*this);
-    QSignalSpy chosen(&choose, &ChooseTool::word_chosen);
+    QSignalSpy chosen(&choose, &ChooseTool::place_chosen);
     const QPointF before = view_.origin();
     draw(choose, {{30, 30}, {30, 50}});
     EXPECT_NEAR(view_.origin().y() - before.y(), 80, 1);
     EXPECT_EQ(chosen.count(), 0);
     draw(choose, {{30, 30}, {30.2, 30}});
     EXPECT_EQ(chosen.count(), 1);
-    EXPECT_FALSE(chosen[0][0].value<WordPlace>().valid()) << "there is no word";
+    EXPECT_FALSE(chosen[0][0].value<ReadPlace>().valid()) << "there is no word";
 }
 
 }  // namespace

@@ -192,12 +192,12 @@ TEST_F(Window, ChoosingAWordOnEitherLeafShowsItOnBoth) {
     write_hill(30, 60);
     session_->wait_idle();
     QTest::mouseClick(text(), Qt::LeftButton, {}, text()->place_of({0, 0}).center().toPoint());
-    EXPECT_EQ(text()->chosen(), (WordPlace{0, 0}));
+    EXPECT_EQ(text()->chosen(), (ReadPlace{0, 0}));
     EXPECT_TRUE(text()->card()->isVisible());
     QTest::keyClick(text(), Qt::Key_Escape);
     EXPECT_FALSE(text()->card()->isVisible());
     QTest::mouseClick(ink(), Qt::RightButton, {}, at(36, 57));
-    EXPECT_EQ(text()->chosen(), (WordPlace{0, 0}));
+    EXPECT_EQ(text()->chosen(), (ReadPlace{0, 0}));
     EXPECT_TRUE(text()->card()->isVisible());
     window_->spread()->tray()->select(Tool::choose);
     QTest::mouseClick(ink(), Qt::LeftButton, {}, at(90, 150));

@@ -157,6 +157,13 @@
             <numerusform>%n words to check</numerusform>
         </translation>
     </message>
+    <message numerus="yes">
+        <source>%n word(s) or figure(s) to check</source>
+        <translation>
+            <numerusform>%n word or figure to check</numerusform>
+            <numerusform>%n words or figures to check</numerusform>
+        </translation>
+    </message>
 </context>
 <context>
     <name>fernleaf::TeachingDesk</name>

@@ -10,14 +10,15 @@
 
 namespace fernleaf {
 
-// What ink can be said to be; as libraries keep them.
-enum class InkClass { text = 0, drawing = 1, math = 2, one_line = 3, table = 4 };
+// What ink can be said to be; as libraries keep them. shape: one shape of a drawing.
+enum class InkClass { text = 0, drawing = 1, math = 2, one_line = 3, table = 4, shape = 5 };
 
 struct Correction {
     std::vector<StrokeId> strokes;
     Box box;                         // mm
-    std::string text;                // what the word says; empty: what is corrected is the kind
-    InkClass kind = InkClass::text;  // with an empty text: that the strokes are this
+    std::string text;                // what the word says; of a shape its name (shape.h); empty: only the kind is said
+    InkClass kind = InkClass::text;  // with an empty text: that the strokes are this; an unnamed shape is left as ink
+    bool is_of_word() const { return !text.empty() && kind != InkClass::shape; }
     friend bool operator==(const Correction&, const Correction&) = default;
 };
 

@@ -186,7 +186,8 @@ bool leads(const ShapeGroup& group, const std::vector<std::vector<std::vector<Po
 }
 
 // diagram: set to whether figures are linked, or an arrow leads to one or away from it.
-DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, bool all_drawn, bool& diagram) {
+DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, bool all_drawn,
+                    const std::vector<Shape>& known, bool& diagram) {
     DrawnInk out;
     out.drawn.resize(strokes.size());
     std::vector<size_t> at;
@@ -204,6 +205,8 @@ DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, 
     };
     std::vector<ShapeGroup> open;
     std::vector<std::vector<std::vector<Point>>> borders;
+    for (const Shape& shape : known)
+        if (is_closed(shape.kind)) borders.push_back(outline_of(shape));
     for (ShapeGroup& group : grouped(ink)) {
         if (!all_drawn && !fits(group, ink)) continue;
         if (is_closed(group.reading.best().shape.kind)) borders.push_back(outline_of(group.reading.best().shape));
@@ -250,15 +253,15 @@ std::vector<ReadShape> DrawnInk::shapes(const std::vector<Stroke>& strokes) cons
     return out;
 }
 
-DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn) {
+DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn, const std::vector<Shape>& known) {
     const std::vector<InkLine> lines = group_lines(strokes);
     bool diagram = false;
-    DrawnInk out =
-        sorted_out(strokes, Sorting(strokes, lines, std::numeric_limits<double>::infinity()), all_drawn, diagram);
+    DrawnInk out = sorted_out(strokes, Sorting(strokes, lines, std::numeric_limits<double>::infinity()), all_drawn,
+                              known, diagram);
     if (all_drawn || !out.groups.empty() || usual_height(lines) <= kUsualTallestMm) return out;
     // A page of nothing but a drawing: boxes and arrows stand in lines as letters do, which are as high as they are
     // then.
-    DrawnInk alone = sorted_out(strokes, Sorting(strokes, lines, kUsualTallestMm), false, diagram);
+    DrawnInk alone = sorted_out(strokes, Sorting(strokes, lines, kUsualTallestMm), false, known, diagram);
     return diagram ? alone : out;
 }
 

@@ -21,7 +21,8 @@ struct DrawnInk {
     std::vector<ReadShape> shapes(const std::vector<Stroke>& strokes) const;
 };
 
-// all_drawn: a person said that everything is a drawing, whatever it looks like.
-DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn = false);
+// all_drawn: a person said that everything is a drawing, whatever it looks like. known: shapes that are not among the
+// strokes, such as those drawn fair: lines may lead to them.
+DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn = false, const std::vector<Shape>& known = {});
 
 }  // namespace fernleaf

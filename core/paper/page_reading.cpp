@@ -190,10 +190,11 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
 }
 
 // Groups of some strokes, told by their places among all.
-void add_drawn(DrawnInk& out, const std::vector<Stroke>& strokes, const std::vector<size_t>& at, bool all_drawn) {
+void add_drawn(DrawnInk& out, const std::vector<Stroke>& strokes, const std::vector<size_t>& at, bool all_drawn,
+               const std::vector<Shape>& known) {
     std::vector<Stroke> some;
     for (const size_t i : at) some.push_back(strokes[i]);
-    std::vector<ShapeGroup> groups = drawn_ink(some, all_drawn).groups;
+    std::vector<ShapeGroup> groups = drawn_ink(some, all_drawn, known).groups;
     // What a person said is a drawing is all of one, also ink in it that is no shape.
     if (all_drawn && !groups.empty())
         for (const size_t i : at) out.drawn[i] = true;
@@ -201,6 +202,19 @@ void add_drawn(DrawnInk& out, const std::vector<Stroke>& strokes, const std::vec
         for (size_t& s : group.strokes) s = at[s], out.drawn[s] = true;
         out.groups.push_back(std::move(group));
     }
+}
+
+// What a person said is one shape, or is left as ink. at: places of its strokes among all.
+void add_said_shape(DrawnInk& out, const std::vector<Stroke>& strokes, std::vector<size_t> at,
+                    const std::string& name) {
+    std::vector<const Stroke*> ink;
+    for (const size_t i : at) ink.push_back(&strokes[i]), out.drawn[i] = true;
+    if (name.empty()) return;
+    ShapeGroup group{std::move(at), read_shape(ink)};
+    // What was said comes first when what a shape may be is cut short.
+    std::ranges::stable_partition(group.reading.candidates,
+                                  [&](const ShapeCandidate& c) { return name_of(c.shape.kind) == name; });
+    if (!group.reading.candidates.empty()) out.groups.push_back(std::move(group));
 }
 
 // Tables among strokes that are told by their places among all.
@@ -230,25 +244,31 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections)
     std::vector<Box> typed;
     for (const TextBlock& text : page.texts)
         for (const PlacedWord& word : text.words) typed.push_back(word.box);
-    std::unordered_map<StrokeId, InkClass> spoken_of;
+    std::unordered_map<StrokeId, const Correction*> spoken_of;
     std::unordered_set<StrokeId> worded;  // what it says was corrected: it is written
     for (const Correction& c : corrections)
         for (const StrokeId id : c.strokes)
-            if (c.text.empty())
-                spoken_of[id] = c.kind;
-            else
+            if (c.is_of_word())
                 worded.insert(id);
+            else
+                spoken_of[id] = &c;
     SetApart out;
     std::vector<bool> taken(strokes.size());
     std::vector<size_t> free, as_table, as_drawing;
+    std::vector<std::pair<const Correction*, std::vector<size_t>>> as_shape;
     for (size_t i = 0; i < strokes.size(); ++i) {
         const auto found = spoken_of.find(strokes[i].id);
         if (found == spoken_of.end())
             free.push_back(i);
-        else if (found->second == InkClass::table)
+        else if (found->second->kind == InkClass::table)
             as_table.push_back(i);
-        else if (found->second == InkClass::drawing)
+        else if (found->second->kind == InkClass::drawing)
             as_drawing.push_back(i);
+        else if (found->second->kind == InkClass::shape) {
+            auto said = std::ranges::find(as_shape, found->second, [](const auto& s) { return s.first; });
+            if (said == as_shape.end()) said = as_shape.insert(said, {found->second, {}});
+            said->second.push_back(i);
+        }
     }
     add_tables(out.tables, taken, strokes, as_table, typed, true);
     if (out.tables.empty())
@@ -256,8 +276,12 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections)
     add_tables(out.tables, taken, strokes, free, typed, false);
     std::erase_if(free, [&](size_t i) { return taken[i] || worded.contains(strokes[i].id); });
     out.drawn.drawn.resize(strokes.size());
-    add_drawn(out.drawn, strokes, free, false);
-    add_drawn(out.drawn, strokes, as_drawing, true);
+    for (auto& [said, at] : as_shape) add_said_shape(out.drawn, strokes, std::move(at), said->text);
+    std::vector<Shape> known;
+    for (const ShapeGroup& group : out.drawn.groups) known.push_back(group.reading.best().shape);
+    for (const FairShape& fair : page.shapes) known.push_back(fair.shape);
+    add_drawn(out.drawn, strokes, free, false, known);
+    add_drawn(out.drawn, strokes, as_drawing, true, known);
     for (size_t i = 0; i < strokes.size(); ++i)
         if (!taken[i] && !out.drawn.drawn[i]) out.rest.push_back(strokes[i]);
     return out;
@@ -339,7 +363,8 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         return read_ink(ink, reader, settings, earlier, cancel, told, corrections);
     };
     Reading reading{read(apart.rest, progress)};
-    if (!apart.drawn.groups.empty()) insert_regions(reading, {drawing_line(apart.drawn, page.strokes)});
+    if (std::ranges::find(apart.drawn.drawn, true) != apart.drawn.drawn.end())
+        insert_regions(reading, {drawing_line(apart.drawn, page.strokes)});
     for (const FoundTable& table : apart.tables)
         if (!cancel.cancelled())
             insert_regions(reading, table_lines(table, page.strokes, [&](const auto& ink) { return read(ink); }));

@@ -100,7 +100,7 @@ struct Share {
 std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections) {
     std::unordered_map<StrokeId, size_t> share_of;  // counted from 1
     for (size_t i = 0; i < corrections.size(); ++i)
-        if (corrections[i].text.empty())
+        if (!corrections[i].is_of_word())
             for (const StrokeId id : corrections[i].strokes) share_of[id] = i + 1;
     std::vector<Share> shares(corrections.size() + 1);
     for (size_t i = 0; i < corrections.size(); ++i) shares[i + 1].kind = corrections[i].kind;
@@ -120,7 +120,8 @@ std::vector<InkLine> lines_of(const Share& share) {
 
 RegionKind kind_of(const InkLine& line, std::optional<InkClass> corrections) {
     if (corrections == InkClass::math) return RegionKind::math;
-    if (corrections ? corrections == InkClass::drawing : line.drawing) return RegionKind::drawing;
+    if (corrections ? corrections == InkClass::drawing || corrections == InkClass::shape : line.drawing)
+        return RegionKind::drawing;
     return RegionKind::text;
 }
 
@@ -178,7 +179,7 @@ SetApart set_apart(const std::vector<Stroke>& strokes, const Reader& reader, con
                    const std::vector<Correction>& corrections) {
     std::unordered_set<StrokeId> spoken_of;
     for (const Correction& correction : corrections)
-        if (correction.text.empty()) spoken_of.insert(correction.strokes.begin(), correction.strokes.end());
+        if (!correction.is_of_word()) spoken_of.insert(correction.strokes.begin(), correction.strokes.end());
     SetApart out{underlines_in(strokes), heads_in(strokes, reader, settings), {}};
     std::erase_if(out.underlines, [&](const Underline& u) { return spoken_of.contains(strokes[u.stroke].id); });
     std::erase_if(out.heads, [&](const Head& h) { return spoken_of.contains(strokes[h.ink.back()].id); });

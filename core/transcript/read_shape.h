@@ -10,8 +10,9 @@ namespace fernleaf {
 
 struct ShapeCandidate {
     Shape shape;
-    double certainty = 0;  // 0 to 1; those of a reading add up to at most 1
-    double error = 0;      // mm: root of the mean square of how far the ink lies from the shape
+    double certainty =
+        0;             // 0 to 1; those of a reading add up to at most 1; 1: a person said so, whatever the others have
+    double error = 0;  // mm: root of the mean square of how far the ink lies from the shape
     friend bool operator==(const ShapeCandidate&, const ShapeCandidate&) = default;
 };
 

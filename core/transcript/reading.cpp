@@ -253,6 +253,29 @@ ReadWord* split_off(ReadLine& line, const Correction& correction) {
     return nullptr;
 }
 
+// A shape of the same strokes becomes what was said, or is none any more. What it was taken for remains beside it.
+void say_shape(Reading& reading, const Correction& correction) {
+    const std::optional<ShapeKind> kind = shape_kind(correction.text);
+    const std::set<StrokeId> said(correction.strokes.begin(), correction.strokes.end());
+    for (ReadLine& line : reading.lines) {
+        const auto shape = std::ranges::find_if(line.shapes, [&](const ReadShape& s) {
+            return s.strokes.size() == said.size() &&
+                   std::ranges::all_of(s.strokes, [&](StrokeId id) { return said.contains(id); });
+        });
+        if (shape == line.shapes.end()) continue;
+        if (correction.text.empty()) {
+            line.shapes.erase(shape);
+            return;
+        }
+        const auto best =
+            std::ranges::find_if(shape->candidates, [&](const ShapeCandidate& c) { return c.shape.kind == kind; });
+        if (best == shape->candidates.end()) return;
+        std::rotate(shape->candidates.begin(), best, best + 1);
+        shape->candidates.front().certainty = 1;
+        return;
+    }
+}
+
 }  // namespace
 
 void forget(Reading& reading, const std::vector<Correction>& corrections) {
@@ -272,7 +295,8 @@ void forget(Reading& reading, const std::vector<Correction>& corrections) {
 
 void apply_corrections(Reading& reading, const std::vector<Correction>& corrections) {
     for (const Correction& correction : corrections) {
-        if (correction.text.empty()) continue;  // what kind it is was known before it was read
+        if (correction.kind == InkClass::shape) say_shape(reading, correction);
+        if (!correction.is_of_word()) continue;  // what kind it is was known before it was read
         ReadWord* best = nullptr;
         double closest = 0;
         const bool ink = !correction.strokes.empty();

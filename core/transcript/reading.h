@@ -72,7 +72,7 @@ void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts);
 
 // Lays corrections over a reading: a word whose strokes (or, in a picture, whose place) are those of the correction
 // takes its text and certainty 1. A correction of the strokes of several words of a line joins them; one of part of a
-// word's strokes splits them off as a word of their own.
+// word's strokes splits them off as a word of their own. A shape of the strokes of a correction becomes the shape said.
 void apply_corrections(Reading& reading, const std::vector<Correction>& corrections);
 
 // Lines that a correction may have changed are no longer known: the next reading reads them anew.

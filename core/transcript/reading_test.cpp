@@ -102,5 +102,26 @@ TEST(Corrections, TakenBackLetTheirLinesBeReadAnew) {
     EXPECT_EQ(reading.lines[2].input_signature, 0U);
 }
 
+TEST(Reading, WhatAPersonSaysOfAFigureHoldsAndTheOthersStayBesideIt) {
+    const auto of_kind = [](ShapeKind kind, double certainty) {
+        return ShapeCandidate{{kind, {{0, 0}, {20, 0}, {20, 10}, {0, 10}}}, certainty, 0.2};
+    };
+    ReadLine drawing;
+    drawing.kind = RegionKind::drawing;
+    drawing.shapes = {{{1, 2}, {of_kind(ShapeKind::rectangle, 0.7), of_kind(ShapeKind::parallelogram, 0.2)}},
+                      {{3}, {of_kind(ShapeKind::rectangle, 0.9)}}};
+    Reading reading{{drawing}};
+    apply_corrections(reading, {{{2, 1}, {}, "parallelogram", InkClass::shape}});
+    const std::vector<ReadShape>& shapes = reading.lines[0].shapes;
+    EXPECT_EQ(shapes[0].best().shape.kind, ShapeKind::parallelogram);
+    EXPECT_EQ(shapes[0].best().certainty, 1);
+    EXPECT_EQ(shapes[0].candidates[1].shape.kind, ShapeKind::rectangle);
+    EXPECT_EQ(shapes[1], drawing.shapes[1]) << "only those strokes were spoken of";
+    apply_corrections(reading, {{{3}, {}, "", InkClass::shape}});
+    ASSERT_EQ(shapes.size(), 1U) << "left as ink";
+    apply_corrections(reading, {{{1, 2}, {}, "star", InkClass::shape}});
+    EXPECT_EQ(shapes[0].best().shape.kind, ShapeKind::parallelogram) << "it can't be one";
+}
+
 }  // namespace
 }  // namespace fernleaf

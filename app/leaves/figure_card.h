@@ -1,0 +1,44 @@
+// The card beside a chosen figure of a drawing: what else it may be. UI thread only.
+#pragma once
+
+#include <QFrame>
+#include <QLabel>
+#include <variant>
+
+#include "leaves/choice_list.h"
+#include "transcript/read_shape.h"
+
+namespace fernleaf {
+
+class FigureCard : public QFrame {
+    Q_OBJECT
+
+public:
+    static constexpr size_t kMostAlternatives = 6;
+
+    explicit FigureCard(QWidget* parent);
+
+    // fair: it is drawn fair, so nothing of it is in doubt.
+    void show_figure(const ReadShape& shape, bool read_only, bool fair);
+    // Takes what a key stands for; false if it stands for nothing.
+    bool key(int key);
+
+signals:
+    void kind_taken(ShapeKind kind);
+    void ink_wanted();    // left as it is, no figure
+    void words_wanted();  // read as words
+
+private:
+    enum class Other { ink, words };
+    void take(int choice);
+
+    QLabel *title_, *hint_;
+    ChoiceList* list_;
+    bool may_take_ = true;
+    std::vector<std::variant<ShapeKind, Other>> choices_;
+};
+
+// As a person calls it: "a rounded rectangle".
+QString name_on_screen(ShapeKind kind);
+
+}  // namespace fernleaf
