@@ -14,8 +14,8 @@ void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) {
                          corrections = readings_.corrections(), edition = document_.edition()] {
         const Reading fresh = readings_.read_fresh(*mirror, *reading, corrections, {});
         const std::set<StrokeId> chosen(ink.begin(), ink.end());
-        auto fair =
-            std::make_shared<FairDrawing>(drawn_fair(mirror->strokes, fresh, chosen.empty() ? nullptr : &chosen));
+        auto fair = std::make_shared<FairDrawing>(drawn_fair(mirror->strokes, fresh, chosen.empty() ? nullptr : &chosen,
+                                                             mirror->shapes, [this] { return editing_.new_id(); }));
         QMetaObject::invokeMethod(
             this,
             [this, fair = std::move(fair), ink, id = mirror->info.id, edition] {

@@ -1,8 +1,10 @@
 #include "desk/page_editing.h"
 
 #include <algorithm>
+#include <unordered_map>
 
 #include "desk/text_of.h"
+#include "drawing/links.h"
 #include "render/text_look.h"
 
 namespace fernleaf {
@@ -48,6 +50,7 @@ StrokeId PageEditing::write(Stroke stroke) {
 
 void PageEditing::change(Edit edit) {
     if (!document_.page() || !may_change()) return;
+    hold_links(edit, *document_.page(), readings_.reading(), [this] { return new_id(); });
     readings_.add_corrections(replaced_corrections(readings_.corrections(), edit.replacements, edit.added.strokes));
     commit(std::move(edit));
 }
@@ -121,7 +124,18 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
         // What it was made from is on the page it was copied from.
         if (std::vector<ElementId>* ink = ElementTraits<E>::made_from(e)) ink->clear();
     });
-    for (FairShape& s : put.shapes) s.transform_since_set = {};
+    std::unordered_map<int64_t, int64_t> keys;
+    for (FairShape& s : put.shapes) {
+        s.transform_since_set = {};
+        if (s.key != 0) s.key = keys[s.key] = s.id;
+    }
+    // Copies are linked with one another, not with what they were copied from.
+    for (FairShape& s : put.shapes)
+        for (LinkEnd* end : {&s.from, &s.to})
+            if (const auto copy = keys.find(end->figure); copy != keys.end())
+                end->figure = copy->second;
+            else
+                *end = {};
     for (TextBlock& t : put.texts) {
         t.transform_since_set = {};
         lay_out(t);

@@ -45,7 +45,7 @@ void ChoiceList::set(std::vector<Choice> choices, bool serif, bool enabled) {
             row->addWidget(label);
             return label;
         };
-        part(choices_[i].key, kInterfaceFace, 12, t.act)->setMinimumWidth(10);
+        part(choices_[i].key, kInterfaceFace, 12, t.act)->setMinimumWidth(14);
         part(choices_[i].text, serif ? kTextFace : kInterfaceFace, serif ? 16 : 14, t.text)
             ->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
         part(choices_[i].note, kInterfaceFace, 11, t.quiet_text);

@@ -171,5 +171,125 @@ TEST_F(DrawFair, WordsAloneAreNotDrawn) {
     EXPECT_EQ(page().strokes.size(), 6U);
 }
 
+class Links : public DrawFair {
+protected:
+    void start() {
+        start_with_page();
+        draw_flow();
+        session_->drawing().draw_fair({});
+        session_->wait_idle();
+        QTest::keyClick(ink(), Qt::Key_L);
+    }
+    const FairShape& link() {
+        return *std::ranges::find_if(page().shapes, [](const FairShape& s) { return is_line(s.shape.kind); });
+    }
+    // From above down.
+    std::vector<FairShape> figures() {
+        std::vector<FairShape> out;
+        for (const FairShape& s : page().shapes)
+            if (is_closed(s.shape.kind)) out.push_back(s);
+        std::ranges::sort(out, {}, [](const FairShape& s) { return drawn_box(s).top; });
+        return out;
+    }
+    void tap(Point mm) {
+        QTest::mouseClick(ink(), Qt::LeftButton, {}, at(mm.x, mm.y));
+        session_->wait_idle();
+    }
+    bool ends_on_borders() {
+        const std::vector<FairShape> boxes = figures();
+        const std::vector<Point>& p = link().shape.points;
+        return distance_to(outline_of(boxes[0].shape), p.front()) < 1e-6 &&
+               distance_to(outline_of(boxes[1].shape), p.back()) < 1e-6;
+    }
+};
+
+TEST_F(Links, FollowAFigureThatIsDraggedInOneStepOfUndo) {
+    start();
+    const Box before = drawn_box(figures()[0]);
+    const Shape straight = link().shape;
+    tap({before.left, before.centre().y});
+    ASSERT_EQ(leaf()->selection().chosen().shapes.size(), 1U);
+    mouse_stroke({before.centre(), before.centre() + Point{38, 6}});
+    session_->wait_idle();
+    EXPECT_GT(drawn_box(figures()[0]).left, before.left + 30);
+    EXPECT_NE(link().shape, straight);
+    EXPECT_TRUE(ends_on_borders());
+    EXPECT_TRUE(read_drawing(session_->reading()).is_diagram());
+    reopen();
+    EXPECT_TRUE(ends_on_borders()) << "kept";
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_EQ(link().shape, straight);
+    EXPECT_EQ(drawn_box(figures()[0]), before);
+}
+
+TEST_F(Links, AFigureComesWithItsWordsAndAFigureThatIsDeletedLeavesTheLinkFree) {
+    start();
+    QTest::keyClick(ink(), Qt::Key_1);
+    write_hill(40, 41);
+    session_->wait_idle();
+    QTest::keyClick(ink(), Qt::Key_L);
+    const Box box = drawn_box(figures()[0]);
+    tap({box.left, box.centre().y});
+    EXPECT_EQ(leaf()->selection().chosen().strokes.size(), 6U);
+    EXPECT_EQ(leaf()->selection().chosen().shapes.size(), 1U);
+    QTest::keyClick(ink(), Qt::Key_Delete);
+    session_->wait_idle();
+    ASSERT_EQ(page().shapes.size(), 2U);
+    EXPECT_EQ(int{link().from.figure != 0} + int{link().to.figure != 0}, 1);
+}
+
+TEST_F(Links, AnEndIsPulledOffAndPutOnAnother) {
+    start();
+    mouse_stroke({{10, 10}, {11, 10}});  // nothing is chosen
+    const Point end = link().shape.points.back();
+    tap((link().shape.points.front() + end) * 0.5);
+    ASSERT_EQ(leaf()->selection().chosen().shapes.size(), 1U);
+    ASSERT_EQ(leaf()->selection().handles().size(), 2U);
+    mouse_stroke({end, {120, 110}});
+    session_->wait_idle();
+    EXPECT_EQ(link().to.figure, 0);
+    EXPECT_NEAR(link().shape.points.back().x, 120, 1.5);
+    const Box lower = drawn_box(figures()[1]);
+    mouse_stroke({link().shape.points.back(), {lower.right + 1, lower.centre().y}});
+    session_->wait_idle();
+    EXPECT_EQ(link().to.figure, figures()[1].key);
+    EXPECT_TRUE(ends_on_borders());
+    leaf()->choosing().change_shapes([](FairShape& s) { s.routing = Routing::elbow; }, "Change a link");
+    session_->wait_idle();
+    EXPECT_TRUE(ends_on_borders());
+}
+
+TEST_F(Links, TwoFiguresAreLinkedByKeyboardAndSetInLine) {
+    start();
+    tap((link().shape.points.front() + link().shape.points.back()) * 0.5);
+    QTest::keyClick(ink(), Qt::Key_Delete);
+    QTest::keyClick(ink(), Qt::Key_A, Qt::ControlModifier);
+    session_->wait_idle();
+    ASSERT_EQ(page().shapes.size(), 2U);
+    ASSERT_TRUE(leaf()->choosing().may_link());
+    QTest::keyClick(window_.get(), Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);
+    session_->wait_idle();
+    ASSERT_EQ(page().shapes.size(), 3U);
+    EXPECT_TRUE(ends_on_borders());
+    QTest::keyClick(ink(), Qt::Key_A, Qt::ControlModifier);
+    leaf()->choosing().move(Affine::turn(0.2, {50, 60}), "Turn");
+    leaf()->choosing().align(Alignment::left);
+    session_->wait_idle();
+    EXPECT_NEAR(drawn_box(figures()[0]).left, drawn_box(figures()[1]).left, 1e-6);
+    EXPECT_TRUE(ends_on_borders());
+    leaf()->choosing().change_shapes(
+        [](FairShape& s) {
+            if (!is_closed(s.shape.kind)) return;
+            s.shape = as_kind(s.shape, ShapeKind::ellipse);
+            s.fill = 0x2E6B4F, s.fill_strength = 0.5;
+        },
+        "Change a figure");
+    session_->wait_idle();
+    EXPECT_TRUE(ends_on_borders()) << "on the border of what it is now";
+    reopen();
+    EXPECT_EQ(figures()[0].fill_strength, 0.5);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -68,7 +68,7 @@ void FigureCard::show_figure(const ReadShape& shape, bool read_only, bool fair) 
         const ShapeCandidate& other = shape.candidates[i];
         choices_.emplace_back(other.shape.kind);
         rows.push_back({QString::number(choices_.size()), name_on_screen(other.shape.kind),
-                        other.certainty < 0.005 ? tr("hardly") : tr("%1 %").arg(qRound(100 * other.certainty))});
+                        other.certainty < 0.005 ? tr("unlikely") : tr("%1 %").arg(qRound(100 * other.certainty))});
     }
     if (!fair) {
         choices_.emplace_back(Other::words);

@@ -6,6 +6,7 @@
 #include "desk/session.h"
 #include "leaves/colour_menu.h"
 #include "leaves/menu_below.h"
+#include "leaves/shape_menu.h"
 #include "leaves/tool_tray.h"
 #include "look/language_name.h"
 #include "look/theme.h"
@@ -57,6 +58,15 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(paper_, &QToolButton::clicked, this, &SelectionBar::offer_paper);
     rule_ = add(QStringLiteral("divider"), tr("Kind of rule …"));
     connect(rule_, &QToolButton::clicked, this, &SelectionBar::offer_rules);
+    shape_ = add(QStringLiteral("figure"), tr("Figure, border, fill …"));
+    connect(shape_, &QToolButton::clicked, this, [this] {
+        offer(shape_, [this](QMenu& menu) { offer_shapes(menu, leaf_.choosing(), tray_.tools().palette); });
+    });
+    link_ = add(QStringLiteral("link"), tr("Link these two figures  (Ctrl+Shift+L)"));
+    connect(link_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::link);
+    align_ = add(QStringLiteral("align-pieces"), tr("Align or distribute …"));
+    connect(align_, &QToolButton::clicked, this,
+            [this] { offer(align_, [this](QMenu& menu) { offer_alignment(menu, leaf_.choosing()); }); });
     row_->addSpacing(6);
     connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_.choosing(),
             &SelectionEditing::copy);
@@ -176,6 +186,12 @@ void SelectionBar::offer_rules() {
     show_below(menu, *rule_);
 }
 
+void SelectionBar::offer(QToolButton* button, const std::function<void(QMenu&)>& fill) {
+    QMenu menu(this);
+    fill(menu);
+    show_below(menu, *button);
+}
+
 // Below what is chosen, or above it where there is no room; always within the leaf.
 void SelectionBar::place() {
     const bool part_of_picture = leaf_.selection().area().has_value();
@@ -191,6 +207,9 @@ void SelectionBar::place() {
     type_->setVisible(ink);
     fair_->setVisible(ink);
     back_->setVisible(leaf_.choosing().made_from_ink());
+    shape_->setVisible(!chosen.shapes.empty());
+    link_->setVisible(leaf_.choosing().may_link());
+    align_->setVisible(!locked && (!chosen.shapes.empty() || chosen.pictures.size() + chosen.texts.size() > 1));
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.choosing().may_crop());
     rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QToolButton>
+#include <functional>
 
 #include "leaves/ink_leaf.h"
 #include "leaves/leaf_card.h"
@@ -24,6 +26,7 @@ private:
     void offer_type();
     void offer_paper();
     void offer_rules();
+    void offer(QToolButton* button, const std::function<void(QMenu&)>& fill);
     void place();
 
     Session& session_;
@@ -31,7 +34,8 @@ private:
     const ToolTray& tray_;
     const PageViewport& view_;
     QHBoxLayout* row_;
-    QToolButton *colour_, *thinner_, *thicker_, *type_, *fair_, *back_, *lock_, *crop_, *paper_, *rule_;
+    QToolButton *colour_, *thinner_, *thicker_, *type_, *fair_, *back_, *lock_, *crop_, *paper_, *rule_, *shape_,
+        *align_, *link_;
     std::vector<QToolButton*> buttons_;
 };
 

@@ -1,4 +1,5 @@
-// Where frames are taken hold of. Corners scale evenly, sides stretch, the stem above turns. UI thread only.
+// Where frames are taken hold of. Corners scale evenly, sides stretch, the stem above turns; the points of a figure are
+// moved one by one. UI thread only.
 #pragma once
 
 #include <QPointF>
@@ -7,7 +8,7 @@
 
 namespace fernleaf {
 
-enum class Grip { none, inside, top_left, top_right, bottom_left, bottom_right, left, right, top, bottom, turn };
+enum class Grip { none, inside, top_left, top_right, bottom_left, bottom_right, left, right, top, bottom, turn, point };
 
 constexpr double kGripPx = 9;  // radius; grips are for pens and fingers, too
 

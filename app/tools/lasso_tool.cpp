@@ -3,6 +3,8 @@
 #include <QGuiApplication>
 #include <algorithm>
 
+#include "drawing/guides.h"
+#include "drawing/links.h"
 #include "look/theme.h"
 
 namespace fernleaf {
@@ -11,6 +13,7 @@ namespace {
 constexpr double kTapPx = 5;  // a lasso that stays within this is a tap
 constexpr double kClosestLassoMm = 0.3;
 constexpr double kTapReachMm = 1.5;
+constexpr double kSnapPx = 6;
 
 }  // namespace
 
@@ -42,14 +45,9 @@ void LassoTool::go_on(const PenSample& sample) {
         return surface_.refresh_all();
     }
     if (chosen.changing()) {
-        // The ink leaves its place when it is first moved, not when it is touched.
-        if (chosen.change() == Affine{}) {
-            tiles().apply({"Move", {}, chosen.chosen()});
-            editing_.begin_change();
-            surface_.refresh_all();
-        }
+        if (lifted_.empty()) lift();
         editing_.repaint();
-        chosen.drag_to(at, QGuiApplication::keyboardModifiers() & Qt::ShiftModifier);
+        drag(at);
         editing_.repaint();
         return;
     }
@@ -60,6 +58,54 @@ void LassoTool::go_on(const PenSample& sample) {
         lasso_.push_back(at);
     }
     surface_.refresh_all();
+}
+
+// Not when it is touched, only when it is first moved.
+void LassoTool::lift() {
+    const Elements& chosen = editing_.selection().chosen();
+    const Page& page = *session().page();
+    lifted_ = chosen;
+    for (const FairShape& link : links_led(page, chosen))
+        lifted_.shapes.push_back(*std::ranges::find(page.shapes, link.id, &FairShape::id));
+    others_.clear();
+    for (const FairShape& s : page.shapes)
+        if (is_closed(s.shape.kind) && !editing_.selection().contains(s.id)) others_.push_back(drawn_box(s));
+    for (const Picture& p : page.pictures)
+        if (!editing_.selection().contains(p.id)) others_.push_back(drawn_box(p));
+    for (const TextBlock& t : page.texts)
+        if (!editing_.selection().contains(t.id)) others_.push_back(drawn_box(t));
+    tiles().apply({"Move", {}, lifted_});
+    editing_.begin_change();
+    surface_.refresh_all();
+}
+
+void LassoTool::put_back() {
+    if (!lifted_.empty()) tiles().apply({"Move", lifted_, {}});
+    lifted_ = {};
+}
+
+void LassoTool::drag(Point at) {
+    Selection& chosen = editing_.frame();
+    const auto held = QGuiApplication::keyboardModifiers();
+    chosen.drag_to(at, held & Qt::ShiftModifier);
+    const Sheet& sheet = session().page()->info;
+    const bool grid = snap_to_grid() && (sheet.paper == Paper::squared || sheet.paper == Paper::dotted);
+    if (chosen.pulled() == Grip::inside && !(held & (Qt::ShiftModifier | Qt::ControlModifier)) &&
+        (snap_to_guides() || grid)) {
+        const Box box = shifted(chosen.box(), chosen.change()(Point{}));
+        const Snap snap = snapped(box, snap_to_guides() ? others_ : std::vector<Box>(), grid ? sheet.spacing_mm : 0,
+                                  kSnapPx / view().scale());
+        chosen.snap(snap.by, snap.lines);
+    }
+    if (chosen.chosen().shapes.empty()) return;
+    Elements moved;
+    if (chosen.reshaped()) {
+        moved.shapes = {*chosen.reshaped()};
+    } else {
+        moved.shapes = chosen.chosen().shapes;
+        moved = transformed(std::move(moved), chosen.change());
+    }
+    chosen.show_links(links_led(*session().page(), moved));
 }
 
 void LassoTool::end() {
@@ -75,12 +121,18 @@ void LassoTool::end() {
     for (const Point p : lasso) drawn.include(p);
     if (chosen.changing()) {
         const Affine by = chosen.change();
+        const std::optional<FairShape> reshaped = chosen.reshaped();
         editing_.repaint();
         chosen.cancel();
-        if (by == Affine{})
-            tap(last_px_);
-        else
+        const bool touched_only = lifted_.empty();
+        if (by == Affine{}) put_back();
+        lifted_ = {};
+        if (reshaped && by != Affine{})
+            editing_.reshape(*reshaped);
+        else if (by != Affine{})
             editing_.move(by, "Move");
+        else if (touched_only)
+            tap(last_px_);
         return;
     }
     if (std::max(drawn.width(), drawn.height()) * view().scale() < kTapPx)
@@ -95,7 +147,7 @@ void LassoTool::end() {
 void LassoTool::cancel() {
     // The ink that was being moved is where it was.
     if (Selection& chosen = editing_.frame(); chosen.changing()) {
-        if (chosen.change() != Affine{}) tiles().apply({"Move", chosen.chosen(), {}});
+        put_back();
         chosen.cancel();
     }
     editing_.crop_frame().end();
@@ -137,8 +189,15 @@ void LassoTool::tap(QPointF px) {
             }
     }
     if (ids.empty() && session().page())
-        if (const ElementId id = element_at(*session().page(), surface_.page_point(px), kTapReachMm); id != 0)
+        if (const ElementId id = element_at(*session().page(), surface_.page_point(px), kTapReachMm); id != 0) {
             ids = {id};
+            // A figure comes with what is written in it; tapped again, alone.
+            const auto& shapes = session().page()->shapes;
+            const auto figure = std::ranges::find(shapes, id, &FairShape::id);
+            if (taps == 1 && figure != shapes.end() && is_closed(figure->shape.kind))
+                for (const ElementId inner : ids_of(within(*session().page(), outline_of(figure->shape).front())))
+                    if (inner != id) ids.push_back(inner);
+        }
     editing_.select(ids, taps);
 }
 

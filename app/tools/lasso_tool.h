@@ -26,10 +26,15 @@ public:
 
 private:
     void tap(QPointF px);
+    void lift();      // what is being changed leaves the page's picture, and what follows it
+    void put_back();  // … and is there again
+    void drag(Point at);
 
     SelectionEditing& editing_;
     std::vector<Point> lasso_;  // mm
     bool rectangle_ = false;
+    Elements lifted_;          // from the page's picture, while it is changed
+    std::vector<Box> others_;  // what stands about what is moved, for guides
     QPointF last_px_;
 };
 

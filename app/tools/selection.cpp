@@ -6,11 +6,13 @@
 #include <numbers>
 
 #include "look/theme.h"
+#include "render/shape_look.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr double kLeastScale = 0.05;
+constexpr size_t kMostHandles = 16;
 constexpr std::array kGrips = {Grip::turn, Grip::top_left, Grip::top_right, Grip::bottom_left, Grip::bottom_right,
                                Grip::left, Grip::right,    Grip::top,       Grip::bottom};
 
@@ -50,7 +52,29 @@ void Selection::cancel() {
     grip_ = Grip::none;
     change_ = {};
     picture_ = {};
+    reshaped_.reset();
+    links_.clear();
+    guides_.clear();
 }
+
+std::vector<Point> Selection::handles() const {
+    if (chosen_.count() != 1 || chosen_.shapes.size() != 1) return {};
+    const FairShape& fair = chosen_.shapes.front();
+    const std::vector<Point>& p = fair.shape.points;
+    if (fair.routing != Routing::straight) return {p.front(), p.back()};  // the rest of the way is found
+    switch (fair.shape.kind) {
+        case ShapeKind::circle:
+        case ShapeKind::ellipse:
+        case ShapeKind::square:
+        case ShapeKind::rectangle:
+        case ShapeKind::rounded_rectangle:
+            return {};
+        default:
+            return p.size() <= kMostHandles ? p : std::vector<Point>();
+    }
+}
+
+bool Selection::framed() const { return handles().empty() || is_closed(chosen_.shapes.front().shape.kind); }
 
 QRectF Selection::frame(const PageViewport& view) const {
     return QRectF(view.to_leaf({box_.left, box_.top}), view.to_leaf({box_.right, box_.bottom}))
@@ -66,6 +90,11 @@ Grip Selection::grip_at(QPointF px, const PageViewport& view) const {
     const QRectF f = frame(view);
     if (locked()) return Grip::none;
     constexpr double kReach = kGripPx + 4;
+    for (const Point p : handles()) {
+        const QPointF d = view.to_leaf({p.x, p.y}) - px;
+        if (QPointF::dotProduct(d, d) <= kReach * kReach) return Grip::point;
+    }
+    if (!framed()) return f.contains(px) ? Grip::inside : Grip::none;
     for (const Grip grip : kGrips) {
         // The grips of a small frame's sides would cover it.
         const bool side = grip == Grip::left || grip == Grip::right || grip == Grip::top || grip == Grip::bottom;
@@ -78,9 +107,17 @@ Grip Selection::grip_at(QPointF px, const PageViewport& view) const {
 
 void Selection::begin(Grip grip, Point at, const PageViewport& view, double device_ratio, const PictureImages& images,
                       const PageScheme& scheme) {
+    cancel();
     grip_ = grip;
     from_ = at;
-    change_ = {};
+    scheme_ = scheme;
+    if (grip == Grip::point) {
+        const std::vector<Point> points = handles();
+        const auto nearest = std::ranges::min_element(points, {}, [&](Point p) { return distance(p, at); });
+        point_ = static_cast<size_t>(nearest - points.begin());
+        reshaped_ = chosen_.shapes.front();
+        return;
+    }
     const double px_per_mm = view.scale() * device_ratio;
     pictured_ = drawn_box(chosen_).grown(1 / px_per_mm);
     picture_ =
@@ -97,6 +134,23 @@ void Selection::begin(Grip grip, Point at, const PageViewport& view, double devi
 }
 
 void Selection::drag_to(Point at, bool constrained) {
+    if (grip_ == Grip::point) {
+        FairShape& fair = *reshaped_;
+        std::vector<Point>& points = fair.shape.points;
+        const bool ends_only = fair.routing != Routing::straight;
+        Point& moved = ends_only && point_ == 1 ? points.back() : points[point_];
+        moved = at;
+        if (constrained && points.size() > 1) {  // level or upright from its neighbour
+            const Point next = &moved == &points.front() ? points[1] : *(&moved - 1);
+            (std::abs(at.x - next.x) > std::abs(at.y - next.y) ? moved.y : moved.x) =
+                std::abs(at.x - next.x) > std::abs(at.y - next.y) ? next.y : next.x;
+        }
+        // What has lost its angles is what it looks like.
+        if (is_closed(fair.shape.kind) && fair.shape.kind != ShapeKind::triangle && fair.shape.kind != ShapeKind::star)
+            fair.shape.kind = ShapeKind::polygon;
+        change_ = Affine::shift(at - from_);
+        return;
+    }
     const Point anchor = anchor_of(grip_, box_);
     // The ink's own corner moves as the pen does, which holds the frame a little outside of it.
     const Point was = Point{box_.left + box_.right, box_.top + box_.bottom} - anchor * 2;
@@ -123,6 +177,11 @@ void Selection::drag_to(Point at, bool constrained) {
     }
 }
 
+void Selection::snap(Point by, std::vector<std::pair<Point, Point>> guides) {
+    change_ = change_.then(Affine::shift(by));
+    guides_ = std::move(guides);
+}
+
 QRectF Selection::painted(const PageViewport& view) const {
     if (empty() && !area_) return {};
     QRectF f = frame(view);
@@ -131,6 +190,9 @@ QRectF Selection::painted(const PageViewport& view) const {
         for (const Point p : {Point{box_.left, box_.top}, Point{box_.right, box_.top}, Point{box_.left, box_.bottom},
                               Point{box_.right, box_.bottom}})
             moved.include(change_(p));
+        if (reshaped_) moved.include(drawn_box(*reshaped_));
+        for (const FairShape& link : links_) moved.include(drawn_box(link));
+        for (const auto& [a, b] : guides_) moved.include(a), moved.include(b);
         f = QRectF(view.to_leaf({moved.left, moved.top}), view.to_leaf({moved.right, moved.bottom}))
                 .adjusted(-kFramePx, -kFramePx, kFramePx, kFramePx);
     }
@@ -151,6 +213,8 @@ void Selection::paint(QPainter& painter, const PageViewport& view) const {
         return painter.restore();
     }
     if (changing()) {
+        paint_followers(painter, view);
+        if (reshaped_) return painter.restore();
         painter.translate(view.origin());
         painter.scale(view.scale(), view.scale());
         painter.setTransform(QTransform(change_.xx, change_.yx, change_.xy, change_.yy, change_.dx, change_.dy), true);
@@ -169,6 +233,14 @@ void Selection::paint(QPainter& painter, const PageViewport& view) const {
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(f);
     if (locked()) return painter.restore();
+    const auto draw_handles = [&] {
+        painter.setBrush(t.card);
+        for (const Point p : handles()) painter.drawEllipse(view.to_leaf({p.x, p.y}), 6, 6);
+    };
+    if (!framed()) {
+        draw_handles();
+        return painter.restore();
+    }
     painter.drawLine(place_of(Grip::top, f), place_of(Grip::turn, f));
     const bool small = std::min(f.width(), f.height()) < 4 * kGripPx;
     painter.setBrush(t.card);
@@ -183,12 +255,28 @@ void Selection::paint(QPainter& painter, const PageViewport& view) const {
         else if (!small)
             painter.drawRoundedRect(QRectF(at.x() - 8, at.y() - 3.5, 16, 7), 3.5, 3.5);
     }
+    draw_handles();
+    painter.restore();
+}
+
+// Links and the figure that is being changed as they are now, and what they are in line with.
+void Selection::paint_followers(QPainter& painter, const PageViewport& view) const {
+    painter.save();
+    painter.translate(view.origin());
+    painter.scale(view.scale(), view.scale());
+    for (const FairShape& link : links_) draw_shape(painter, link, scheme_);
+    if (reshaped_) draw_shape(painter, *reshaped_, scheme_);
+    QPen line(theme().unsure, 1.2, Qt::DashLine);
+    line.setCosmetic(true);
+    painter.setPen(line);
+    for (const auto& [a, b] : guides_) painter.drawLine(QPointF(a.x, a.y), QPointF(b.x, b.y));
     painter.restore();
 }
 
 Qt::CursorShape cursor_of(Grip grip) {
     switch (grip) {
         case Grip::inside:
+        case Grip::point:
             return Qt::SizeAllCursor;
         case Grip::top_left:
         case Grip::bottom_right:

@@ -6,6 +6,8 @@
 #include <QPainter>
 #include <optional>
 #include <unordered_set>
+#include <utility>
+#include <vector>
 
 #include "document/elements.h"
 #include "render/page_painter.h"
@@ -39,11 +41,21 @@ public:
     const std::optional<PictureArea>& area() const { return area_; }
     void clear() { choose({}); }
 
+    // The points by which one figure, chosen alone, is changed: ends of lines, corners; none of what the frame does.
+    std::vector<Point> handles() const;
+
     Grip grip_at(QPointF px, const PageViewport& view) const;
     // A change begins at a place in mm, follows the pen, and is taken when it lifts.
     void begin(Grip grip, Point at, const PageViewport& view, double device_ratio, const PictureImages& images,
                const PageScheme& scheme);
     void drag_to(Point at, bool constrained);
+    // What is moved goes a little farther, to where guides (mm) show that it is in line.
+    void snap(Point by, std::vector<std::pair<Point, Point>> guides);
+    Grip pulled() const { return grip_; }
+    // The figure one of whose points is being moved, as it is now.
+    const std::optional<FairShape>& reshaped() const { return reshaped_; }
+    // What follows what is being moved: shown as it is now.
+    void show_links(std::vector<FairShape> links) { links_ = std::move(links); }
     bool changing() const { return grip_ != Grip::none; }
     const Affine& change() const { return change_; }
     void cancel();
@@ -55,6 +67,8 @@ public:
 private:
     QPointF place_of(Grip grip, const QRectF& frame) const;
     QRectF frame(const PageViewport& view) const;
+    bool framed() const;  // whether the frame has grips
+    void paint_followers(QPainter& painter, const PageViewport& view) const;
 
     Elements chosen_;
     std::unordered_set<int64_t> ids_;
@@ -63,6 +77,11 @@ private:
     Grip grip_ = Grip::none;
     Point from_;
     Affine change_;
+    size_t point_ = 0;  // of the handles, while one is moved
+    std::optional<FairShape> reshaped_;
+    std::vector<FairShape> links_;
+    std::vector<std::pair<Point, Point>> guides_;  // mm
+    PageScheme scheme_;
     QImage picture_;  // of what is chosen, drawn once when a change begins
     Box pictured_;    // mm
 };

@@ -4,9 +4,11 @@
 #include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMimeData>
+#include <QSettings>
 #include <algorithm>
 #include <cmath>
 
+#include "drawing/links.h"
 #include "exchange/inkml.h"
 #include "render/text_look.h"
 
@@ -53,6 +55,15 @@ private:
 };
 
 }  // namespace
+
+bool snap_to_guides() { return QSettings().value("guides", true).toBool(); }
+bool snap_to_grid() { return QSettings().value("grid", false).toBool(); }
+
+void set_snapping(bool guides, bool grid) {
+    QSettings settings;
+    settings.setValue("guides", guides);
+    settings.setValue("grid", grid);
+}
 
 void SelectionEditing::repaint() { surface_.refresh(selection_.painted(surface_.view())); }
 
@@ -279,6 +290,68 @@ void SelectionEditing::set_in_type(TypePlace place, const std::string& language)
     std::vector<StrokeId> ink;
     for (const Stroke& s : selection_.chosen().strokes) ink.push_back(s.id);
     if (!ink.empty()) surface_.session().typesetting().set_in_type({place, ink, language});
+}
+
+void SelectionEditing::change_shapes(const std::function<void(FairShape&)>& change, const char* label) {
+    if (selection_.empty() || !surface_.session().editing().may_change()) return;
+    Elements changed = selection_.chosen();
+    for (FairShape& s : changed.shapes) change(s);
+    if (changed != selection_.chosen()) replace(std::move(changed), label);
+}
+
+void SelectionEditing::reshape(const FairShape& shape) {
+    change_shapes([&](FairShape& s) { s = shape; }, "Change a figure");
+}
+
+void SelectionEditing::align(Alignment alignment) {
+    if (selection_.locked() || !surface_.session().editing().may_change()) return;
+    Elements tidy = aligned(selection_.chosen(), alignment);
+    if (tidy != selection_.chosen()) replace(std::move(tidy), "Align");
+}
+
+void SelectionEditing::distribute(bool across) {
+    if (selection_.locked() || !surface_.session().editing().may_change()) return;
+    Elements even = distributed(selection_.chosen(), across);
+    if (even != selection_.chosen()) replace(std::move(even), "Distribute");
+}
+
+namespace {
+
+std::vector<FairShape> figures_in(const Elements& chosen) {
+    std::vector<FairShape> out;
+    for (const FairShape& s : chosen.shapes)
+        if (is_closed(s.shape.kind)) out.push_back(s);
+    // From the left, or from above where one is above the other.
+    std::ranges::sort(out, {}, [](const FairShape& s) {
+        const Point middle = drawn_box(s).centre();
+        return middle.x + 2 * middle.y;
+    });
+    return out;
+}
+
+}  // namespace
+
+bool SelectionEditing::may_link() const { return figures_in(selection_.chosen()).size() == 2; }
+
+void SelectionEditing::link() {
+    if (!may_link() || !surface_.session().editing().may_change()) return;
+    PageEditing& editing = surface_.session().editing();
+    const std::vector<FairShape> figures = figures_in(selection_.chosen());
+    Edit edit{"Link"};
+    std::vector<FairShape> ends = figures;
+    for (size_t i = 0; i < ends.size(); ++i)
+        if (ends[i].key == 0) {  // from before links could hold
+            ends[i].z = z_of(figures[i]);
+            ends[i].key = ends[i].id = editing.new_id();
+            edit.removed.shapes.push_back(figures[i]);
+            edit.added.shapes.push_back(ends[i]);
+        }
+    FairShape link = linked(ends[0], ends[1]);
+    link.id = editing.new_id();
+    edit.added.shapes.push_back(link);
+    editing.change(std::move(edit));
+    select({link.id});
+    surface_.refresh_all();
 }
 
 void SelectionEditing::draw_fair() {

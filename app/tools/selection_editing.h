@@ -6,11 +6,17 @@
 #include <QObject>
 #include <functional>
 
+#include "drawing/aligning.h"
 #include "tools/crop_frame.h"
 #include "tools/leaf_tool.h"
 #include "tools/selection.h"
 
 namespace fernleaf {
+
+// Whether what is moved is drawn to where it is in line with other things, or to the paper's grid; kept as settings.
+bool snap_to_guides();
+bool snap_to_grid();
+void set_snapping(bool guides, bool grid);
 
 // UI thread only.
 class SelectionEditing : public QObject {
@@ -34,6 +40,12 @@ public:
     void change_pens(const std::function<Pen(Pen)>& change, const char* label);
     void recolour(uint32_t colour);
     void change_dividers(const std::function<void(Divider&)>& change);
+    void change_shapes(const std::function<void(FairShape&)>& change, const char* label);
+    void reshape(const FairShape& shape);  // the one that is chosen
+    void align(Alignment alignment);
+    void distribute(bool across);
+    bool may_link() const;  // two figures are chosen
+    void link();
     void reorder(bool to_front);
     void lock(bool locked);  // its pictures
     // Opens the crop frame on the one picture chosen, or closes it.

@@ -43,7 +43,8 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
         reading.lines.emplace_back().shapes = ink.shapes(meant.strokes);
         const DrawingReading read = read_drawing(reading);
 
-        const FairDrawing fair = drawn_fair(meant.strokes, reading, nullptr);
+        const FairDrawing fair =
+            drawn_fair(meant.strokes, reading, nullptr, {}, [key = int64_t{0}]() mutable { return ++key; });
         for (const FairShape& shape : fair.shapes) {
             const auto outline = outline_of(shape.shape);
             for (const Stroke& s : fair.ink)

@@ -7,6 +7,7 @@
 
 #include "drawing/drawing_reading.h"
 #include "drawing/drawn_ink.h"
+#include "drawing/links.h"
 
 namespace fernleaf {
 namespace {
@@ -15,7 +16,6 @@ constexpr double kNearlyLevel = 6;      // degrees
 constexpr double kNearlyAsLong = 0.1;   // of the longer one
 constexpr double kNearlyInRowMm = 1.5;  // of middles from that of their row
 constexpr double kLevelMm = 1e-6;
-constexpr double kReachesBorderMm = 12;  // a link's end from what it links
 
 Point middle_of(const Shape& shape) { return box_of(shape).centre(); }
 
@@ -123,28 +123,6 @@ void in_rows(std::vector<Figure*>& figures) {
     }
 }
 
-// Where the way from a point to an end of a link meets a border, nearest to that end; or the border's nearest place.
-Point on_border(const Shape& figure, Point from, Point end) {
-    Point nearest = end, met = end;
-    double least = std::numeric_limits<double>::infinity(), least_met = least;
-    const Point way = end - from, far = from + way * (1 + kReachesBorderMm / std::max(1.0, length(way)));
-    for (const std::vector<Point>& line : outline_of(figure))
-        for (size_t i = 1; i < line.size(); ++i) {
-            const Point a = line[i - 1], side = line[i] - a, there = far - from;
-            const double side2 = dot(side, side);
-            const Point foot = a + side * (side2 > 0 ? std::clamp(dot(end - a, side) / side2, 0.0, 1.0) : 0.0);
-            if (const double d = distance(foot, end); d < least) least = d, nearest = foot;
-            const double cross = there.x * side.y - there.y * side.x;
-            if (std::abs(cross) < 1e-9) continue;
-            const Point off = a - from;
-            const double t = (off.x * side.y - off.y * side.x) / cross, u = (off.x * there.y - off.y * there.x) / cross;
-            if (t < 0 || t > 1 || u < 0 || u > 1) continue;
-            if (const Point p = from + there * t; distance(p, end) < least_met) least_met = distance(p, end), met = p;
-        }
-    if (least_met <= kReachesBorderMm) return met;
-    return least <= kReachesBorderMm ? nearest : end;
-}
-
 // How far an upright or level line is to be moved aside to lead through a figure's middle; nothing if it passes it by.
 Point to_middle(const std::vector<Point>& line, const Shape& figure) {
     const Point off = middle_of(figure) - line[0], way = line[1] - line[0];
@@ -154,14 +132,10 @@ Point to_middle(const std::vector<Point>& line, const Shape& figure) {
     return {};
 }
 
-bool is_line(ShapeKind kind) {
-    return kind == ShapeKind::line || kind == ShapeKind::polyline || kind == ShapeKind::arrow ||
-           kind == ShapeKind::double_arrow;
-}
-
 }  // namespace
 
-FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen) {
+FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen,
+                       const std::vector<FairShape>& before, const std::function<int64_t()>& new_key) {
     std::unordered_map<StrokeId, const Stroke*> ink;
     for (const Stroke& s : strokes) ink[s.id] = &s;
     const auto wanted = [&](const std::vector<StrokeId>& ids) {
@@ -196,6 +170,13 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
 
     std::map<std::vector<StrokeId>, Figure*> by_ink;
     for (size_t i = 0; i < shapes.size(); ++i) by_ink[shapes[i].strokes] = &figures[i];
+    std::unordered_map<int64_t, const FairShape*> fair_before;
+    for (const FairShape& shape : before) fair_before[shape.id] = &shape;
+    struct Ends {
+        const Figure* figure = nullptr;   // drawn fair now,
+        const FairShape* fair = nullptr;  // or before
+    };
+    std::map<const Figure*, std::pair<Ends, Ends>> ends;
     const DrawingReading drawing = read_drawing(all);
     for (const DrawnLink& link : drawing.links) {
         const auto line = by_ink.find(link.strokes);
@@ -209,9 +190,19 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
         };
         // Which end is at which node: the line may have been drawn either way.
         const Shape *first = border(link.from), *last = border(link.to);
+        const auto held = [&](size_t node) {
+            Ends out;
+            const std::vector<StrokeId>& made_of = drawing.nodes[node].strokes;
+            if (const auto found = by_ink.find(made_of); found != by_ink.end()) out.figure = found->second;
+            if (made_of.size() == 1)
+                if (const auto found = fair_before.find(made_of[0]); found != fair_before.end())
+                    out.fair = found->second;
+            return out;
+        };
+        std::pair<Ends, Ends>& holds = ends[line->second] = {held(link.from), held(link.to)};
         const Point from = drawing.nodes[link.from].box.centre(), to = drawing.nodes[link.to].box.centre();
         if (distance(from, p.front()) + distance(to, p.back()) > distance(from, p.back()) + distance(to, p.front()))
-            std::swap(first, last);
+            std::swap(first, last), std::swap(holds.first, holds.second);
         // Upright or level, and nearly at the middle of what it leads to or from: there.
         if (p.size() == 2)
             for (const Shape* figure : {first, last})
@@ -224,9 +215,24 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
     }
 
     FairDrawing out;
+    std::map<const Figure*, int64_t> keys;
+    for (const Figure& figure : figures)
+        if (is_closed(figure.fair.kind) && is_valid(figure.fair)) keys[&figure] = new_key();
     for (size_t i = 0; i < shapes.size(); ++i) {
         if (!is_valid(figures[i].fair)) continue;
         FairShape fair;
+        if (const auto key = keys.find(&figures[i]); key != keys.end()) fair.key = key->second;
+        if (const auto held = ends.find(&figures[i]); held != ends.end()) {
+            const std::vector<Point>& p = figures[i].fair.points;
+            const auto end = [&](const Ends& on, Point at, Point before_it) -> LinkEnd {
+                if (on.figure && keys.contains(on.figure))
+                    return link_end(keys.at(on.figure), on.figure->fair, at, before_it);
+                return on.fair ? link_end(on.fair->key, on.fair->shape, at, before_it) : LinkEnd{};
+            };
+            fair.from = end(held->second.first, p.front(), p[1]);
+            fair.to = end(held->second.second, p.back(), p[p.size() - 2]);
+            if (p.size() > 2) fair.routing = Routing::elbow;
+        }
         fair.shape = figures[i].fair;
         fair.ink = shapes[i].strokes;
         std::vector<float> widths;

@@ -1,6 +1,6 @@
 // Draws ink fair: what was read as shapes becomes shapes, where they were drawn, in their colour and width.
 //
-//   FairDrawing fair = drawn_fair(page.strokes, reading, chosen);
+//   FairDrawing fair = drawn_fair(page.strokes, reading, chosen, page.shapes, new_id);
 //   Edit edit{"Draw fair", {.shapes = fair.shapes}, {fair.ink}};
 //
 // Method: each shape is made tidy in steps, none of which moves any of it farther than kMostMovedMm: sides that are
@@ -10,6 +10,7 @@
 // illustrations", 1985).
 #pragma once
 
+#include <functional>
 #include <set>
 #include <vector>
 
@@ -28,6 +29,8 @@ struct FairDrawing {
 // chosen: a shape is drawn fair when more than half of its strokes are; null: all that was read as drawn. Where nothing
 // chosen was read as drawn all of it is taken to be, for a person says so; but no highlighter, whose ink would cover
 // what it lies under.
-FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen);
+// before: what is fair on the page already, which links may lead to; new_key: gives each figure its key.
+FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen,
+                       const std::vector<FairShape>& before, const std::function<int64_t()>& new_key);
 
 }  // namespace fernleaf

@@ -16,6 +16,10 @@ Reading reading_of(const std::vector<Stroke>& strokes) {
     return out;
 }
 
+FairDrawing made_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen) {
+    return drawn_fair(strokes, reading, chosen, {}, [key = int64_t{0}]() mutable { return ++key; });
+}
+
 std::vector<Stroke> numbered(std::vector<Stroke> strokes) {
     StrokeId id = 1;
     for (Stroke& s : strokes) s.id = id++;
@@ -31,7 +35,7 @@ std::vector<Stroke> flow() {
 
 TEST(FairDrawing, NearlyLevelAlikeAndAboveOneAnotherBecomeSo) {
     const std::vector<Stroke> ink = flow();
-    const FairDrawing fair = drawn_fair(ink, reading_of(ink), nullptr);
+    const FairDrawing fair = made_fair(ink, reading_of(ink), nullptr);
     ASSERT_EQ(fair.shapes.size(), 3U);
     EXPECT_EQ(fair.ink.size(), 4U);
     std::vector<Box> boxes;
@@ -60,7 +64,7 @@ TEST(FairDrawing, NearlyLevelAlikeAndAboveOneAnotherBecomeSo) {
 TEST(FairDrawing, NothingMovesFartherThanItsTolerance) {
     const std::vector<Stroke> ink = flow();
     const Reading reading = reading_of(ink);
-    const FairDrawing fair = drawn_fair(ink, reading, nullptr);
+    const FairDrawing fair = made_fair(ink, reading, nullptr);
     for (const FairShape& s : fair.shapes) {
         if (!is_closed(s.shape.kind)) continue;
         const auto drawn = std::ranges::find(reading.lines[0].shapes, s.ink, &ReadShape::strokes);
@@ -72,7 +76,7 @@ TEST(FairDrawing, NothingMovesFartherThanItsTolerance) {
 TEST(FairDrawing, WhatIsMeantAslantOrUnlikeStaysSo) {
     const std::vector<Stroke> ink = numbered({drawn({{20, 20}, {55, 34}, {49, 49}, {14, 35}, {20, 20.4}}),
                                               drawn({{100, 20}, {130, 20}, {130, 60}, {100, 60}, {100, 20.4}})});
-    const FairDrawing fair = drawn_fair(ink, reading_of(ink), nullptr);
+    const FairDrawing fair = made_fair(ink, reading_of(ink), nullptr);
     ASSERT_EQ(fair.shapes.size(), 2U);
     EXPECT_NEAR(std::abs(angle_of(fair.shapes[0].shape)), 21.8, 2);
     EXPECT_NEAR(box_of(fair.shapes[1].shape).width(), 30, 1);
@@ -83,7 +87,7 @@ TEST(FairDrawing, OnlyWhatIsChosenAndWithItsPen) {
     ink[1].pen.colour = 0x8A3B6B;
     ink[1].pen.width_mm = 1.25F;
     const std::set<StrokeId> chosen{2};
-    const FairDrawing fair = drawn_fair(ink, reading_of(ink), &chosen);
+    const FairDrawing fair = made_fair(ink, reading_of(ink), &chosen);
     ASSERT_EQ(fair.shapes.size(), 1U);
     EXPECT_EQ(fair.shapes[0].ink, std::vector<StrokeId>{2});
     EXPECT_EQ(fair.shapes[0].colour, 0x8A3B6BU);
@@ -95,20 +99,20 @@ TEST(FairDrawing, OnlyWhatIsChosenAndWithItsPen) {
 TEST(FairDrawing, AChosenLineThatWasReadAsAMarkIsDrawnToo) {
     const std::vector<Stroke> ink = numbered({drawn({{10, 10}, {60, 11}})});
     const std::set<StrokeId> chosen{1};
-    EXPECT_TRUE(drawn_fair(ink, Reading{}, nullptr).shapes.empty());
-    const FairDrawing fair = drawn_fair(ink, Reading{}, &chosen);
+    EXPECT_TRUE(made_fair(ink, Reading{}, nullptr).shapes.empty());
+    const FairDrawing fair = made_fair(ink, Reading{}, &chosen);
     ASSERT_EQ(fair.shapes.size(), 1U);
     EXPECT_EQ(fair.shapes[0].shape.kind, ShapeKind::line);
     EXPECT_NEAR(fair.shapes[0].shape.points[0].y, fair.shapes[0].shape.points[1].y, 1e-6);
     std::vector<Stroke> highlighted = ink;
     highlighted[0].pen.kind = PenKind::highlighter;
-    EXPECT_TRUE(drawn_fair(highlighted, Reading{}, &chosen).shapes.empty()) << "it would cover what it lies under";
+    EXPECT_TRUE(made_fair(highlighted, Reading{}, &chosen).shapes.empty()) << "it would cover what it lies under";
 }
 
 TEST(FairDrawing, LinksOfWhatAPersonSaysIsDrawnEndOnBordersToo) {
     const std::vector<Stroke> ink = flow();
     const std::set<StrokeId> chosen{1, 2, 3, 4};
-    const FairDrawing fair = drawn_fair(ink, Reading{}, &chosen);
+    const FairDrawing fair = made_fair(ink, Reading{}, &chosen);
     ASSERT_EQ(fair.shapes.size(), 3U);
     std::vector<double> bottoms, tops;
     for (const FairShape& s : fair.shapes)
@@ -123,7 +127,7 @@ TEST(FairDrawing, LinksOfWhatAPersonSaysIsDrawnEndOnBordersToo) {
 TEST(FairDrawing, AFairDrawingIsReadAsTheDiagramItIs) {
     const std::vector<Stroke> ink = flow();
     Elements page;
-    page.shapes = drawn_fair(ink, reading_of(ink), nullptr).shapes;
+    page.shapes = made_fair(ink, reading_of(ink), nullptr).shapes;
     ElementId id = 50;
     for (FairShape& s : page.shapes) s.id = id++;
     Reading reading;
@@ -134,6 +138,37 @@ TEST(FairDrawing, AFairDrawingIsReadAsTheDiagramItIs) {
     ASSERT_EQ(drawing.nodes.size(), 2U);
     ASSERT_EQ(drawing.links.size(), 1U);
     EXPECT_EQ(drawing.links[0].heads, LinkHeads::to);
+}
+
+TEST(FairDrawing, LinksHoldOnToWhatTheyLeadTo) {
+    const std::vector<Stroke> ink = flow();
+    const FairDrawing fair = made_fair(ink, reading_of(ink), nullptr);
+    std::vector<int64_t> keys;
+    FairShape arrow;
+    for (const FairShape& s : fair.shapes)
+        if (is_closed(s.shape.kind))
+            keys.push_back(s.key);
+        else
+            arrow = s;
+    std::ranges::sort(keys);
+    EXPECT_EQ(keys, (std::vector<int64_t>{1, 2}));
+    EXPECT_NE(arrow.from.figure, arrow.to.figure);
+    EXPECT_NE(arrow.from.figure, 0);
+    EXPECT_NE(arrow.to.figure, 0);
+    EXPECT_TRUE(arrow.from.to_middle());
+    // An arrow that is drawn later holds on to figures that are fair already.
+    std::vector<FairShape> before;
+    for (FairShape s : fair.shapes)
+        if (is_closed(s.shape.kind)) s.id = 100 + s.key, before.push_back(s);
+    const std::vector<Stroke> later = numbered({drawn({{31, 28}, {31, 57}})});
+    Reading reading;
+    reading.lines.resize(1);
+    reading.lines[0].shapes = drawn_ink(later, true).shapes(later);
+    for (const FairShape& s : before) reading.lines[0].shapes.push_back({{s.id}, {{s.shape, 1, 0}}});
+    const FairDrawing line = drawn_fair(later, reading, nullptr, before, [] { return int64_t{9}; });
+    ASSERT_EQ(line.shapes.size(), 1U);
+    EXPECT_NE(line.shapes[0].from.figure, 0);
+    EXPECT_NE(line.shapes[0].to.figure, line.shapes[0].from.figure);
 }
 
 }  // namespace

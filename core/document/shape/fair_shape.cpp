@@ -9,7 +9,9 @@
 namespace fernleaf {
 
 bool ElementTraits<FairShape>::covers(const FairShape& fair, Point p, double reach_mm) {
-    return distance_to(outline_of(fair.shape), p) <= reach_mm + fair.width_mm / 2;
+    const auto outline = outline_of(fair.shape);
+    if (fair.fill_strength > 0 && is_closed(fair.shape.kind) && inside(outline.front(), p)) return true;
+    return distance_to(outline, p) <= reach_mm + fair.width_mm / 2;
 }
 
 bool ElementTraits<FairShape>::mostly_inside(const FairShape& fair, const std::vector<Point>& polygon) {
@@ -35,7 +37,10 @@ FairShape ElementTraits<FairShape>::transformed(FairShape fair, const Affine& by
 }
 
 std::optional<std::string> ElementTraits<FairShape>::validation_error(const FairShape& fair) {
-    if (is_valid(fair.shape) && fair.width_mm >= kThinnestBorderMm && fair.width_mm <= kThickestBorderMm) return {};
+    const auto placed = [](const LinkEnd& end) { return std::abs(end.at.x) <= 10 && std::abs(end.at.y) <= 10; };
+    if (is_valid(fair.shape) && fair.width_mm >= kThinnestBorderMm && fair.width_mm <= kThickestBorderMm &&
+        fair.fill_strength >= 0 && fair.fill_strength <= 1 && placed(fair.from) && placed(fair.to))
+        return {};
     return "A shape holds numbers that are no place on a page.";
 }
 
@@ -45,6 +50,12 @@ std::string ElementTraits<FairShape>::encode(const FairShape& fair) {
     if (fair.shape.radius != 0) j["radius"] = fair.shape.radius;
     if (!fair.ink.empty()) j["ink"] = fair.ink;
     if (const Affine& c = fair.transform_since_set; c != Affine()) j["carried"] = {c.xx, c.xy, c.dx, c.yx, c.yy, c.dy};
+    if (fair.key != 0) j["key"] = fair.key;
+    for (const auto& [name, end] : {std::pair("from", fair.from), std::pair("to", fair.to)})
+        if (end.figure != 0) j[name] = {end.figure, end.at.x, end.at.y};
+    if (fair.routing != Routing::straight) j["routing"] = static_cast<int>(fair.routing);
+    if (fair.form != BorderForm::solid) j["form"] = static_cast<int>(fair.form);
+    if (fair.fill_strength > 0) j["fill"] = {fair.fill, fair.fill_strength};
     return text_of(j);
 }
 
@@ -63,6 +74,13 @@ Result<FairShape> ElementTraits<FairShape>::decode(std::string_view bytes) {
         if (const auto from = j.find("ink"); from != j.end()) fair.ink = ids_in(*from);
         if (const auto c = j.find("carried"); c != j.end())
             fair.transform_since_set = {c->at(0), c->at(1), c->at(2), c->at(3), c->at(4), c->at(5)};
+        if (const auto key = j.find("key"); key != j.end()) fair.key = whole(*key, INT64_MIN, INT64_MAX);
+        for (const auto& [name, end] : {std::pair("from", &fair.from), std::pair("to", &fair.to)})
+            if (const auto at = j.find(name); at != j.end())
+                *end = {whole(at->at(0), INT64_MIN, INT64_MAX), {at->at(1), at->at(2)}};
+        if (const auto r = j.find("routing"); r != j.end()) fair.routing = static_cast<Routing>(small(*r, 0, 2));
+        if (const auto f = j.find("form"); f != j.end()) fair.form = static_cast<BorderForm>(small(*f, 0, 2));
+        if (const auto f = j.find("fill"); f != j.end()) fair.fill = colour_in(f->at(0)), fair.fill_strength = f->at(1);
         if (validation_error(fair)) return damaged;
         return fair;
     } catch (const std::exception&) {

@@ -89,5 +89,23 @@ TEST(FairShape, IsAnElementLikeTheOthers) {
     EXPECT_EQ(copied->shapes[0].shape, box().shape);
 }
 
+TEST(FairShape, LinksFillAndBorderAreKept) {
+    FairShape arrow;
+    arrow.shape = {ShapeKind::arrow, {{0, 0}, {20, 0}}};
+    arrow.from = {7, {0.5, 0.5}}, arrow.to = {9, {0, 0.25}};
+    arrow.routing = Routing::curved, arrow.form = BorderForm::dotted;
+    EXPECT_EQ(*Traits::decode(Traits::encode(arrow)), arrow);
+    FairShape filled = box();
+    filled.key = 7, filled.fill = 0x2E6B4F, filled.fill_strength = 0.18;
+    EXPECT_EQ(*Traits::decode(Traits::encode(filled)), filled);
+    EXPECT_TRUE(Traits::covers(filled, drawn_box(filled).centre(), 0)) << "it is all of what it fills";
+    filled.fill_strength = 0;
+    EXPECT_FALSE(Traits::covers(filled, drawn_box(filled).centre(), 0));
+    filled.fill_strength = 3;
+    EXPECT_TRUE(Traits::validation_error(filled));
+    EXPECT_FALSE(Traits::decode(R"({"shape":"line","points":[[0,0],[9,0]],"width":1,"colour":0,"routing":7})"));
+    EXPECT_FALSE(Traits::decode(R"({"shape":"line","points":[[0,0],[9,0]],"width":1,"colour":0,"from":[1,1e300,0]})"));
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -188,6 +188,65 @@ bool is_valid(const Shape& shape) {
 
 bool is_closed(ShapeKind kind) { return kind >= ShapeKind::circle && kind != ShapeKind::brace; }
 
+bool is_line(ShapeKind kind) {
+    return kind == ShapeKind::line || kind == ShapeKind::polyline || kind == ShapeKind::arrow ||
+           kind == ShapeKind::double_arrow;
+}
+
+Shape as_kind(const Shape& figure, ShapeKind kind) {
+    // About a box of this width and height, level and about the origin; turned back at the end.
+    const bool turns = figure.kind == ShapeKind::square || figure.kind == ShapeKind::rectangle ||
+                       figure.kind == ShapeKind::rounded_rectangle || figure.kind == ShapeKind::ellipse;
+    const double radians = turns ? angle_of(figure) * std::numbers::pi / 180 : 0;
+    const Point about = box_of(figure).centre();
+    const Box box = box_of(transformed(figure, Affine::turn(-radians, about)));
+    double w = box.width() / 2, h = box.height() / 2;
+    if (kind == ShapeKind::circle || kind == ShapeKind::square) w = h = std::sqrt(w * h);
+    const auto regular = [&](int corners, double inner) {
+        std::vector<Point> out;
+        const int count = inner < 1 ? 2 * corners : corners;
+        for (int i = 0; i < count; ++i) {
+            const double turn = 2 * std::numbers::pi * i / count, out_to = inner < 1 && i % 2 == 1 ? inner : 1;
+            out.push_back({w * out_to * std::sin(turn), -h * out_to * std::cos(turn)});
+        }
+        return out;
+    };
+    constexpr double kStarInner = 0.382;  // of a star whose sides run on in one another
+    Shape out{kind, {}};
+    switch (kind) {
+        case ShapeKind::circle:
+        case ShapeKind::ellipse:
+        case ShapeKind::diamond:
+            out.points = {{0, -h}, {w, 0}, {0, h}, {-w, 0}};
+            break;
+        case ShapeKind::triangle:
+            out.points = {{0, -h}, {w, h}, {-w, h}};
+            break;
+        case ShapeKind::parallelogram:
+            out.points = {{-w + 0.5 * h, -h}, {w, -h}, {w - 0.5 * h, h}, {-w, h}};
+            break;
+        case ShapeKind::trapezoid:
+            out.points = {{-w + 0.5 * h, -h}, {w - 0.5 * h, -h}, {w, h}, {-w, h}};
+            break;
+        case ShapeKind::hexagon:
+            out.points = {{-w + 0.5 * h, -h}, {w - 0.5 * h, -h}, {w, 0}, {w - 0.5 * h, h}, {-w + 0.5 * h, h}, {-w, 0}};
+            break;
+        case ShapeKind::pentagon:
+            out.points = regular(5, 1);
+            break;
+        case ShapeKind::star:
+            out.points = regular(5, kStarInner);
+            break;
+        default:
+            out.points = {{-w, -h}, {w, -h}, {w, h}, {-w, h}};
+            if (kind == ShapeKind::rounded_rectangle) out.radius = 0.5 * std::min(w, h);
+            break;
+    }
+    const Affine place = Affine::turn(radians, {}).then(Affine::shift(about));
+    for (Point& p : out.points) p = place(p);
+    return out;
+}
+
 double angle_of(const Shape& shape) {
     if (shape.points.size() < 2 || shape.kind == ShapeKind::circle) return 0;
     const bool axes = shape.kind == ShapeKind::ellipse;

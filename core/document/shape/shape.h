@@ -46,6 +46,9 @@ std::optional<ShapeKind> shape_kind(std::string_view name);
 // What encloses something.
 bool is_closed(ShapeKind kind);
 
+// What can lead from one figure to another.
+bool is_line(ShapeKind kind);
+
 struct Shape {
     ShapeKind kind = ShapeKind::line;
     // mm. Of what has corners, those, clockwise; a rounded rectangle's as if it were not rounded. Of circles and
@@ -66,6 +69,10 @@ double angle_of(const Shape& shape);
 // The same elsewhere. What is stretched or skewed becomes what it looks like: a circle an ellipse, a square a
 // rectangle, a rectangle a parallelogram.
 Shape transformed(Shape shape, const Affine& by);
+
+// A figure of another kind in the place of one that encloses something: about the same box, turned as it is. What is as
+// wide as high by its kind becomes so about the same middle. Both kinds must be closed, and neither a polygon wanted.
+Shape as_kind(const Shape& figure, ShapeKind kind);
 
 // The lines to be drawn, each through points about a millimetre apart where it bends; arrowheads are lines of their
 // own.

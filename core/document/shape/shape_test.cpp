@@ -59,5 +59,25 @@ TEST(Shape, TurnIsToldFromItsSides) {
     EXPECT_NEAR(angle_of({ShapeKind::rectangle, {{0, 0}, {20, -4}, {22, 6}, {2, 10}}}), -11.3, 0.1);
 }
 
+TEST(Shape, AnotherKindStandsInTheSamePlaceTurnedAsItWas) {
+    const Shape box{ShapeKind::rectangle, {{10, 10}, {50, 10}, {50, 30}, {10, 30}}};
+    for (const ShapeKind kind : {ShapeKind::ellipse, ShapeKind::diamond, ShapeKind::triangle, ShapeKind::parallelogram,
+                                 ShapeKind::trapezoid, ShapeKind::hexagon, ShapeKind::rounded_rectangle}) {
+        const Shape other = as_kind(box, kind);
+        EXPECT_TRUE(is_valid(other)) << name_of(kind);
+        EXPECT_EQ(other.kind, kind);
+        EXPECT_GT(box_of(other).overlap(box_of(box)), 0.98) << name_of(kind);
+    }
+    for (const ShapeKind kind : {ShapeKind::pentagon, ShapeKind::star, ShapeKind::circle, ShapeKind::square}) {
+        const Shape other = as_kind(box, kind);
+        EXPECT_TRUE(is_valid(other)) << name_of(kind);
+        EXPECT_LT(distance(box_of(other).centre(), box_of(box).centre()), 2) << name_of(kind);
+    }
+    EXPECT_EQ(box_of(as_kind(box, ShapeKind::circle)).width(), box_of(as_kind(box, ShapeKind::square)).width());
+    const Shape turned = transformed(box, Affine::turn(0.5, {30, 20}));
+    const Shape back = as_kind(as_kind(turned, ShapeKind::ellipse), ShapeKind::rectangle);
+    EXPECT_GT(box_of(back).overlap(box_of(turned)), 0.98) << "and back again";
+}
+
 }  // namespace
 }  // namespace fernleaf
