@@ -37,4 +37,24 @@ void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) {
     });
 }
 
+void DrawingDesk::arrange(const std::vector<ElementId>& chosen, Arrangement arrangement) {
+    if (!document_.page() || !editing_.may_change()) return;
+    reader_thread_.post([this, chosen, arrangement, mirror = readings_.mirror(), reading = readings_.shared_reading(),
+                         edition = document_.edition()] {
+        auto edit = std::make_shared<Result<Edit>>(fernleaf::arranged(
+            *mirror, *reading, {chosen.begin(), chosen.end()}, arrangement, [this] { return editing_.new_id(); }));
+        QMetaObject::invokeMethod(
+            this,
+            [this, edit = std::move(edit), chosen, arrangement, id = mirror->info.id, edition] {
+                if (!document_.is_open(id)) return;
+                if (!*edit) return messages_.tell_problem(edit->error());
+                if (edition != document_.edition()) return arrange(chosen, arrangement);  // changed meanwhile
+                std::vector<ElementId> ids = ids_of((*edit)->added);
+                editing_.change(*std::move(*edit));
+                emit drawn(ids);
+            },
+            Qt::QueuedConnection);
+    });
+}
+
 }  // namespace fernleaf

@@ -291,5 +291,25 @@ TEST_F(Links, TwoFiguresAreLinkedByKeyboardAndSetInLine) {
     EXPECT_EQ(figures()[0].fill_strength, 0.5);
 }
 
+TEST_F(Links, ADiagramIsArrangedInOneStep) {
+    start();
+    const Box upper = drawn_box(figures()[0]);
+    tap({upper.left, upper.centre().y});
+    leaf()->choosing().move(Affine::shift({50, 70}), "Move");
+    session_->wait_idle();
+    const std::vector<FairShape> before = page().shapes;
+    session_->drawing().arrange({}, Arrangement::down);
+    session_->wait_idle();
+    const std::vector<FairShape> boxes = figures();
+    EXPECT_LT(drawn_box(boxes[0]).bottom, drawn_box(boxes[1]).top);
+    EXPECT_NEAR(drawn_box(boxes[0]).centre().x, drawn_box(boxes[1]).centre().x, 0.1);
+    EXPECT_TRUE(ends_on_borders());
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_EQ(page().shapes.size(), before.size());
+    for (const FairShape& s : before)
+        EXPECT_TRUE(std::ranges::find(page().shapes, s.id, &FairShape::id) != page().shapes.end());
+}
+
 }  // namespace
 }  // namespace fernleaf

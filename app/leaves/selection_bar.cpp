@@ -39,10 +39,6 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(thinner_, &QToolButton::clicked, this, [widths] { widths(1 / kWidthStep); });
     thicker_ = add(QStringLiteral("thicker"), tr("Thicker"));
     connect(thicker_, &QToolButton::clicked, this, [widths] { widths(kWidthStep); });
-    connect(add(QStringLiteral("to-front"), tr("Bring to the front")), &QToolButton::clicked, this,
-            [this] { leaf_.choosing().reorder(true); });
-    connect(add(QStringLiteral("to-back"), tr("Send to the back")), &QToolButton::clicked, this,
-            [this] { leaf_.choosing().reorder(false); });
     type_ = add(QStringLiteral("set-in-type"), tr("Set in type, or say what it is …"));
     connect(type_, &QToolButton::clicked, this, &SelectionBar::offer_type);
     fair_ = add(QStringLiteral("draw-fair"), tr("Draw fair  (Ctrl+Shift+D)"));
@@ -64,9 +60,10 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     });
     link_ = add(QStringLiteral("link"), tr("Link these two figures  (Ctrl+Shift+L)"));
     connect(link_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::link);
-    align_ = add(QStringLiteral("align-pieces"), tr("Align or distribute …"));
-    connect(align_, &QToolButton::clicked, this,
-            [this] { offer(align_, [this](QMenu& menu) { offer_alignment(menu, leaf_.choosing()); }); });
+    arrange_ = add(QStringLiteral("align-pieces"), tr("Arrange: order, align, distribute …"));
+    connect(arrange_, &QToolButton::clicked, this, [this] {
+        offer(arrange_, [this](QMenu& menu) { offer_arranging(menu, leaf_.choosing(), session_.drawing()); });
+    });
     row_->addSpacing(6);
     connect(add(QStringLiteral("copy"), tr("Copy  (Ctrl+C)")), &QToolButton::clicked, &leaf_.choosing(),
             &SelectionEditing::copy);
@@ -209,7 +206,6 @@ void SelectionBar::place() {
     back_->setVisible(leaf_.choosing().made_from_ink());
     shape_->setVisible(!chosen.shapes.empty());
     link_->setVisible(leaf_.choosing().may_link());
-    align_->setVisible(!locked && (!chosen.shapes.empty() || chosen.pictures.size() + chosen.texts.size() > 1));
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.choosing().may_crop());
     rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());

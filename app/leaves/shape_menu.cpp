@@ -147,7 +147,23 @@ void offer_shapes(QMenu& menu, SelectionEditing& choosing, const std::vector<uin
     ShapeMenu(menu, choosing).offer(palette);
 }
 
-void offer_alignment(QMenu& menu, SelectionEditing& choosing) {
+void offer_arranging(QMenu& menu, SelectionEditing& choosing, DrawingDesk& drawing) {
+    menu.addAction(icon(QStringLiteral("to-front")), ShapeMenu::tr("Bring to the front"), &choosing,
+                   [&choosing] { choosing.reorder(true); });
+    menu.addAction(icon(QStringLiteral("to-back")), ShapeMenu::tr("Send to the back"), &choosing,
+                   [&choosing] { choosing.reorder(false); });
+    menu.addSeparator();
+    if (!choosing.selection().chosen().shapes.empty()) {
+        const auto arrange = [&](const QString& name, Arrangement arrangement) {
+            menu.addAction(name, &choosing, [&choosing, &drawing, arrangement] {
+                drawing.arrange(ids_of(choosing.selection().chosen()), arrangement);
+            });
+        };
+        arrange(ShapeMenu::tr("Arrange in layers, downwards"), Arrangement::down);
+        arrange(ShapeMenu::tr("Arrange in layers, left to right"), Arrangement::across);
+        arrange(ShapeMenu::tr("Arrange as a map, in rings"), Arrangement::radial);
+        menu.addSeparator();
+    }
     const size_t pieces = count_pieces(choosing.selection().chosen());
     for (const auto& [alignment, name] : {std::pair(Alignment::left, ShapeMenu::tr("Left edges")),
                                           std::pair(Alignment::centre, ShapeMenu::tr("Middles, one below another")),

@@ -51,5 +51,25 @@ TEST_F(Helper, OneThatHangsEndsWithItsOwner) {
     EXPECT_LT(std::chrono::steady_clock::now() - begin, std::chrono::seconds(50)) << "its end is not waited for";
 }
 
+TEST(OutputOf, AProgramIsGivenItsInputAndItsOutputIsTaken) {
+    const std::string large(300'000, 'x');
+    const auto said = output_of("cat", {}, large);
+    ASSERT_TRUE(said) << said.error().message;
+    EXPECT_EQ(*said, large);
+}
+
+TEST(OutputOf, OneThatIsMissingFailsHangsOrTellsTooMuchIsAClearError) {
+    EXPECT_NE(output_of("no-such-program", {}, "").error().message.find("not installed"), std::string::npos);
+    EXPECT_NE(output_of("false", {}, "").error().message.find("failed"), std::string::npos);
+    EXPECT_NE(output_of("sleep", {"100"}, "", {.time_ms = 60}).error().message.find("too long"), std::string::npos);
+    EXPECT_NE(output_of("sh", {"-c", "exec >&-; sleep 100"}, "", {.time_ms = 60}).error().message.find("too long"),
+              std::string::npos)
+        << "also when it tells nothing any more";
+    EXPECT_NE(output_of("yes", {}, "", {.output_bytes = 100'000}).error().message.find("too much"), std::string::npos);
+    CancelSource source;
+    source.cancel();
+    EXPECT_FALSE(output_of("sleep", {"100"}, "", {}, source.token()));
+}
+
 }  // namespace
 }  // namespace fernleaf
