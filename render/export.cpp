@@ -3,38 +3,81 @@
 #include <algorithm>
 
 #include "base/file.h"
+#include "drawing/fair_drawing.h"
 #include "exchange/diagram_file.h"
 #include "exchange/inkml.h"
 #include "exchange/plain_text.h"
 #include "exchange/table_file.h"
+#include "render/page_picture.h"
 #include "render/pdf.h"
 
 namespace fernleaf {
 
+namespace {
+
+void draw_fair(Page& page, const Reading& reading) {
+    FairDrawing fair =
+        drawn_fair(page.strokes, reading, nullptr, page.shapes, [key = int64_t{-1}]() mutable { return --key; });
+    Edit edit{"Draw fair"};
+    edit.removed.strokes = std::move(fair.ink);
+    edit.added.shapes = std::move(fair.shapes);
+    for (FairShape& shape : edit.added.shapes) {
+        // Where its ink lay among the others.
+        shape.id = shape.ink.front();
+        shape.z = shape.ink.front();
+    }
+    apply(page, edit);
+}
+
+Status turn_back_to_ink(Page& page, const Library& library) {
+    for (const FairShape& shape : std::vector<FairShape>(page.shapes)) {
+        if (shape.ink.empty()) continue;  // it was never ink
+        auto ink = library.strokes(shape.ink);
+        if (!ink) return ink.error();
+        Edit edit{"Back to ink"};
+        edit.removed.shapes = {shape};
+        edit.added.strokes = *std::move(ink);
+        edit.added = transformed(std::move(edit.added), shape.transform_since_set);
+        apply(page, edit);
+    }
+    return Done{};
+}
+
+}  // namespace
+
 const std::vector<std::string>& export_endings() {
-    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml", ".dot", ".mmd", ".graphml", ".csv"};
+    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml",   ".png",  ".svg",
+                                                     ".dot", ".mmd", ".graphml", ".opml", ".csv"};
     return endings;
 }
 
 Status export_pages(const Library& library, const std::vector<PageId>& pages, const std::filesystem::path& path,
-                    const CancelToken& cancel, const Progress& progress) {
+                    DrawingsAs drawings, const CancelToken& cancel, const Progress& progress) {
     const std::string ending = path.extension();
     if (std::ranges::find(export_endings(), ending) == export_endings().end())
         return Error{"\"" + path.filename().string() +
-                     "\" does not end in a format that can be written: .pdf, .txt, .inkml, .dot, .mmd, "
-                     ".graphml or .csv."};
+                     "\" does not end in a format that can be written: .pdf, .txt, .inkml, .png, .svg, "
+                     ".dot, .mmd, .graphml, .opml or .csv."};
     std::vector<PageWithReading> loaded;
     for (const PageId id : pages) {
         auto page = library.load_page(id);
         if (!page) return page.error();
         auto reading = library.reading(id);
         if (!reading) return reading.error();
+        if (drawings == DrawingsAs::fair) draw_fair(*page, *reading);
+        if (drawings == DrawingsAs::drawn)
+            if (Status status = turn_back_to_ink(*page, library); !status) return status;
         loaded.push_back({*std::move(page), *std::move(reading)});
     }
     if (loaded.empty()) return Error{"There are no pages to export."};
+    const FileSource files = [&](const std::string& hash) { return library.file(hash); };
+    if (ending == ".png" || ending == ".svg") {
+        if (loaded.size() > 1) return Error{"A picture holds one page. Choose the page to export, or export a PDF."};
+        return ending == ".png" ? write_png(path, loaded.front().page, files)
+                                : write_svg(path, loaded.front().page, files);
+    }
     if (ending == ".pdf") {
         const auto notebook = library.notebook(loaded.front().page.info.notebook);
-        const FileSource files = [&](const std::string& hash) { return library.file(hash); };
         return write_pdf(path, loaded, files, notebook ? notebook->title : "", cancel, progress);
     }
     std::vector<Page> ink;
@@ -54,9 +97,9 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
         return write_whole(path, text);
     }
     if (ending != ".txt" && ending != ".inkml") {
-        std::vector<DrawingReading> drawings;
-        for (const Reading& reading : readings) drawings.push_back(read_drawing(reading));
-        const std::string text = diagram_text(drawings, ending);
+        std::vector<DrawingReading> read;
+        for (const Reading& reading : readings) read.push_back(read_drawing(reading));
+        const std::string text = diagram_text(read, ending);
         if (text.empty())
             return Error{"There is no diagram on these pages: no figures with a line from one to another."};
         return write_whole(path, text);

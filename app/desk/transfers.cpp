@@ -66,7 +66,8 @@ void Transfers::export_pages(const std::vector<PageId>& pages, const QString& pa
     tasks_.run(tr("Exporting to %1").arg(QFileInfo(path).fileName()),
                [this, pages, path](const CancelToken& cancel, const Progress& progress) {
                    disk_.wait_idle();  // what was just written belongs into the export
-                   const Status status = fernleaf::export_pages(library_, pages, path.toStdString(), cancel, progress);
+                   const Status status = fernleaf::export_pages(library_, pages, path.toStdString(),
+                                                                DrawingsAs::they_are, cancel, progress);
                    QMetaObject::invokeMethod(
                        this,
                        [this, path, status, cancelled = cancel.cancelled()] {

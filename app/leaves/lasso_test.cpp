@@ -200,14 +200,14 @@ TEST_F(Lasso, ChosenInkTakesAnotherWidthAndItsPlaceAmongTheOther) {
     const auto all_chosen = [&](size_t from) {
         for (size_t i = from; i < from + 6; ++i) EXPECT_TRUE(chosen().contains(strokes()[i].id)) << i;
     };
-    click("Bring to the front");
+    ink()->choosing().reorder(true);
     all_chosen(6);
     for (int again = 0; again < 2; ++again) {
-        click("Send to the back");
+        ink()->choosing().reorder(false);
         all_chosen(0);
     }
     EXPECT_EQ(strokes().size(), 12U);
-    click("Copy as a picture");
+    ink()->choosing().copy_as_picture();
     EXPECT_GT(QGuiApplication::clipboard()->image().width(), 100);
 }
 

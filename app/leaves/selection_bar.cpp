@@ -5,6 +5,7 @@
 
 #include "desk/session.h"
 #include "leaves/colour_menu.h"
+#include "leaves/copy_menu.h"
 #include "leaves/menu_below.h"
 #include "leaves/shape_menu.h"
 #include "leaves/tool_tray.h"
@@ -69,8 +70,9 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
             &SelectionEditing::copy);
     connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_.choosing(),
             &SelectionEditing::cut);
-    connect(add(QStringLiteral("picture"), tr("Copy as a picture")), &QToolButton::clicked, &leaf_.choosing(),
-            &SelectionEditing::copy_as_picture);
+    QToolButton* copies = add(QStringLiteral("picture"), tr("Copy as …"));
+    connect(copies, &QToolButton::clicked, this,
+            [this, copies] { offer(copies, [this](QMenu& menu) { offer_copies(menu, session_, leaf_.choosing()); }); });
     connect(add(QStringLiteral("bin"), tr("Delete  (Del)")), &QToolButton::clicked, &leaf_,
             [this] { leaf_.choosing().remove(); });
     connect(&leaf_.choosing(), &SelectionEditing::changed, this, &SelectionBar::place);

@@ -10,6 +10,7 @@
 
 #include "drawing/links.h"
 #include "exchange/inkml.h"
+#include "render/page_picture.h"
 #include "render/text_look.h"
 
 namespace fernleaf {
@@ -284,6 +285,15 @@ void SelectionEditing::copy_as_picture() {
     paint_elements(painter, selection_.chosen(), {light_page(), surface_.tiles().scene().decoded(), box});
     painter.end();
     QGuiApplication::clipboard()->setImage(image);
+}
+
+void SelectionEditing::copy_as_svg() {
+    if (selection_.empty()) return;
+    const std::string svg = svg_of(selection_.chosen(), selection_.box().grown(1), surface_.tiles().scene().decoded());
+    auto* data = new QMimeData;
+    data->setData(QStringLiteral("image/svg+xml"), QByteArray::fromStdString(svg));
+    data->setText(QString::fromStdString(svg));
+    QGuiApplication::clipboard()->setMimeData(data);
 }
 
 void SelectionEditing::set_in_type(TypePlace place, const std::string& language) {

@@ -61,6 +61,7 @@ public:
     void copy();
     void cut();
     void copy_as_picture();
+    void copy_as_svg();
     void paste();
 
     void begin_change() { emit changed(); }  // what stands beside what is chosen makes way

@@ -152,6 +152,100 @@ std::string graphml_text(const std::vector<const DrawingReading*>& drawings) {
     return out.str();
 }
 
+// A node of a diagram in an outline, and what is below it.
+struct Branch {
+    size_t node = 0;
+    std::string link;  // the words of the link that leads to it
+    std::vector<Branch> below;
+};
+
+std::vector<Branch> branches_of(const DrawingReading& drawing) {
+    const size_t count = drawing.nodes.size();
+    std::vector<std::vector<std::pair<size_t, const DrawnLink*>>> next(count);
+    std::vector<size_t> in(count), degree(count);
+    for (const DrawnLink& link : drawing.links) {
+        next[link.from].emplace_back(link.to, &link);
+        if (link.heads == LinkHeads::to)
+            ++in[link.to];
+        else
+            next[link.to].emplace_back(link.from, &link);  // either way
+        ++degree[link.from], ++degree[link.to];
+    }
+    std::vector<size_t> order(count);
+    for (size_t i = 0; i < count; ++i) order[i] = i;
+    const bool directed =
+        std::ranges::any_of(drawing.links, [](const DrawnLink& l) { return l.heads == LinkHeads::to; });
+    std::ranges::stable_sort(order, [&](size_t a, size_t b) {
+        if (directed) return in[a] < in[b];
+        // Of equals one with a frame: words about it have none.
+        return std::pair(degree[a], drawing.nodes[a].figure.has_value()) >
+               std::pair(degree[b], drawing.nodes[b].figure.has_value());
+    });
+    std::vector<bool> told(count);
+    // Breadth first, so that a node stands under the nearest that leads to it; built from the last backwards.
+    std::vector<Branch> roots;
+    for (const size_t root : order) {
+        if (told[root] || degree[root] == 0) continue;
+        struct Found {
+            size_t node, parent;
+            const DrawnLink* link;
+        };
+        std::vector<Found> found{{root, 0, nullptr}};
+        told[root] = true;
+        for (size_t i = 0; i < found.size(); ++i)
+            for (const auto& [to, link] : next[found[i].node])
+                if (!told[to]) told[to] = true, found.push_back({to, i, link});
+        std::vector<Branch> made(found.size());
+        for (size_t i = found.size(); i-- > 0;) {
+            made[i].node = found[i].node;
+            if (found[i].link) made[i].link = found[i].link->text();
+            std::ranges::reverse(made[i].below);
+            if (i > 0) made[found[i].parent].below.push_back(std::move(made[i]));
+        }
+        roots.push_back(std::move(made[0]));
+    }
+    return roots;
+}
+
+// In one line; what its link says first.
+std::string said_of(const DrawingReading& drawing, const Branch& branch) {
+    const std::string text = drawing.nodes[branch.node].text();
+    return branch.link.empty() ? text : branch.link + ": " + text;
+}
+
+void add_list(std::string& out, const DrawingReading& drawing, const std::vector<Branch>& branches, size_t depth) {
+    for (const Branch& branch : branches) {
+        out += std::string(2 * depth, ' ') + "- " + said_of(drawing, branch) + '\n';
+        add_list(out, drawing, branch.below, depth + 1);
+    }
+}
+
+void add_outlines(pugi::xml_node to, const DrawingReading& drawing, const std::vector<Branch>& branches) {
+    for (const Branch& branch : branches) {
+        pugi::xml_node outline = to.append_child("outline");
+        outline.append_attribute("text") = said_of(drawing, branch).c_str();
+        add_outlines(outline, drawing, branch.below);
+    }
+}
+
+std::string opml_text(const std::vector<const DrawingReading*>& drawings) {
+    pugi::xml_document document;
+    pugi::xml_node root = document.append_child("opml");
+    root.append_attribute("version") = "2.0";
+    root.append_child("head").append_child("title");
+    pugi::xml_node body = root.append_child("body");
+    for (const DrawingReading* drawing : drawings) add_outlines(body, *drawing, branches_of(*drawing));
+    std::ostringstream out;
+    document.save(out, "  ");
+    return out.str();
+}
+
+std::string list_text(const DrawingReading& drawing) {
+    std::string out;
+    add_list(out, drawing, branches_of(drawing), 0);
+    return out;
+}
+
 }  // namespace
 
 std::string diagram_text(const std::vector<DrawingReading>& drawings, std::string_view ending) {
@@ -160,9 +254,12 @@ std::string diagram_text(const std::vector<DrawingReading>& drawings, std::strin
         if (drawing.is_diagram()) diagrams.push_back(&drawing);
     if (diagrams.empty()) return {};
     if (ending == ".graphml") return graphml_text(diagrams);
+    if (ending == ".opml") return opml_text(diagrams);
     std::string out;
     for (const DrawingReading* diagram : diagrams)
-        out += (out.empty() ? "" : "\n") + (ending == ".mmd" ? mermaid_text(*diagram) : dot_text(*diagram));
+        out += (out.empty() ? "" : "\n") + (ending == ".mmd"  ? mermaid_text(*diagram)
+                                            : ending == ".md" ? list_text(*diagram)
+                                                              : dot_text(*diagram));
     return out;
 }
 

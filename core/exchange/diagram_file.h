@@ -1,4 +1,4 @@
-// Diagrams as files of text: DOT, Mermaid, GraphML.
+// Diagrams as files of text: DOT, Mermaid, GraphML; and as outlines, OPML and Markdown lists.
 //
 //   std::string text = diagram_text({read_drawing(reading)}, ".dot");
 #pragma once
@@ -11,8 +11,9 @@
 
 namespace fernleaf {
 
-// ending: ".dot", ".mmd" or ".graphml". Each diagram is a graph of its own, in DOT and Mermaid one after another;
-// drawings that link nothing are left out. Empty where there is none.
+// ending: ".dot", ".mmd", ".graphml", ".opml" or ".md". Each diagram is a graph of its own, in DOT and Mermaid one
+// after another; drawings that link nothing are left out. Empty where there is none. An outline begins with what
+// nothing leads to, or with what most links meet; every node stands in it once, under the first that leads to it.
 std::string diagram_text(const std::vector<DrawingReading>& drawings, std::string_view ending);
 
 }  // namespace fernleaf

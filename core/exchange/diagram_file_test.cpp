@@ -72,5 +72,38 @@ TEST(DiagramFile, DotComesOncePerDiagramAndNotForLooseDrawings) {
     EXPECT_TRUE(diagram_text({read_drawing(none)}, ".dot").empty());
 }
 
+// A map of words without frames about one in a ring.
+Reading map() {
+    Reading out;
+    out.lines.resize(2);
+    out.lines[0].shapes.push_back({{1}, {{{ShapeKind::ellipse, {{70, 80}, {90, 90}, {70, 100}, {50, 90}}}, 0.9, 0.1}}});
+    const auto spoke = [&](StrokeId id, Point from, Point to) {
+        out.lines[0].shapes.push_back({{id}, {{{ShapeKind::line, {from, to}}, 0.9, 0.1}}});
+    };
+    spoke(2, {89, 87}, {120, 70}), spoke(3, {51, 87}, {22, 70}), spoke(4, {125, 65}, {126, 42});
+    out.lines[1].words = {word("tree", 65, 88), word("row<3>", 121, 67), word("wax", 11, 68), word("tape", 121, 36)};
+    return out;
+}
+
+TEST(DiagramFile, AMapIsAnOutlineFromItsMiddle) {
+    const Reading reading = map();
+    EXPECT_EQ(diagram_text({read_drawing(reading)}, ".md"), "- tree\n  - wax\n  - row<3>\n    - tape\n");
+    pugi::xml_document document;
+    ASSERT_TRUE(document.load_string(diagram_text({read_drawing(reading)}, ".opml").c_str()));
+    const pugi::xml_node root = document.child("opml").child("body").child("outline");
+    EXPECT_STREQ(root.attribute("text").value(), "tree");
+    EXPECT_STREQ(root.last_child().attribute("text").value(), "row<3>");
+    EXPECT_STREQ(root.last_child().first_child().attribute("text").value(), "tape");
+}
+
+TEST(DiagramFile, AnOutlineOfAFlowSaysItsLinksAndEndsInARing) {
+    Reading reading = flow();
+    EXPECT_EQ(diagram_text({read_drawing(reading)}, ".md"), "- Cold?\n  - yes: say\"so\"\n");
+    // Both lead to one another: each stands there once.
+    reading.lines[0].shapes[2].candidates[0].shape = {ShapeKind::arrow, {{30, 31}, {30, 59}}};
+    reading.lines[0].shapes.push_back({{4}, {{{ShapeKind::arrow, {{12, 59}, {14, 24}}}, 0.9, 0.1}}});
+    EXPECT_EQ(diagram_text({read_drawing(reading)}, ".md"), "- Cold?\n  - yes: say\"so\"\n");
+}
+
 }  // namespace
 }  // namespace fernleaf

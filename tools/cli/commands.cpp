@@ -245,7 +245,8 @@ int export_command(const LibraryOptions& options) {
             pages.push_back((*infos)[static_cast<size_t>(number - 1)].id);
         }
     }
-    if (Status status = export_pages(**library, pages, options.to); !status) return fail(status.error());
+    if (Status status = export_pages(**library, pages, options.to, options.drawings); !status)
+        return fail(status.error());
     return kAllDone;
 }
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "paper/picture_file.h"
+#include "render/export.h"
 
 namespace fernleaf {
 
@@ -50,6 +51,7 @@ struct LibraryOptions {
     long long page = 0;
     int dpi = kUsualDpi;  // of PDFs
     std::filesystem::path to;
+    DrawingsAs drawings = DrawingsAs::they_are;
 };
 int import_command(const LibraryOptions& options);
 int list_command(const LibraryOptions& options);

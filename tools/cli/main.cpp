@@ -87,15 +87,20 @@ int main(int argc, char** argv) {
     find_app->add_option("--limit", library.limit, "At most this many hits")->check(CLI::Range(1, 1000000));
     add_format(find_app);
 
-    CLI::App* export_app = app.add_subcommand(
-        "export",
-        "Write pages as .pdf, .txt or .inkml, their diagrams as .dot, .mmd or .graphml, their tables as .csv");
+    CLI::App* export_app = app.add_subcommand("export",
+                                              "Write pages as .pdf, .txt or .inkml, one as .png or .svg, their "
+                                              "diagrams as .dot, .mmd, .graphml or .opml, their tables as .csv");
     add_library(export_app);
     auto* by_title = export_app->add_option("--notebook", library.notebook, "The notebook's title");
     export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")
         ->needs(by_title);
     auto* by_id = export_app->add_option("--page", library.page, "A page's id, as list tells it")->excludes(by_title);
     export_app->add_option("--to", library.to, "The file to write; its ending chooses the format")->required();
+    const std::map<std::string, DrawingsAs> drawings{{"as-drawn", DrawingsAs::drawn}, {"fair", DrawingsAs::fair}};
+    export_app
+        ->add_option("--drawings", library.drawings,
+                     "Drawings as ink or drawn fair; when left out, as they are on the page")
+        ->transform(CLI::CheckedTransformer(drawings));
 
     ScanOptions scan;
     CLI::App* scan_app = app.add_subcommand("scan", "Scan into the intake tray of a library");
