@@ -2,6 +2,8 @@
 #pragma once
 
 #include <QObject>
+#include <functional>
+#include <vector>
 
 #include "desk/messages.h"
 #include "desk/page_editing.h"
@@ -22,8 +24,28 @@ struct DeskParts {
     Messages& messages;
 };
 
+struct PageAndReading {
+    Page page;
+    Reading reading;
+};
+
+// How changing every page of a notebook ended.
+struct NotebookChange {
+    std::vector<PageId> changed;
+    QString failure;  // empty: none
+    bool cancelled = false;
+};
+
 class Desk : public QObject {
 protected:
+    // Changes the pages of the open notebook one after the other, each whole or not at all. edit_of: on the reader's
+    // thread; an edit that adds nothing leaves a page as it is. done: on the UI thread.
+    void change_notebook(const QString& label,
+                         const std::function<Result<Edit>(PageId page, const CancelToken& cancel)>& edit_of,
+                         const std::function<void(const NotebookChange&)>& done);
+    // A page of the library read anew, and what was said of it kept; on the reader's thread.
+    Result<PageAndReading> page_read_fresh(PageId id, const CancelToken& cancel);
+
     explicit Desk(const DeskParts& parts, QObject* parent = nullptr)
         : QObject(parent),
           library_(parts.library),

@@ -1,16 +1,79 @@
 #include "desk/drawing_desk.h"
 
+#include <QSettings>
+#include <algorithm>
 #include <set>
 
 #include "drawing/fair_drawing.h"
 
 namespace fernleaf {
 
-void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) {
+namespace {
+
+constexpr int kPauseMs = 900;      // a head may follow its shaft
+constexpr uint32_t kRestMs = 350;  // that a pen is held still
+constexpr double kStillMm = 0.7;
+
+// Whether the pen was held still before it was lifted.
+bool rested(const Stroke& stroke) {
+    const InkPoint& last = stroke.points.back();
+    uint32_t since = last.time_ms;
+    for (size_t i = stroke.points.size(); i-- > 0;) {
+        if (distance(stroke.points[i].at, last.at) > kStillMm) break;
+        since = stroke.points[i].time_ms;
+    }
+    return last.time_ms - since >= kRestMs;
+}
+
+}  // namespace
+
+DrawingDesk::DrawingDesk(const DeskParts& parts, QObject* parent)
+    : Desk(parts, parent),
+      while_drawing_(
+          static_cast<FairWhileDrawing>(std::clamp(QSettings().value("fair while drawing", 0).toInt(), 0, 2))) {
+    pause_.setSingleShot(true);
+    pause_.setInterval(kPauseMs);
+    connect(&pause_, &QTimer::timeout, this, &DrawingDesk::draw_what_was_read);
+    connect(&editing_, &PageEditing::written, this, &DrawingDesk::stroke_written);
+    connect(&document_, &PageDocument::opened, this, [this] { written_.clear(); });
+}
+
+void DrawingDesk::set_while_drawing(FairWhileDrawing when) {
+    while_drawing_ = when;
+    written_.clear();
+    QSettings().setValue("fair while drawing", static_cast<int>(when));
+}
+
+void DrawingDesk::stroke_written(const Stroke& stroke) {
+    if (while_drawing_ == FairWhileDrawing::off || lies_under(stroke.pen)) return;
+    if (while_drawing_ == FairWhileDrawing::pen_rested && !rested(stroke)) return;
+    written_.push_back(stroke.id);
+    pause_.start();
+}
+
+// Of what was written lately all that was read as a figure, with certainty.
+void DrawingDesk::draw_what_was_read() {
+    if (!document_.page() || written_.empty()) return;
+    if (readings_.in_progress() || readings_.pen_down()) return pause_.start();
+    std::vector<StrokeId> ink;
+    for (const ReadLine& line : readings_.reading().lines)
+        for (const ReadShape& shape : line.shapes) {
+            const bool lately = std::ranges::any_of(
+                shape.strokes, [&](StrokeId id) { return std::ranges::find(written_, id) != written_.end(); });
+            if (lately && shape.best().certainty >= kSureEnough)
+                ink.insert(ink.end(), shape.strokes.begin(), shape.strokes.end());
+        }
+    written_.clear();
+    if (!ink.empty()) draw_fair(ink, Asked::while_drawing);
+}
+
+void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) { draw_fair(ink, Asked::by_person); }
+
+void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink, Asked asked) {
     if (!document_.page() || !editing_.may_change()) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("Handwriting can't be read here, so nothing can be drawn fair."));
-    reader_thread_.post([this, ink, mirror = readings_.mirror(), reading = readings_.shared_reading(),
+    reader_thread_.post([this, ink, asked, mirror = readings_.mirror(), reading = readings_.shared_reading(),
                          corrections = readings_.corrections(), edition = document_.edition()] {
         const Reading fresh = readings_.read_fresh(*mirror, *reading, corrections, {});
         const std::set<StrokeId> chosen(ink.begin(), ink.end());
@@ -18,23 +81,55 @@ void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) {
                                                              mirror->shapes, [this] { return editing_.new_id(); }));
         QMetaObject::invokeMethod(
             this,
-            [this, fair = std::move(fair), ink, id = mirror->info.id, edition] {
+            [this, fair = std::move(fair), ink, asked, id = mirror->info.id, edition] {
                 if (!document_.is_open(id)) return;
+                if (fair->shapes.empty() && asked == Asked::while_drawing) return;
                 if (fair->shapes.empty())
                     return messages_.tell(ink.empty() ? tr("No drawing was found on this page. To draw single strokes "
                                                            "fair, choose them with the lasso.")
                                                       : tr("No shapes were found in what is chosen."));
-                if (edition != document_.edition()) return draw_fair(ink);  // drawn on meanwhile: once more
+                if (edition != document_.edition()) return draw_fair(ink, asked);  // drawn on meanwhile: once more
                 Edit edit{"Draw fair"};
                 edit.removed.strokes = std::move(fair->ink);
                 for (FairShape& shape : fair->shapes) shape.id = editing_.new_id();
                 edit.added.shapes = std::move(fair->shapes);
                 const std::vector<ElementId> ids = ids_of(edit.added);
                 editing_.change(std::move(edit));
-                emit drawn(ids);
+                if (asked == Asked::by_person) emit drawn(ids);
             },
             Qt::QueuedConnection);
     });
+}
+
+void DrawingDesk::draw_notebook_fair() {
+    if (!document_.page() || !editing_.may_change()) return;
+    if (!readings_.can_read())
+        return messages_.tell_problem(tr("Handwriting can't be read here, so nothing can be drawn fair."));
+    change_notebook(
+        tr("Drawing %1 fair").arg(QString::fromStdString(document_.notebook().title)),
+        [this](PageId id, const CancelToken& cancel) -> Result<Edit> {
+            const auto fresh = page_read_fresh(id, cancel);
+            if (!fresh) return fresh.error();
+            FairDrawing fair = drawn_fair(fresh->page.strokes, fresh->reading, nullptr, fresh->page.shapes,
+                                          [this] { return editing_.new_id(); });
+            Edit edit{"Draw fair"};
+            edit.removed.strokes = std::move(fair.ink);
+            for (FairShape& shape : fair.shapes) shape.id = editing_.new_id();
+            edit.added.shapes = std::move(fair.shapes);
+            return edit;
+        },
+        [this](const NotebookChange& change) {
+            const int done = static_cast<int>(change.changed.size());
+            if (document_.page()) emit page_wanted(document_.page()->info.id);
+            if (!change.failure.isEmpty())
+                messages_.tell_problem(tr("Stopped after %n page(s). %1", nullptr, done).arg(change.failure));
+            else if (change.cancelled)
+                messages_.tell(tr("Cancelled. %n page(s) are already drawn fair.", nullptr, done));
+            else if (done == 0)
+                messages_.tell(tr("No drawings were found in this notebook."));
+            else
+                messages_.tell(tr("%n page(s) drawn fair. Undo works one page at a time.", nullptr, done));
+        });
 }
 
 void DrawingDesk::arrange(const std::vector<ElementId>& chosen, Arrangement arrangement) {

@@ -44,7 +44,8 @@ bool PageEditing::may_change() {
 StrokeId PageEditing::write(Stroke stroke) {
     if (!document_.page() || stroke.points.empty() || !may_change()) return 0;
     const StrokeId id = stroke.id = new_id();
-    commit({"Write", {{std::move(stroke)}}});
+    commit({"Write", {{stroke}}});
+    emit written(stroke);
     return id;
 }
 

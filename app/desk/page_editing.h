@@ -44,6 +44,7 @@ public:
     void redo() { step(true); }
 
 signals:
+    void written(const Stroke& stroke);                  // by the pen
     void added(const std::vector<ElementId>& elements);  // by a command, to be chosen now
     void page_wanted(PageId page);                       // to be opened (again)
     void page_overflowed(PageId next);                   // that was made for what no longer fits

@@ -84,6 +84,7 @@ public:
 
     // While the pen is down, only what is on the open page is read.
     void set_pen_down(bool down);
+    bool pen_down() const { return pen_down_; }
     ReadingMode mode() const { return mode_; }
     void set_mode(ReadingMode mode);
     void read_now();  // the open page, whatever the mode

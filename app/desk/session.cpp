@@ -51,6 +51,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     connect(editing_.get(), &PageEditing::page_wanted, this, &Session::open_page);
     connect(correcting_.get(), &CorrectionDesk::page_wanted, this, &Session::open_page);
     connect(typesetting_.get(), &TypesettingDesk::page_wanted, this, &Session::open_page);
+    connect(drawing_.get(), &DrawingDesk::page_wanted, this, &Session::open_page);
     connect(transfers_.get(), &Transfers::imported, this, [this](PageId first) {
         open_page(first);
         model_->refresh();

@@ -172,59 +172,26 @@ void TypesettingDesk::set_notebook_in_type() {
     if (!document_.page() || !editing_.may_change()) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("Handwriting can't be read here, so it can't be set in type."));
-    readings_.save_now();
-    tasks_.run(tr("Setting %1 in type").arg(QString::fromStdString(document_.notebook().title)),
-               [this, notebook = document_.notebook().id](const CancelToken& cancel, const Progress& progress) {
-                   disk_.wait_idle();
-                   const auto infos = library_.pages(notebook);
-                   QString failure = infos ? QString() : text_of(infos.error());
-                   std::vector<PageId> changed;
-                   const size_t count = infos ? infos->size() : 0;
-                   for (size_t i = 0; i < count && !cancel.cancelled() && failure.isEmpty(); ++i) {
-                       // The reader works on one thread only.
-                       std::promise<Result<Edit>> promise;
-                       auto edit = promise.get_future();
-                       reader_thread_.post([&, id = (*infos)[i].id] { promise.set_value(page_in_type(id, cancel)); });
-                       Result<Edit> made = edit.get();
-                       if (cancel.cancelled()) break;  // a page is changed whole or not at all
-                       const Status status = !made                 ? Status(made.error())
-                                             : made->added.empty() ? Status(Done{})
-                                                                   : library_.commit((*infos)[i].id, *made);
-                       if (!status) failure = text_of(status.error());
-                       if (status && !made->added.empty()) changed.push_back((*infos)[i].id);
-                       progress(static_cast<double>(i + 1) / static_cast<double>(count));
-                   }
-                   QMetaObject::invokeMethod(
-                       this,
-                       [this, changed, failure, cancelled = cancel.cancelled()]() mutable {
-                           const int done = static_cast<int>(changed.size());
-                           if (document_.page()) {
-                               std::erase(changed, document_.page()->info.id);  // is read when it is opened
-                               emit page_wanted(document_.page()->info.id);
-                           }
-                           readings_.read_later(changed);
-                           if (!failure.isEmpty())
-                               messages_.tell_problem(tr("Stopped after %n page(s). %1", nullptr, done).arg(failure));
-                           else
-                               messages_.tell(
-                                   cancelled
-                                       ? tr("Cancelled. %n page(s) are already set in type.", nullptr, done)
-                                       : tr("%n page(s) set in type. Undo works one page at a time.", nullptr, done));
-                       },
-                       Qt::QueuedConnection);
-               });
+    change_notebook(
+        tr("Setting %1 in type").arg(QString::fromStdString(document_.notebook().title)),
+        [this](PageId id, const CancelToken& cancel) { return page_in_type(id, cancel); },
+        [this](const NotebookChange& change) {
+            const int done = static_cast<int>(change.changed.size());
+            if (document_.page()) emit page_wanted(document_.page()->info.id);
+            if (!change.failure.isEmpty())
+                messages_.tell_problem(tr("Stopped after %n page(s). %1", nullptr, done).arg(change.failure));
+            else
+                messages_.tell(change.cancelled
+                                   ? tr("Cancelled. %n page(s) are already set in type.", nullptr, done)
+                                   : tr("%n page(s) set in type. Undo works one page at a time.", nullptr, done));
+        });
 }
 
 // On the reader's thread: what sets all of a page's writing in type.
 Result<Edit> TypesettingDesk::page_in_type(PageId id, const CancelToken& cancel) {
-    const auto page = library_.load_page(id);
-    if (!page) return page.error();
-    const auto reading = library_.reading(id);
-    const auto corrections = library_.corrections(id);
-    if (!reading) return reading.error();
-    if (!corrections) return corrections.error();
-    const Reading fresh = readings_.read_fresh(*page, *reading, *corrections, {}, cancel);
-    TypesettingResult setting = fernleaf::set_in_type(*page, fresh, nullptr, text_width);
+    const auto fresh = page_read_fresh(id, cancel);
+    if (!fresh) return fresh.error();
+    TypesettingResult setting = fernleaf::set_in_type(fresh->page, fresh->reading, nullptr, text_width);
     for (TextBlock& block : setting.blocks) lay_out_level(block);
     return Edit{"Set in type", {{}, {}, std::move(setting.blocks)}, {std::move(setting.ink)}};
 }

@@ -171,6 +171,84 @@ TEST_F(DrawFair, WordsAloneAreNotDrawn) {
     EXPECT_EQ(page().strokes.size(), 6U);
 }
 
+TEST_F(DrawFair, FiguresBecomeFairWhenThePenPausesAndWordsNever) {
+    start_with_page();
+    session_->drawing().set_while_drawing(FairWhileDrawing::pen_lifted);
+    write_hill(100, 40);
+    draw_flow();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return page().shapes.size() == 3; })) << page().shapes.size();
+    session_->wait_idle();
+    EXPECT_EQ(page().strokes.size(), 6U) << "the word stays ink";
+    EXPECT_TRUE(leaf()->selection().empty()) << "the pen goes on";
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_TRUE(page().shapes.empty());
+    session_->drawing().set_while_drawing(FairWhileDrawing::off);
+    reopen();
+    EXPECT_EQ(session_->drawing().while_drawing(), FairWhileDrawing::off) << "kept";
+}
+
+TEST_F(DrawFair, HeldStillAtItsEndAStrokeBecomesFairAndOthersDoNot) {
+    start_with_page();
+    session_->drawing().set_while_drawing(FairWhileDrawing::pen_rested);
+    const auto write_box = [&](double x, uint32_t held_ms) {
+        Stroke stroke;
+        stroke.pen.width_mm = 0.5F;
+        uint32_t time = 0;
+        for (const auto& [a, b] :
+             {std::pair(Point{x, 30}, Point{x + 40, 30}), std::pair(Point{x + 40, 30}, Point{x + 40, 50}),
+              std::pair(Point{x + 40, 50}, Point{x, 50}), std::pair(Point{x, 50}, Point{x, 30})})
+            for (int k = 0; k < 20; ++k) stroke.points.push_back({a + (b - a) * (k / 20.0), 0.5F, 0, 0, time += 8});
+        stroke.points.push_back({stroke.points.back().at, 0.5F, 0, 0, time + held_ms});
+        session_->editing().write(stroke);
+    };
+    write_box(20, 10);
+    write_box(80, 500);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return page().shapes.size() == 1; }));
+    session_->wait_idle();
+    EXPECT_GT(drawn_box(page().shapes[0]).left, 70);
+    EXPECT_EQ(page().strokes.size(), 1U);
+    session_->drawing().set_while_drawing(FairWhileDrawing::off);
+}
+
+TEST_F(DrawFair, AWholeNotebookIsDrawnFairPageByPage) {
+    const PageId first = start_with_page();
+    draw_flow();
+    session_->model().add_page();
+    session_->wait_idle();
+    write_hill(20, 40);
+    draw_flow();
+    session_->drawing().draw_notebook_fair();
+    session_->wait_idle();
+    EXPECT_EQ(page().shapes.size(), 3U);
+    EXPECT_EQ(page().strokes.size(), 6U);
+    EXPECT_EQ(session_->library().load_page(first)->shapes.size(), 3U);
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_TRUE(page().shapes.empty());
+    EXPECT_EQ(session_->library().load_page(first)->shapes.size(), 3U) << "one page at a time";
+}
+
+TEST_F(DrawFair, TheOutlineOfADiagramIsUnfoldedBelowIt) {
+    start_with_page();
+    draw_flow();
+    write_hill(40, 41);
+    session_->wait_idle();
+    ASSERT_FALSE(text()->outline_place().isNull());
+    EXPECT_FALSE(text()->outline_card()->isVisible()) << "folded";
+    QTest::mouseClick(text(), Qt::LeftButton, {}, text()->outline_place().center().toPoint());
+    ASSERT_TRUE(text()->outline_card()->isVisible());
+    const QString said = text()->outline_card()->findChild<QLabel*>()->text();
+    EXPECT_TRUE(said.contains(QStringLiteral("→"))) << said.toStdString();
+    EXPECT_TRUE(said.contains(QStringLiteral("hill"), Qt::CaseInsensitive)) << said.toStdString();
+    text()->outline_card()->findChild<QPushButton*>()->click();
+    EXPECT_TRUE(QGuiApplication::clipboard()->text().startsWith(QStringLiteral("- ")));
+    QTest::keyClick(text(), Qt::Key_Escape);
+    EXPECT_FALSE(text()->outline_card()->isVisible());
+    QTest::keyClick(text(), Qt::Key_O);
+    EXPECT_TRUE(text()->outline_card()->isVisible());
+}
+
 class Links : public DrawFair {
 protected:
     void start() {

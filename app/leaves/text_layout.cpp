@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kInkInsetPx = 12;  // the type stands so much farther left than the ink
 constexpr double kLabelMarginPx = 6;
+constexpr double kOutlineGapPx = 8;  // below its drawing
 
 constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
@@ -121,8 +122,8 @@ double type_px(const Reading& reading, double scale) {
 }  // namespace
 
 std::optional<std::vector<QRectF>> differences(const SetPage& before, const SetPage& now) {
-    if (before.words.empty() || now.words.empty() || before.captions != now.captions || before.rules != now.rules ||
-        before.figures != now.figures)
+    if (before.words.empty() || now.words.empty() || before.captions != now.captions || before.outline != now.outline ||
+        before.rules != now.rules || before.figures != now.figures)
         return std::nullopt;
     // Mostly one line in the middle.
     const auto alike = [](const SetWord& a, const SetWord& b) { return a.same(b); };
@@ -247,6 +248,10 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             continue;
         }
         if (!line.shapes.empty()) {
+            if (sheet.diagram && !set_.outline)
+                set_.outline = {QRectF(x_of(line.box.left), line.box.bottom * sheet.scale + kOutlineGapPx,
+                                       8.0 * kCaptionPx, 1.8 * kCaptionPx),
+                                QCoreApplication::translate("TextLayout", "▸ Outline")};
             for (size_t s = 0; s < line.shapes.size(); ++s) {
                 const ShapeCandidate& shape = line.shapes[s].best();
                 SetFigure figure;

@@ -63,6 +63,7 @@ struct SetPage {
     std::vector<Caption> captions;
     std::vector<QLineF> rules;  // dividers
     std::vector<SetFigure> figures;
+    std::optional<Caption> outline;  // below a diagram: that it can be unfolded
     bool empty() const { return words.empty() && captions.empty() && rules.empty() && figures.empty(); }
 };
 
@@ -80,6 +81,7 @@ public:
     struct Sheet {
         double scale = 1;  // px a mm of the page
         double width_px = 0, width_mm = 0;
+        bool diagram = false;  // whether what is drawn is one
     };
 
     // Measures some of the lines that are not measured yet at this scale; whether all are now.

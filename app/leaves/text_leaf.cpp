@@ -14,6 +14,7 @@
 #include <cmath>
 #include <optional>
 
+#include "drawing/drawing_reading.h"
 #include "drawing/shape_at.h"
 #include "exchange/contact.h"
 #include "look/theme.h"
@@ -35,7 +36,12 @@ Date day_of(int64_t ms) {
 }  // namespace
 
 TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
-    : QWidget(parent), session_(session), view_(view), card_(new WordCard(this)), figure_card_(new FigureCard(this)) {
+    : QWidget(parent),
+      session_(session),
+      view_(view),
+      card_(new WordCard(this)),
+      figure_card_(new FigureCard(this)),
+      outline_card_(new OutlineCard(this)) {
     setObjectName(QStringLiteral("textLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
     setMouseTracking(true);
@@ -54,6 +60,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
     connect(&session_.document(), &PageDocument::opened, this, [this] {
         chosen_ = hovered_ = {};
         hide_cards();
+        outline_card_->hide();
         if (to_check_ != session_.page()->info.id) to_check_ = 0;
         layout_.take();
         find_useful();
@@ -126,7 +133,8 @@ void TextLeaf::lay_out() {
     laid_width_ = width();
     layout_.take();
     if (session_.page())
-        layout_.lay_out(session_.reading(), {view_.scale(), sheet().width(), session_.page()->info.width_mm}, useful_);
+        layout_.lay_out(session_.reading(), {view_.scale(), sheet().width(), session_.page()->info.width_mm, diagram_},
+                        useful_);
 }
 
 // Only what looks otherwise than before is drawn again.
@@ -157,6 +165,11 @@ void TextLeaf::draw_next_band() {
 }
 
 void TextLeaf::find_useful() {
+    diagram_ = read_drawing(session_.reading()).is_diagram();
+    if (!diagram_)
+        outline_card_->hide();
+    else if (outline_card_->isVisibleTo(this))
+        outline_card_->show_outline(read_drawing(session_.reading()));
     if (session_.page())
         useful_.look(session_.reading(), day_of(session_.page()->info.created_ms));
     else
@@ -193,6 +206,20 @@ QRectF TextLeaf::place_of(ReadPlace place) const {
     if (const SetFigure* figure = layout_.find_figure(place)) return figure->box().translated(sheet().topLeft());
     const SetWord* found = layout_.find(place);
     return found ? found->box.translated(sheet().topLeft()) : QRectF();
+}
+
+QRectF TextLeaf::outline_place() const {
+    return layout_.set().outline ? layout_.set().outline->box.translated(sheet().topLeft()) : QRectF();
+}
+
+void TextLeaf::unfold_outline(bool open) {
+    if (!open || !diagram_) {
+        outline_card_->hide();
+        return;
+    }
+    choose({});
+    outline_card_->show_outline(read_drawing(session_.reading()));
+    place_card();
 }
 
 ReadPlace TextLeaf::place_at(QPointF leaf_px) const {
@@ -289,6 +316,8 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     painter.setPen(t.quiet_text);
     for (const Caption& caption : layout_.set().captions)
         painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);
+    if (const auto& outline = layout_.set().outline)
+        painter.drawText(outline->box, Qt::AlignLeft | Qt::AlignVCenter, outline->text);
     if (layout_.set().empty() && !measuring_.isActive()) {
         const bool blank = session_.page()->strokes.empty() && session_.page()->pictures.empty();
         const QString text = blank ? tr("What is written on the left appears here in type, line beside line.")
@@ -325,6 +354,7 @@ void TextLeaf::hide_cards() {
 
 void TextLeaf::set_chosen(ReadPlace place) {
     chosen_ = exists(place) ? place : ReadPlace();
+    if (chosen_.valid()) outline_card_->hide();
     const Useful* useful = useful_.at(chosen_.line, chosen_.word);
     card_->show_useful(useful ? std::optional(*useful) : std::nullopt);
     if (const ReadWord* word = session_.word(chosen_)) {
@@ -345,8 +375,9 @@ void TextLeaf::set_chosen(ReadPlace place) {
 
 // Below the word or figure where there is room, else above it; never over the edge.
 void TextLeaf::place_card() {
-    const QRectF place = place_of(chosen_);
-    QWidget* card = open_card();
+    const bool outline = outline_card_->isVisibleTo(this);
+    const QRectF place = outline ? outline_place() : place_of(chosen_);
+    QWidget* card = outline ? outline_card_ : open_card();
     if (place.isNull() || !card) return;
     const double x = std::clamp(place.left() - 8, 6.0, std::max(6.0, width() - card->width() - 6.0));
     double y = place.bottom() + 10;
@@ -373,14 +404,18 @@ void TextLeaf::take(const QString& text) {
 
 void TextLeaf::mousePressEvent(QMouseEvent* event) {
     setFocus(Qt::MouseFocusReason);
+    if (event->button() == Qt::LeftButton && outline_place().contains(event->position()))
+        return unfold_outline(!outline_card_->isVisibleTo(this));
+    if (event->button() == Qt::LeftButton && outline_card_->isVisibleTo(this)) return unfold_outline(false);
     if (event->button() == Qt::LeftButton) choose(place_at(event->position()));
 }
 
 void TextLeaf::mouseMoveEvent(QMouseEvent* event) {
     const ReadPlace over = place_at(event->position());
+    const bool on_something = over.valid() || outline_place().contains(event->position());
+    setCursor(on_something ? Qt::PointingHandCursor : Qt::ArrowCursor);
     if (over == hovered_) return;
     hovered_ = over;
-    setCursor(over.valid() ? Qt::PointingHandCursor : Qt::ArrowCursor);
     update();
 }
 
@@ -471,7 +506,11 @@ void TextLeaf::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Down:
             return choose(layout_.beside(chosen_, 0, 1));
         case Qt::Key_Escape:
+            unfold_outline(false);
             return choose({});
+        case Qt::Key_O:  // unless it begins what a word is corrected to
+            if (open) break;
+            return unfold_outline(!outline_card_->isVisibleTo(this));
         case Qt::Key_Return:
         case Qt::Key_Enter:
             if (open)

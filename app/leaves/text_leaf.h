@@ -9,6 +9,7 @@
 
 #include "desk/session.h"
 #include "leaves/figure_card.h"
+#include "leaves/outline_card.h"
 #include "leaves/text_layout.h"
 #include "leaves/word_card.h"
 #include "tools/page_viewport.h"
@@ -29,6 +30,9 @@ public:
     void go_on_checking();
     WordCard* card() const { return card_; }
     FigureCard* figure_card() const { return figure_card_; }
+    OutlineCard* outline_card() const { return outline_card_; }
+    QRectF outline_place() const;  // where it is unfolded, leaf px; null where there is no diagram
+    void unfold_outline(bool open);
     QRectF place_of(ReadPlace place) const;  // leaf px; null when it is not there
 
 signals:
@@ -70,6 +74,8 @@ private:
     PageViewport& view_;
     WordCard* card_;
     FigureCard* figure_card_;
+    OutlineCard* outline_card_;
+    bool diagram_ = false;  // what is drawn on the page is one
     TextLayout layout_;
     QPixmap wave_;  // some of the line below unsure words
     QColor wave_colour_;

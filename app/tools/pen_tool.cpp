@@ -15,6 +15,7 @@ namespace fernleaf {
 namespace {
 
 constexpr double kClosestSampleMm = 0.04;
+constexpr uint32_t kHeldStillMs = 200;
 constexpr double kBesideMm = 2;  // the sheet: an edge that was meant
 
 QString done_by(const Proof& proof) {
@@ -99,6 +100,13 @@ void PenTool::end() {
     painter.setCompositionMode(QPainter::CompositionMode_Clear);
     painter.fillRect(surface_.leaf_rect(live_.box().grown(widest_mark(live_.pen)), 3).toAlignedRect(), Qt::transparent);
     painter.end();
+    // A pen held still tells nothing more of itself, but it is there until it is lifted.
+    if (const auto lifted = static_cast<uint32_t>(clock_.elapsed());
+        lifted > live_.points.back().time_ms + kHeldStillMs) {
+        InkPoint last = live_.points.back();
+        last.time_ms = lifted;
+        live_.points.push_back(last);
+    }
     const StrokeId written = session().editing().write(std::move(live_));
     live_ = {};
     if (!scribbles_ || !scribble_out(written)) follow_proof_mark(written);

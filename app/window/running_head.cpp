@@ -119,6 +119,18 @@ QMenu* RunningHead::type_menu() {
                     &TypesettingDesk::set_notebook_in_type);
     menu->addSeparator();
     menu->addAction(tr("Draw this page fair"), this, [this] { session_.drawing().draw_fair({}); });
+    menu->addAction(tr("Draw the whole notebook fair"), &session_.drawing(), &DrawingDesk::draw_notebook_fair);
+    QMenu* drawing = menu->addMenu(tr("Draw figures fair while drawing"));
+    for (const auto& [when, name] :
+         {std::pair(FairWhileDrawing::off, tr("No")),
+          std::pair(FairWhileDrawing::pen_lifted, tr("When the pen pauses")),
+          std::pair(FairWhileDrawing::pen_rested, tr("When the pen is held still at the end"))}) {
+        QAction* action =
+            drawing->addAction(name, this, [this, when = when] { session_.drawing().set_while_drawing(when); });
+        action->setCheckable(true);
+        connect(drawing, &QMenu::aboutToShow, action,
+                [this, action, when = when] { action->setChecked(session_.drawing().while_drawing() == when); });
+    }
     menu->addSeparator();
     menu->addAction(tr("Turn this page back to ink"), this, [this] { session_.typesetting().back_to_ink({}); });
     return menu;

@@ -39,6 +39,30 @@
     </message>
 </context>
 <context>
+    <name>fernleaf::DrawingDesk</name>
+    <message numerus="yes">
+        <source>Stopped after %n page(s). %1</source>
+        <translation>
+            <numerusform>Stopped after %n page. %1</numerusform>
+            <numerusform>Stopped after %n pages. %1</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Cancelled. %n page(s) are already drawn fair.</source>
+        <translation>
+            <numerusform>Cancelled. %n page is already drawn fair.</numerusform>
+            <numerusform>Cancelled. %n pages are already drawn fair.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n page(s) drawn fair. Undo works one page at a time.</source>
+        <translation>
+            <numerusform>%n page drawn fair. Undo works one page at a time.</numerusform>
+            <numerusform>%n pages drawn fair. Undo works one page at a time.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::IntakeDesk</name>
     <message numerus="yes">
         <source>Stopped. %n file(s) were not added, starting with %1.</source>
