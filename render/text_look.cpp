@@ -251,6 +251,11 @@ void lay_out(TextBlock& block) {
     place_words(block, *document);
 }
 
+void lay_out_fresh(Elements& elements) {
+    for (TextBlock& block : elements.texts)
+        if (block.words.empty()) lay_out(block);
+}
+
 void lay_out_level(TextBlock& block) {
     lay_out(block);
     if (block.words.empty()) return;

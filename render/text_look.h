@@ -11,7 +11,7 @@
 #include <QTextDocument>
 #include <memory>
 
-#include "document/text/text_block.h"
+#include "document/elements.h"
 
 namespace fernleaf {
 
@@ -21,6 +21,8 @@ constexpr double kTextUnitsPerMm = 10;  // of the documents below
 
 // Computes the block's height and where each word stands.
 void lay_out(TextBlock& block);
+// Those that have not been laid out yet, as from a file.
+void lay_out_fresh(Elements& elements);
 
 // The same for a block whose first line is meant to stand in the middle of its pitch, as ink does on its line.
 void lay_out_level(TextBlock& block);

@@ -8,6 +8,7 @@
 #include "exchange/import.h"
 #include "exchange/inkml.h"
 #include "render/export.h"
+#include "render/text_look.h"
 
 namespace fernleaf {
 
@@ -30,6 +31,7 @@ void Transfers::import_files(const QStringList& paths, std::optional<NotebookId>
                 if (!cancel.cancelled()) failures << text_of(source.error());
                 continue;
             }
+            for (FilledPage& page : source->pages) lay_out_fresh(page.content);
             if (cancel.cancelled()) break;
             if (!notebook) {  // not before there is something to put in
                 Notebook fresh;

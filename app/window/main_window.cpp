@@ -349,7 +349,8 @@ void MainWindow::ask_how_to_read() {
 void MainWindow::ask_for_import() {
     const QStringList paths = QFileDialog::getOpenFileNames(
         this, tr("Import"), QSettings().value("folder").toString(),
-        tr("Ink, pictures and PDF (*.inkml *.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf);;All files (*)"));
+        tr("Ink, pictures, PDF and graphs (*.inkml *.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf *.dot *.gv *.graphml "
+           "*.opml);;All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("folder", QFileInfo(paths.front()).absolutePath());
     bring_in(paths);

@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "base/parallel.h"
+#include "exchange/graph_import.h"
 #include "exchange/inkml.h"
 #include "paper/picture_file.h"
 
@@ -39,6 +40,14 @@ Result<SourceFile> ink_pages(const std::string& bytes) {
         page.content.strokes = std::move(sheet.strokes);
         out.pages.push_back(std::move(page));
     }
+    return out;
+}
+
+Result<SourceFile> drawn_page(const std::string& bytes, const CancelToken& cancel) {
+    auto page = graph_page(bytes, cancel);
+    if (!page) return page.error();
+    SourceFile out;
+    out.pages.push_back(*std::move(page));
     return out;
 }
 
@@ -121,10 +130,13 @@ Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use
                                const Progress& progress, const FindUpright& find) {
     auto bytes = bytes_of(path);
     if (!bytes) return named(path, bytes.error());
-    const bool picture = picture_kind(*bytes) != PictureKind::unknown;
-    if (!picture && !looks_like_inkml(*bytes))
-        return named(path, Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file"});
+    const bool picture = picture_kind(*bytes) != PictureKind::unknown, graph = !picture && looks_like_graph(*bytes);
+    if (!picture && !graph && !looks_like_inkml(*bytes))
+        return named(path,
+                     Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file, nor a graph in DOT, GraphML "
+                           "or OPML"});
     auto source = picture ? picture_pages(*std::move(bytes), path.filename().string(), use, cancel, progress, find)
+                  : graph ? drawn_page(*bytes, cancel)
                           : ink_pages(*bytes);
     if (!source) return named(path, source.error());
     return source;

@@ -161,6 +161,24 @@ TEST_F(Cli, ReadsATableAndTakesItAway) {
     EXPECT_EQ(run({"read", file, "--as", "text"}).out.find("---"), std::string::npos);
 }
 
+TEST_F(Cli, AGraphIsReadAndBroughtInAsADrawing) {
+    std::ofstream(path("alarm.dot").toStdString())
+        << "digraph { a [label=\"read sensor\", shape=box]; a -> b; b [label=\"ring the bell\"]; }";
+    const Ran text = run({"read", path("alarm.dot")});
+    ASSERT_EQ(text.status, 0) << text.err;
+    EXPECT_NE(text.out.find("[label=\"read sensor\", shape=box]"), std::string::npos) << text.out;
+    EXPECT_NE(text.out.find("n1 -> n2;"), std::string::npos) << text.out;
+    ASSERT_EQ(run({"import", "--library", library(), "--notebook", "Graphs", path("alarm.dot")}).status, 0);
+    EXPECT_NE(run({"find", "--library", library(), "sensor notebook:graphs"}).out.find("read sensor"),
+              std::string::npos);
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Graphs", "--to", path("again.opml")}).status, 0);
+    EXPECT_NE(contents("again.opml").find("ring the bell"), std::string::npos);
+    std::ofstream(path("broken.dot").toStdString()) << "digraph { a -> ";
+    const Ran broken = run({"read", path("broken.dot")});
+    EXPECT_EQ(broken.status, 1);
+    EXPECT_NE(broken.err.find("broken.dot"), std::string::npos) << broken.err;
+}
+
 TEST_F(Cli, ReadsADiagramAmongWords) {
     const QString file = path("frost.inkml");
     ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Frost watch", "--pages", "2", "--to", file}).status,

@@ -25,6 +25,7 @@
 #include "reading/models_directory.h"
 #include "reading/reader.h"
 #include "render/export.h"
+#include "render/text_look.h"
 
 namespace fernleaf {
 namespace {
@@ -147,6 +148,7 @@ int import_command(const LibraryOptions& options) {
             continue;
         }
         set_resolution(*source, options.dpi);
+        for (FilledPage& page : source->pages) lay_out_fresh(page.content);
         if (notebook.id == 0) {  // not before there is something to put in
             const auto id = (*library)->add_notebook(notebook);
             if (!id) return fail(id.error());

@@ -41,7 +41,8 @@ int main(int argc, char** argv) {
             ->capture_default_str();
     };
 
-    CLI::App* read_app = app.add_subcommand("read", "Print what files say: InkML, PNG, JPEG, TIFF, WebP, PDF");
+    CLI::App* read_app =
+        app.add_subcommand("read", "Print what files say: InkML, PNG, JPEG, TIFF, WebP, PDF, DOT, GraphML, OPML");
     read_app->add_option("INPUT", read.inputs, "Files to read")->required();
     read_app->add_option("--language", read.languages, "Languages of the writing, e.g. en or en,de");
     read_app->add_option("--words", read.words, "A word list: one word a line, UTF-8");

@@ -19,6 +19,7 @@
 #include "exchange/plain_text.h"
 #include "paper/examples.h"
 #include "paper/upright.h"
+#include "render/text_look.h"
 #include "transcript/table_by_gaps.h"
 
 namespace fernleaf {
@@ -127,6 +128,7 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
     });
     if (!source) return fail(source.error());
     set_resolution(*source, dpi);
+    for (FilledPage& page : source->pages) lay_out_fresh(page.content);
     const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
     int status = kAllDone, number = 0;
     size_t first_stroke = 0;
@@ -134,6 +136,8 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
         Page page{std::move(filled.content), filled.info};
         StrokeId id = 0;
         for (Stroke& stroke : page.strokes) stroke.id = ++id;
+        for (FairShape& shape : page.shapes) shape.id = ++id;
+        for (TextBlock& text : page.texts) text.id = ++id;
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
             return with_drawing(read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print), as);
         });
