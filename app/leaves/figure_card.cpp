@@ -53,24 +53,24 @@ FigureCard::FigureCard(QWidget* parent) : QFrame(parent) {
     hide();
 }
 
-void FigureCard::show_figure(const ReadShape& shape, bool read_only, bool fair) {
+void FigureCard::show_figure(const ReadShape& shape, bool read_only, Of of) {
     const Theme& t = theme();
     setStyleSheet(QStringLiteral("#figureCard { background: %1; border: 1px solid %2; border-radius: 10px; }")
                       .arg(t.card.name(), t.line.name()));
     const ShapeCandidate& best = shape.best();
     const QString name = QStringLiteral("<span style='font-weight:600'>%1</span>").arg(name_on_screen(best.shape.kind));
-    title_->setText(fair                  ? tr("Drawn fair: %1").arg(name)
+    title_->setText(of == Of::fair        ? tr("Drawn fair: %1").arg(name)
                     : best.certainty == 1 ? tr("Corrected to %1").arg(name)
                                           : tr("Read as %1 · %2 % sure").arg(name).arg(qRound(100 * best.certainty)));
     choices_.clear();
     std::vector<Choice> rows;
-    for (size_t i = 1; i < shape.candidates.size() && choices_.size() < kMostAlternatives && !fair; ++i) {
+    for (size_t i = 1; i < shape.candidates.size() && choices_.size() < kMostAlternatives && of == Of::ink; ++i) {
         const ShapeCandidate& other = shape.candidates[i];
         choices_.emplace_back(other.shape.kind);
         rows.push_back({QString::number(choices_.size()), name_on_screen(other.shape.kind),
                         other.certainty < 0.005 ? tr("unlikely") : tr("%1 %").arg(qRound(100 * other.certainty))});
     }
-    if (!fair) {
+    if (of == Of::ink) {
         choices_.emplace_back(Other::words);
         rows.push_back({QStringLiteral("W"), tr("Words: read it"), {}});
         choices_.emplace_back(Other::ink);
@@ -78,9 +78,11 @@ void FigureCard::show_figure(const ReadShape& shape, bool read_only, bool fair) 
     }
     list_->set(std::move(rows), false, !read_only);
     may_take_ = !read_only;
-    const QString keys = read_only ? tr("This library is read-only.")
-                         : fair    ? tr("Choose it with the lasso to change it or to go back to ink.")
-                                   : tr("Press a key to choose · <span style='font-weight:600'>Esc</span> to close");
+    const QString keys = read_only        ? tr("This library is read-only.")
+                         : of == Of::fair ? tr("Choose it with the lasso to change it or to go back to ink.")
+                         : of == Of::picture
+                             ? tr("It is part of a picture. Lift its ink to change it.")
+                             : tr("Press a key to choose · <span style='font-weight:600'>Esc</span> to close");
     hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>").arg(t.quiet_text.name(), keys));
     layout()->activate();
     adjustSize();

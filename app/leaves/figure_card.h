@@ -18,8 +18,9 @@ public:
 
     explicit FigureCard(QWidget* parent);
 
-    // fair: it is drawn fair, so nothing of it is in doubt.
-    void show_figure(const ReadShape& shape, bool read_only, bool fair);
+    // What it is of: only what ink was taken for can be corrected.
+    enum class Of { ink, fair, picture };
+    void show_figure(const ReadShape& shape, bool read_only, Of of);
     // Takes what a key stands for; false if it stands for nothing.
     bool key(int key);
 

@@ -364,8 +364,11 @@ void TextLeaf::set_chosen(ReadPlace place) {
     } else if (const ReadShape* shape = session_.shape(chosen_)) {
         card_->hide();
         const auto& fair = session_.page()->shapes;
-        figure_card_->show_figure(*shape, session_.read_only(),
-                                  std::ranges::find(fair, shape->strokes.front(), &FairShape::id) != fair.end());
+        const auto is_fair = [&](StrokeId id) { return std::ranges::find(fair, id, &FairShape::id) != fair.end(); };
+        const FigureCard::Of of = shape->strokes.empty()            ? FigureCard::Of::picture
+                                  : is_fair(shape->strokes.front()) ? FigureCard::Of::fair
+                                                                    : FigureCard::Of::ink;
+        figure_card_->show_figure(*shape, session_.read_only(), of);
     } else {
         hide_cards();
     }

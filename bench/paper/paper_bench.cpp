@@ -7,7 +7,7 @@
 // --camera (bench/paper/paper_camera.h): of the second one's pictures, those held back are for figures only: other
 // hands, other grounds, other seeds. GROUNDS: where Debian's opencv-doc and python3-skimage keep their pictures.
 // HANDS: a directory of hands (*.json); TEXTS: a file of lines. TABLES: of sheets, reading, crowded, forms, boards,
-// notes, odd, turned, speed, cleaning, lifting; all without.
+// notes, drawings, odd, turned, speed, cleaning, lifting; all without.
 #include <QGuiApplication>
 #include <algorithm>
 #include <cstdio>
@@ -97,6 +97,7 @@ int main(int argc, char** argv) {
     if (wants("forms")) forms_table(bench, **reader, **print);
     if (wants("boards")) boards_table(bench, **reader, **print);
     if (wants("notes")) notes_table(bench, **reader, **print);
+    if (wants("drawings")) drawings_table(bench, **reader, **print);
     if (wants("odd")) odd_table(bench, **reader, **print);
     if (wants("turned")) turned_table(bench, **reader);
     if (wants("cleaning")) cleaning_table(bench, **reader);

@@ -34,6 +34,8 @@ void forms_table(const PaperBench& bench, const Reader& reader, PrintSkills& pri
 void boards_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // Errors on sticky notes and slips of a few words.
 void notes_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
+// Flows and tables drawn on paper: figures, links, grids and their words.
+void drawings_table(const PaperBench& bench, const Reader& reader, PrintSkills& print);
 // How many pages, forms, boards and notes are set upright the wrong way.
 void turned_table(const PaperBench& bench, const Reader& reader);
 // Washed out, crumpled, behind glass, a screen, a wall, a keyboard: what is told of them, and what is made up.

@@ -10,9 +10,10 @@ namespace fernleaf {
 namespace {
 
 constexpr double kReachShare = 0.3, kLeastReachMm = 3,
-                 kMostReachMm = 12;  // of a link: how short of a figure it may stop
-constexpr double kBesideMm = 8;      // how far words stand from the link they are about, at most
-constexpr double kRowShare = 0.5;    // of a node's height: nodes whose tops differ less stand in a row
+                 kMostReachMm = 12;                      // of a link: how short of a figure it may stop
+constexpr double kWordsFarther = 2, kWordsBeyondMm = 1;  // than a figure words seem from a link's end
+constexpr double kBesideMm = 8;                          // how far words stand from the link they are about, at most
+constexpr double kRowShare = 0.5;  // of a node's height: nodes whose tops differ less stand in a row
 
 std::string joined(const std::vector<const ReadWord*>& words) {
     std::string out;
@@ -111,6 +112,8 @@ private:
                                                      : to_box(p, out_.nodes[i].box);
             if (away < nearest) nearest = away, out = Place{i, nullptr};
         }
+        // Words beside a link are mostly about it: they are what it leads to only where no figure is.
+        if (out) nearest = std::max(0.0, nearest / kWordsFarther - kWordsBeyondMm);
         for (const ReadWord* word : free_)
             if (const double away = to_box(p, word->box); away < nearest) nearest = away, out = Place{0, word};
         return out;

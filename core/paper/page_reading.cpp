@@ -12,6 +12,7 @@
 #include "drawing/drawn_ink.h"
 #include "drawing/table_finding.h"
 #include "paper/form_rows.h"
+#include "paper/picture_drawing.h"
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
@@ -24,7 +25,7 @@ constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts 
 constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
 constexpr double kBoxCertainty = 0.9;  // that it is ticked, or is not
 constexpr uint64_t kDrawingSeed = 0x5D12A3ULL, kTableSeed = 0x7AB1E5ULL;
-constexpr uint64_t kEdition = 8;  // of how pictures are read: with another, what was read before is read anew
+constexpr uint64_t kEdition = 9;  // of how pictures are read: with another, what was read before is read anew
 
 // A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {
@@ -160,6 +161,7 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     std::vector<FormLine> lines;
     for (size_t i = 0; i < scanned.lines.size(); ++i) {
         const ScanLine& scan = scanned.lines[i];
+        if (scan.understood) continue;  // told as a drawing
         std::vector<bool> printed = readings[i].printed;
         ReadLine line;
         line.region = scan.region;
@@ -185,6 +187,8 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     }
     join_rows(lines);
     for (FormLine& line : lines) out.read.push_back(std::move(line.line));
+    add_drawings(
+        out.read, scanned, [&](Point px) { return place(px.x, px.y, 0, 0).centre(); }, input_signature);
     join(out.kept, out.read);
     return out;
 }

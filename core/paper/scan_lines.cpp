@@ -44,12 +44,13 @@ ScannedPage scan_page(const cv::Mat& pixels) {
     std::vector<bool> in_box(ink.pieces.size(), false);
     for (const TickBox& box : boxes)
         for (const size_t piece : box.pieces) in_box[piece] = true;
+    out.drawn = drawn_on_page(ink);
     std::vector<InkComponent> blots;
     std::vector<size_t> piece_of;  // by blot
     int labels_end = 0;
     for (size_t i = 0; i < ink.pieces.size(); ++i) {
         labels_end = std::max(labels_end, ink.pieces[i].label + 1);
-        if (in_box[i]) continue;
+        if (in_box[i] || (!out.drawn.drawn.empty() && out.drawn.drawn[i])) continue;
         blots.push_back(component_of(ink.pieces[i]));
         piece_of.push_back(i);
     }
@@ -96,6 +97,17 @@ ScannedPage scan_page(const cv::Mat& pixels) {
         line.picture.scale *= shrink;
         line.picture.left /= shrink;
         out.lines.push_back(std::move(line));
+    }
+    if (std::ranges::find(out.drawn.drawn, true) != out.drawn.drawn.end()) {
+        ScanLine all;
+        cv::Rect box;
+        for (size_t i = 0; i < ink.pieces.size(); ++i)
+            if (out.drawn.drawn[i] && !in_box[i]) all.pieces.push_back(i), box |= ink.pieces[i].box;
+        all.drawing = all.understood = true;
+        all.region = out.lines.empty() ? 0 : out.lines.back().region + 1;
+        all.box_px = {static_cast<int>(box.x / shrink), static_cast<int>(box.y / shrink),
+                      static_cast<int>(box.width / shrink), static_cast<int>(box.height / shrink)};
+        if (!all.pieces.empty()) out.lines.push_back(std::move(all));
     }
     for (const TickBox& box : boxes) {
         out.boxes.push_back(placed_box(box, shrink, out.lines));

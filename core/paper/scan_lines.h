@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "paper/baseline.h"
+#include "paper/drawn_on_page.h"
 #include "paper/ink_mask.h"
 #include "reading/raster.h"
 #include "reading/reader.h"
@@ -21,6 +22,7 @@ struct ScanLine {
     int region = 0;
     bool drawing = false;
     std::vector<size_t> pieces;  // of the page's ink, by their place there
+    bool understood = false;     // a drawing that is among what is drawn on the page
 };
 
 // A box to be ticked, where it stands in the picture given.
@@ -35,6 +37,7 @@ struct ScannedPage {
     double shrink = 1;  // its px in one of the picture given
     std::vector<ScanLine> lines;
     std::vector<ScanBox> boxes;
+    DrawnOnPage drawn;  // px of the ink
 };
 
 // A word's span in the pixels of the picture given.

@@ -259,7 +259,7 @@ void say_shape(Reading& reading, const Correction& correction) {
     const std::set<StrokeId> said(correction.strokes.begin(), correction.strokes.end());
     for (ReadLine& line : reading.lines) {
         const auto shape = std::ranges::find_if(line.shapes, [&](const ReadShape& s) {
-            return s.strokes.size() == said.size() &&
+            return !said.empty() && s.strokes.size() == said.size() &&
                    std::ranges::all_of(s.strokes, [&](StrokeId id) { return said.contains(id); });
         });
         if (shape == line.shapes.end()) continue;
