@@ -186,7 +186,7 @@ qsizetype IntakeDesk::take_in(const QStringList& paths, const CancelToken& cance
         const QString& path = paths[done];
         auto source = read_source(path.toStdString(), PictureUse::as_they_are, cancel);
         if (source && source->picture_bytes.empty())
-            source = Error{QFileInfo(path).fileName().toStdString() + ": it holds ink; import it instead"};
+            source = Error{QFileInfo(path).fileName().toStdString() + ": it is not a picture; import it instead"};
         const auto hash = source ? library_.add_file(source->picture_bytes) : Result<std::string>(source.error());
         if (!hash) {
             if (cancel.cancelled()) break;

@@ -210,7 +210,7 @@ void PictureDesk::add_picture(const QString& path, Point middle) {
         const auto put = [&]() -> Result<Elements> {
             auto source = read_source(path.toStdString(), PictureUse::as_they_are);
             if (!source) return source.error();
-            if (source->picture_bytes.empty()) return Error{"it holds ink; import it as a page instead."};
+            if (source->picture_bytes.empty()) return Error{"it is not a picture; import it as a page instead."};
             const auto file = library_.add_file(source->picture_bytes);
             if (!file) return file.error();
             Picture picture = source->pages.front().content.pictures.front();

@@ -2,9 +2,9 @@
 //
 //   drawings_bench [TABLES] [--count N] [--seed N] [--careless N] [--hands DIRECTORY] [--lines FILE] [--tell-wrong]
 //
-// TABLES: of shapes, diagrams, grids, text; all without. HANDS: *.json. LINES: a file of lines for pages of words.
-// "fits" prints what training/shape_costs.py learns from, drawn up to so carelessly. Constants were set on seeds from 1
-// to 9; figures are of seeds from 100 on.
+// TABLES: of shapes, diagrams, grids, links, text; all without. HANDS: *.json. LINES: a file of lines for pages of
+// words. "fits" prints what training/shape_costs.py learns from, drawn up to so carelessly. Constants were set on seeds
+// from 1 to 9; figures are of seeds from 100 on.
 #include <algorithm>
 #include <array>
 #include <chrono>
@@ -56,6 +56,7 @@ int main(int argc, char** argv) {
         return words.empty() || std::ranges::find(words, table) != words.end();
     };
     if (wants("shapes")) shapes_table(bench);
+    if (wants("links")) links_table(bench);
     if (std::ranges::find(words, "fits") != words.end()) shape_fits_dump(bench);
     if (!wants("diagrams") && !wants("grids") && !wants("text")) return 0;
     std::vector<std::filesystem::path> files;

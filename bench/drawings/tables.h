@@ -27,6 +27,8 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader);
 
 // Tables with words in cells: grids right, and what is in them.
 void grids_table(const DrawingsBench& bench, const Reader& reader);
+// Figures with links on a full page: the time it takes that one is dragged.
+void links_table(const DrawingsBench& bench);
 // Pages of words: how much of them is taken for shapes.
 void text_table(const DrawingsBench& bench);
 // For training/shape_costs.py: a line a shape with its kind, and one with kind, error and freedom of each fit.
