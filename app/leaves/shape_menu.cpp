@@ -153,33 +153,32 @@ void offer_arranging(QMenu& menu, SelectionEditing& choosing, DrawingDesk& drawi
     menu.addAction(icon(QStringLiteral("to-back")), ShapeMenu::tr("Send to the back"), &choosing,
                    [&choosing] { choosing.reorder(false); });
     menu.addSeparator();
+    const size_t pieces = count_pieces(choosing.selection().chosen());
     if (!choosing.selection().chosen().shapes.empty()) {
+        // Of one figure alone the diagram it is part of is meant.
+        const std::vector<ElementId> of = pieces > 1 ? ids_of(choosing.selection().chosen()) : std::vector<ElementId>();
         const auto arrange = [&](const QString& name, Arrangement arrangement) {
-            menu.addAction(name, &choosing, [&choosing, &drawing, arrangement] {
-                drawing.arrange(ids_of(choosing.selection().chosen()), arrangement);
-            });
+            menu.addAction(name, &choosing, [&drawing, of, arrangement] { drawing.arrange(of, arrangement); });
         };
         arrange(ShapeMenu::tr("Arrange in layers, downwards"), Arrangement::down);
         arrange(ShapeMenu::tr("Arrange in layers, left to right"), Arrangement::across);
         arrange(ShapeMenu::tr("Arrange as a map, in rings"), Arrangement::radial);
         menu.addSeparator();
     }
-    const size_t pieces = count_pieces(choosing.selection().chosen());
-    for (const auto& [alignment, name] : {std::pair(Alignment::left, ShapeMenu::tr("Left edges")),
-                                          std::pair(Alignment::centre, ShapeMenu::tr("Middles, one below another")),
-                                          std::pair(Alignment::right, ShapeMenu::tr("Right edges")),
-                                          std::pair(Alignment::top, ShapeMenu::tr("Top edges")),
-                                          std::pair(Alignment::middle, ShapeMenu::tr("Middles, in a row")),
-                                          std::pair(Alignment::bottom, ShapeMenu::tr("Bottom edges"))}) {
+    for (const auto& [alignment, name] : {std::pair(Alignment::left, ShapeMenu::tr("Align left edges")),
+                                          std::pair(Alignment::centre, ShapeMenu::tr("Align centres")),
+                                          std::pair(Alignment::right, ShapeMenu::tr("Align right edges")),
+                                          std::pair(Alignment::top, ShapeMenu::tr("Align top edges")),
+                                          std::pair(Alignment::middle, ShapeMenu::tr("Align middles")),
+                                          std::pair(Alignment::bottom, ShapeMenu::tr("Align bottom edges"))}) {
         if (alignment == Alignment::top) menu.addSeparator();
         menu.addAction(name, &choosing, [&choosing, alignment = alignment] { choosing.align(alignment); })
             ->setEnabled(pieces > 1);
     }
     menu.addSeparator();
-    menu.addAction(ShapeMenu::tr("Even gaps from left to right"), &choosing, [&choosing] { choosing.distribute(true); })
+    menu.addAction(ShapeMenu::tr("Distribute left to right"), &choosing, [&choosing] { choosing.distribute(true); })
         ->setEnabled(pieces > 2);
-    menu.addAction(ShapeMenu::tr("Even gaps from top to bottom"), &choosing,
-                   [&choosing] { choosing.distribute(false); })
+    menu.addAction(ShapeMenu::tr("Distribute top to bottom"), &choosing, [&choosing] { choosing.distribute(false); })
         ->setEnabled(pieces > 2);
     menu.addSeparator();
     QAction* guides = menu.addAction(ShapeMenu::tr("Snap to guides while moving"), &choosing,

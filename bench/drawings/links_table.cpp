@@ -41,7 +41,7 @@ void links_table(const DrawingsBench& bench) {
     };
     for (size_t i = 0; i < 10 * bench.count; ++i) {
         const FairShape& figure = page.shapes[i % kFigures];
-        const Affine by = Affine::shift({static_cast<double>(i % 17), static_cast<double>(i % 13)});
+        const Affine by = Affine::shift({1 + static_cast<double>(i % 17), static_cast<double>(i % 13)});
         auto begin = std::chrono::steady_clock::now();
         std::vector<Box> others;
         for (const FairShape& s : page.shapes)

@@ -18,6 +18,7 @@ constexpr double kWholePage = 0.95;                      // of it: what reaches 
 constexpr double kLetterMm = 3;                          // high: the measure of all else
 constexpr double kLeastDrawnMm = 4.5;                    // across what may be drawn,
 constexpr double kEvidenceMm = 9;                        // and one at least must be as large, or nothing is looked for
+constexpr double kTallMm = 7;                            // high, which words are not
 constexpr double kThin = 0.3;                            // of its box that a figure's line fills, at most
 constexpr double kTouchShare = 0.04, kLeastTouchPx = 6;  // of a path's length: how near it comes back to itself
 constexpr double kLoopSteps = 160;                       // in which a path is looked at
@@ -27,9 +28,10 @@ constexpr size_t kMostPieces = 2500;  // more are a photograph, or hatching
 constexpr size_t kMostTraced = 500;
 
 double darkness_of(const InkMask& ink) {
+    constexpr int kRows = 4;  // of which one tells enough
     std::vector<uchar> dark;
     for (const InkPiece& piece : ink.pieces)
-        for (int y = piece.box.y; y < piece.box.br().y; ++y)
+        for (int y = piece.box.y; y < piece.box.br().y; y += kRows)
             for (int x = piece.box.x; x < piece.box.br().x; ++x)
                 if (ink.labels.at<int>(y, x) == piece.label) dark.push_back(ink.dark.at<uchar>(y, x));
     return median(std::move(dark));
@@ -95,7 +97,9 @@ public:
             if (piece.box.height > smallest_letter_px(ink_)) heights.push_back(piece.box.height);
         if (heights.empty()) return out;
         unit_ = median(std::move(heights)) / kLetterMm;
-        find_blots();
+        const cv::Mat rules = ink_.rules & (ink_.dark > kInkShare * darkness_of(ink_));
+        if (!anything_drawn(rules)) return out;
+        find_blots(rules);
         if (!trace()) return out;
         const std::vector<FoundTable> tables = tables_in(strokes_);
         std::vector<bool> taken(strokes_.size()), drawn(strokes_.size());
@@ -121,10 +125,18 @@ public:
     }
 
 private:
-    void find_blots() {
+    // Most pages hold nothing but words, and are done with here.
+    bool anything_drawn(const cv::Mat& rules) const {
+        return cv::countNonZero(rules) > kEvidenceMm * unit_ * ink_.stroke_px ||
+               std::ranges::any_of(ink_.pieces, [&](const InkPiece& piece) {
+                   return piece.box.height > kTallMm * unit_ && piece.area < kThin * piece.box.width * piece.box.height;
+               });
+    }
+
+    void find_blots(const cv::Mat& rules) {
         cv::Mat all(ink_.dark.size(), CV_8U, cv::Scalar(0));
         for (const InkPiece& piece : ink_.pieces) all(piece.box).setTo(255, ink_.labels(piece.box) == piece.label);
-        all |= ink_.rules & (ink_.dark > kInkShare * darkness_of(ink_));
+        all |= rules;
         cv::morphologyEx(all, all, cv::MORPH_CLOSE, cv::getStructuringElement(cv::MORPH_RECT, {kClosePx, kClosePx}));
         cv::Mat stats, centres;
         const int count = cv::connectedComponentsWithStats(all, labels_, stats, centres);
