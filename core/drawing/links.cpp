@@ -321,9 +321,11 @@ void hold_links(Edit& edit, const Page& page, const Reading& reading, const std:
     for (const FairShape& s : edit.removed.shapes) changed.insert(s.key), removed.insert(s.id);
     for (const FairShape& s : edit.added.shapes) changed.insert(s.key);
     changed.erase(0);
-    // Those that are moved themselves, by which ends that don't go along come off.
+    // Those that are changed themselves, by which ends that don't go along come off; what is new is led already.
+    const bool changes_lines =
+        std::ranges::any_of(edit.removed.shapes, [](const FairShape& s) { return is_line(s.shape.kind); });
     for (FairShape& link : edit.added.shapes) {
-        if (!is_line(link.shape.kind) || link.shape.points.size() < 2) continue;
+        if (!changes_lines || !is_line(link.shape.kind) || link.shape.points.size() < 2) continue;
         const bool along = changed.contains(link.from.figure) || changed.contains(link.to.figure);
         if (!along) hold_anew(link, figures);
         if (link.holds()) link = led_among(std::move(link), figures);

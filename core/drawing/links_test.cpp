@@ -105,6 +105,19 @@ TEST(Links, ElbowsLeaveOutwardAndEnterInwardWithRightAngles) {
     }
 }
 
+TEST(Links, ThatAreNewStayAsTheyWereDrawn) {
+    Page page = flow(Routing::elbow);
+    Edit edit{"Draw fair"};
+    edit.added.shapes = page.shapes;
+    // Nobody's shortest way.
+    edit.added.shapes[2].shape.points = {{40, 40}, {40, 50}, {75, 50}, {75, 90}, {60, 90}};
+    const FairShape drawn = edit.added.shapes[2];
+    page.shapes.clear();
+    hold_links(edit, page, {}, Ids{});
+    EXPECT_EQ(edit.added.shapes.size(), 3U);
+    EXPECT_EQ(edit.added.shapes[2], drawn);
+}
+
 TEST(Links, ACurveBowsAndKeepsItsEnds) {
     const Page page = flow(Routing::curved);
     const std::vector<Point>& p = page.shapes[2].shape.points;
