@@ -1,5 +1,4 @@
 #include <cstdio>
-#include <opencv2/imgcodecs.hpp>
 
 #include "bench/paper/sheets.h"
 #include "bench/paper/tables.h"
@@ -8,7 +7,6 @@
 #include "demo/drawn_table.h"
 #include "drawing/drawing_reading.h"
 #include "exchange/table_file.h"
-#include "paper/page_reading.h"
 
 namespace fernleaf {
 namespace {
@@ -39,19 +37,6 @@ Drawn on_sheet(const std::vector<Stroke>& strokes) {
         for (InkPoint& p : s.points.change()) p.at = p.at + out.moved;
     draw_ink(out.pixels, moved, kPxPerMm);
     return out;
-}
-
-Reading read(const cv::Mat& pixels, double width_mm, const Reader& reader, PrintSkills& print) {
-    std::vector<unsigned char> png;
-    cv::imencode(".png", pixels, png);
-    const std::string bytes(png.begin(), png.end());
-    Picture picture;
-    picture.id = 1;
-    picture.box = Box::of(0, 0, width_mm, width_mm * pixels.rows / pixels.cols);
-    Page page;
-    page.pictures = {picture};
-    return read_page(
-        page, [&](const std::string&) -> Result<std::string> { return bytes; }, reader, {}, {}, {}, {}, {}, &print);
 }
 
 struct Flows {
@@ -129,7 +114,7 @@ void drawings_table(const PaperBench& bench, const Reader& reader, PrintSkills& 
         for (const bool is_flow : {true, false}) {
             const Drawn sheet = on_sheet(is_flow ? flow.strokes : table.strokes);
             const auto add = [&](const cv::Mat& pixels, Flows& flows, Grids& grids) {
-                const Reading reading = pixels.empty() ? Reading() : read(pixels, sheet.width_mm, reader, print);
+                const Reading reading = pixels.empty() ? Reading() : reading_of(pixels, reader, print, sheet.width_mm);
                 if (is_flow)
                     flows.add(flow, sheet.moved, reading);
                 else

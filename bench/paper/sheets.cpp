@@ -18,8 +18,7 @@ namespace {
 
 constexpr double kDpi = 200;
 constexpr double kPxPerMm = kDpi / kMmPerInch;
-constexpr double kAnyWidthMm = 210;  // of a page whose size changes nothing in how it is read
-constexpr int kLongSidePx = 4000;    // twelve megapixels, as telephones take them
+constexpr int kLongSidePx = 4000;  // twelve megapixels, as telephones take them
 
 constexpr std::array<std::array<double, 2>, 5> kSizesMm{{{210, 297}, {148, 210}, {216, 279}, {297, 210}, {127, 203}}};
 constexpr std::array<uint32_t, 6> kInks{0x1E2A44, 0x1C3F94, 0x202020, 0x8A1F2B, 0x1F5B3A, 0x4A4A52};
@@ -110,13 +109,13 @@ PhotographedPage found_in_photograph(const cv::Mat& sheet, const PaperCamera& ca
     return out;
 }
 
-Reading reading_of(const cv::Mat& pixels, const Reader& reader, PrintSkills& print) {
+Reading reading_of(const cv::Mat& pixels, const Reader& reader, PrintSkills& print, double width_mm) {
     std::vector<unsigned char> png;
     cv::imencode(".png", pixels, png);
     const std::string bytes(png.begin(), png.end());
     Picture picture;
     picture.id = 1;
-    picture.box = Box::of(0, 0, kAnyWidthMm, kAnyWidthMm * pixels.rows / pixels.cols);
+    picture.box = Box::of(0, 0, width_mm, width_mm * pixels.rows / pixels.cols);
     Page page;
     page.pictures = {picture};
     return read_page(

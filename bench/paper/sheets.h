@@ -63,8 +63,9 @@ struct PhotographedPage {
 Shot photographed(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random);
 PhotographedPage found_in_photograph(const cv::Mat& sheet, const PaperCamera& camera, std::mt19937& random);
 
-// What a page says. pixels: straightened.
-Reading reading_of(const cv::Mat& pixels, const Reader& reader, PrintSkills& print);
+// What a page says. pixels: straightened. width_mm: as it lies on the page.
+constexpr double kAnyWidthMm = 210;
+Reading reading_of(const cv::Mat& pixels, const Reader& reader, PrintSkills& print, double width_mm = kAnyWidthMm);
 // The same, all words in the order in which they are read, each followed by a blank.
 std::string read_as_page(const cv::Mat& pixels, const Reader& reader, PrintSkills& print);
 
