@@ -105,7 +105,7 @@ Result<std::string> output_of(const std::string& program, const std::vector<std:
         const rlimit both{most, most};
         (void)prlimit((*helper)->process_, what, &both, nullptr);
     };
-    set(RLIMIT_CPU, static_cast<rlim_t>(limits.time_ms / 1000 + 1));
+    set(RLIMIT_CPU, static_cast<rlim_t>(limits.time_ms) / 1000 + 1);
     set(RLIMIT_AS, limits.memory_bytes);
     std::string said;
     const auto last = std::chrono::steady_clock::now() + std::chrono::milliseconds(limits.time_ms);

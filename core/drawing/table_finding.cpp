@@ -394,8 +394,7 @@ private:
         for (const auto* some : {&rules.level, &rules.upright})
             for (const Rule& r : *some) out.rules.push_back(r.stroke);
         std::ranges::sort(out.rules);
-        const auto [same, end] = std::ranges::unique(out.rules);
-        out.rules.erase(same, end);
+        out.rules.erase(std::unique(out.rules.begin(), out.rules.end()), out.rules.end());
         share_ink(places, out);
         if (!convinces(out, typed_, sides.framed(), said_)) return {};
         for (const size_t s : out.rules) taken_[s] = true, out.table.rules.push_back(strokes_[s].id);

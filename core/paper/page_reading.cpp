@@ -216,8 +216,8 @@ void add_said_shape(DrawnInk& out, const std::vector<Stroke>& strokes, std::vect
     if (name.empty()) return;
     ShapeGroup group{std::move(at), read_shape(ink)};
     // What was said comes first when what a shape may be is cut short.
-    std::ranges::stable_partition(group.reading.candidates,
-                                  [&](const ShapeCandidate& c) { return name_of(c.shape.kind) == name; });
+    std::stable_partition(group.reading.candidates.begin(), group.reading.candidates.end(),
+                          [&](const ShapeCandidate& c) { return name_of(c.shape.kind) == name; });
     if (!group.reading.candidates.empty()) out.groups.push_back(std::move(group));
 }
 
