@@ -51,7 +51,7 @@ public:
             // The smallest figure about it: figures may stand in others.
             size_t best = out_.nodes.size();
             for (size_t i = 0; i < out_.nodes.size(); ++i)
-                if (inside(borders_[i][0], middle) &&
+                if (out_.nodes[i].box.contains(middle) && inside(borders_[i][0], middle) &&
                     (best == out_.nodes.size() || out_.nodes[i].box.width() < out_.nodes[best].box.width()))
                     best = i;
             if (best < out_.nodes.size())
@@ -78,18 +78,24 @@ public:
 
     // Words that are left stand beside the link that is nearest.
     void label_links() {
+        std::vector<std::vector<std::vector<Point>>> outlines;
+        std::vector<Box> near;
+        for (const DrawnLink& link : out_.links) {
+            outlines.push_back(outline_of(link.line.shape));
+            near.push_back(box_of(link.line.shape).grown(kBesideMm));
+        }
         for (const ReadWord* word : free_) {
             double nearest = kBesideMm;
             DrawnLink* best = nullptr;
-            for (DrawnLink& link : out_.links) {
-                const auto outline = outline_of(link.line.shape);
-                double away = distance_to(outline, word->box.centre());
+            for (size_t i = 0; i < outlines.size(); ++i) {
+                if (!near[i].meets(word->box)) continue;
+                double away = distance_to(outlines[i], word->box.centre());
                 for (const Point p : {Point{word->box.left, word->box.centre().y},
                                       {word->box.right, word->box.centre().y},
                                       {word->box.centre().x, word->box.top},
                                       {word->box.centre().x, word->box.bottom}})
-                    away = std::min(away, distance_to(outline, p));
-                if (away < nearest) nearest = away, best = &link;
+                    away = std::min(away, distance_to(outlines[i], p));
+                if (away < nearest) nearest = away, best = &out_.links[i];
             }
             if (best) best->words.push_back(word);
         }
