@@ -1,6 +1,7 @@
 #include "render/export.h"
 
 #include <algorithm>
+#include <limits>
 
 #include "base/file.h"
 #include "drawing/fair_drawing.h"
@@ -16,17 +17,9 @@ namespace fernleaf {
 namespace {
 
 void draw_fair(Page& page, const Reading& reading) {
-    FairDrawing fair =
-        drawn_fair(page.strokes, reading, nullptr, page.shapes, [key = int64_t{-1}]() mutable { return --key; });
-    Edit edit{"Draw fair"};
-    edit.removed.strokes = std::move(fair.ink);
-    edit.added.shapes = std::move(fair.shapes);
-    for (FairShape& shape : edit.added.shapes) {
-        // Where its ink lay among the others.
-        shape.id = shape.ink.front();
-        shape.z = shape.ink.front();
-    }
-    apply(page, edit);
+    // Numbers that no element of a library has: the shapes are on no page but this.
+    const auto next = [id = std::numeric_limits<ElementId>::max() / 2]() mutable { return ++id; };
+    apply(page, edit_of(drawn_fair(page.strokes, reading, nullptr, page.shapes, next), next));
 }
 
 Status turn_back_to_ink(Page& page, const Library& library) {

@@ -55,11 +55,6 @@ DrawnDiagram draw_flow(const Hand& hand, const std::vector<std::string>& texts, 
     WritingStyle style;
     style.x_height_mm = chance.between(2, 2.8);
     style.pen = manner.pen;
-    const auto some_text = [&]() -> std::string {
-        for (int k = 0; k < 200; ++k)
-            if (const std::string& text = texts[chance.below(texts.size())]; hand.can_write(text)) return text;
-        return {};
-    };
     const auto write = [&](const std::string& text, Point centre) {
         std::vector<Stroke> ink = hand.write(text, {0, 0}, style, random);
         Box box;
@@ -79,7 +74,7 @@ DrawnDiagram draw_flow(const Hand& hand, const std::vector<std::string>& texts, 
         const size_t row = i / columns, place = i % columns, column = row % 2 == 0 ? place : columns - 1 - place;
         const Point centre{40 + kColumnMm * static_cast<double>(column) + chance.between(-3, 3),
                            30 + kRowMm * static_cast<double>(row) + chance.between(-2, 2)};
-        const std::string text = some_text();
+        const std::string text = some_text(hand, texts, random);
         const Box words = write(text, centre);
         MeantNode node{about_words(kFigures[chance.below(kFigures.size())], centre, words.width(), words.height()),
                        text};

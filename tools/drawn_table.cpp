@@ -32,11 +32,6 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
     out.table.rows = static_cast<int>(rows), out.table.columns = static_cast<int>(columns);
 
     // What is written, and how large it is.
-    const auto some_text = [&]() -> std::string {
-        for (int k = 0; k < 200; ++k)
-            if (const std::string& text = texts[chance.below(texts.size())]; hand.can_write(text)) return text;
-        return {};
-    };
     struct Written {
         std::string text;
         std::vector<Stroke> ink;
@@ -48,7 +43,7 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
         for (size_t c = 0; c < columns; ++c) {
             Written& cell = written[r * columns + c];
             if (r == 0 && c == 0 ? no_corner || chance.one_in(3) : chance.one_in(12)) continue;
-            cell.text = r == 0 || c == 0 ? some_text() : some_number(chance);
+            cell.text = r == 0 || c == 0 ? some_text(hand, texts, random) : some_number(chance);
             if (!hand.can_write(cell.text)) cell.text.clear();
             if (cell.text.empty()) continue;
             cell.ink = hand.write(cell.text, {0, 0}, style, random);

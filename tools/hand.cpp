@@ -154,4 +154,11 @@ Stroke drawn(const std::vector<Point>& corners, const Pen& pen, int64_t start_ms
     return sampled(path, pen, start_ms, random);
 }
 
+std::string some_text(const Hand& hand, const std::vector<std::string>& texts, std::mt19937& random) {
+    constexpr int kTries = 200;
+    for (int k = 0; k < kTries; ++k)
+        if (const std::string& text = texts[random() % texts.size()]; hand.can_write(text)) return text;
+    return {};
+}
+
 }  // namespace fernleaf

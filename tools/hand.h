@@ -48,6 +48,9 @@ private:
     std::map<char32_t, Glyph> glyphs_;
 };
 
+// One of the texts that a hand can write, by chance; empty where it can write hardly any.
+std::string some_text(const Hand& hand, const std::vector<std::string>& texts, std::mt19937& random);
+
 // A pen stroke along corners given in mm, sampled and timed like handwriting: for drawings.
 Stroke drawn(const std::vector<Point>& corners, const Pen& pen, int64_t start_ms, std::mt19937& random);
 

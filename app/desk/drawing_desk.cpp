@@ -89,10 +89,7 @@ void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink, Asked asked) {
                                                            "fair, choose them with the lasso.")
                                                       : tr("No shapes were found in what is chosen."));
                 if (edition != document_.edition()) return draw_fair(ink, asked);  // drawn on meanwhile: once more
-                Edit edit{"Draw fair"};
-                edit.removed.strokes = std::move(fair->ink);
-                for (FairShape& shape : fair->shapes) shape.id = editing_.new_id();
-                edit.added.shapes = std::move(fair->shapes);
+                Edit edit = edit_of(std::move(*fair), [this] { return editing_.new_id(); });
                 const std::vector<ElementId> ids = ids_of(edit.added);
                 editing_.change(std::move(edit));
                 if (asked == Asked::by_person) emit drawn(ids);
@@ -112,11 +109,7 @@ void DrawingDesk::draw_notebook_fair() {
             if (!fresh) return fresh.error();
             FairDrawing fair = drawn_fair(fresh->page.strokes, fresh->reading, nullptr, fresh->page.shapes,
                                           [this] { return editing_.new_id(); });
-            Edit edit{"Draw fair"};
-            edit.removed.strokes = std::move(fair.ink);
-            for (FairShape& shape : fair.shapes) shape.id = editing_.new_id();
-            edit.added.shapes = std::move(fair.shapes);
-            return edit;
+            return edit_of(std::move(fair), [this] { return editing_.new_id(); });
         },
         [this](const NotebookChange& change) {
             const int done = static_cast<int>(change.changed.size());
@@ -135,21 +128,37 @@ void DrawingDesk::draw_notebook_fair() {
 void DrawingDesk::arrange(const std::vector<ElementId>& chosen, Arrangement arrangement) {
     if (!document_.page() || !editing_.may_change()) return;
     reader_thread_.post([this, chosen, arrangement, mirror = readings_.mirror(), reading = readings_.shared_reading(),
-                         edition = document_.edition()] {
-        auto edit = std::make_shared<Result<Edit>>(fernleaf::arranged(
-            *mirror, *reading, {chosen.begin(), chosen.end()}, arrangement, [this] { return editing_.new_id(); }));
+                         corrections = readings_.corrections(), edition = document_.edition()] {
+        // What was just changed may not be read yet.
+        auto fresh = std::make_shared<PageAndReading>(
+            PageAndReading{*mirror, readings_.read_fresh(*mirror, *reading, corrections, {})});
         QMetaObject::invokeMethod(
-            this,
-            [this, edit = std::move(edit), chosen, arrangement, id = mirror->info.id, edition] {
-                if (!document_.is_open(id)) return;
-                if (!*edit) return messages_.tell_problem(edit->error());
-                if (edition != document_.edition()) return arrange(chosen, arrangement);  // changed meanwhile
-                std::vector<ElementId> ids = ids_of((*edit)->added);
-                editing_.change(*std::move(*edit));
-                emit drawn(ids);
-            },
+            this, [this, fresh, chosen, arrangement, edition] { arrange(fresh, chosen, arrangement, edition); },
             Qt::QueuedConnection);
     });
+}
+
+// Finding the places takes its time, in which everything goes on.
+void DrawingDesk::arrange(const std::shared_ptr<const PageAndReading>& fresh, const std::vector<ElementId>& chosen,
+                          Arrangement arrangement, int edition) {
+    tasks_.run(
+        tr("Arranging"), [this, fresh, chosen, arrangement, edition](const CancelToken& cancel, const Progress&) {
+            auto edit = std::make_shared<Result<Edit>>(fernleaf::arranged(
+                fresh->page, fresh->reading, {chosen.begin(), chosen.end()}, arrangement,
+                [this] { return editing_.new_id(); }, cancel));
+            QMetaObject::invokeMethod(
+                this,
+                [this, edit, chosen, arrangement, id = fresh->page.info.id, edition, cancelled = cancel.cancelled()] {
+                    if (!document_.is_open(id)) return;
+                    if (cancelled) return messages_.tell(tr("Cancelled. Nothing was changed."));
+                    if (!*edit) return messages_.tell_problem(edit->error());
+                    if (edition != document_.edition()) return arrange(chosen, arrangement);  // changed meanwhile
+                    const std::vector<ElementId> ids = ids_of((*edit)->added);
+                    editing_.change(*std::move(*edit));
+                    emit drawn(ids);
+                },
+                Qt::QueuedConnection);
+        });
 }
 
 }  // namespace fernleaf

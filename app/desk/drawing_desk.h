@@ -41,6 +41,8 @@ signals:
 private:
     enum class Asked { by_person, while_drawing };
     void draw_fair(const std::vector<StrokeId>& ink, Asked asked);
+    void arrange(const std::shared_ptr<const PageAndReading>& fresh, const std::vector<ElementId>& chosen,
+                 Arrangement arrangement, int edition);
     void stroke_written(const Stroke& stroke);
     void draw_what_was_read();
 

@@ -73,7 +73,7 @@ private:
             data->setText(QString::fromStdString(text));
             if (!html.empty()) data->setHtml(QString::fromStdString(html));
             QGuiApplication::clipboard()->setMimeData(data);
-            session.messages().tell(tr("It is on the clipboard."));
+            session.messages().tell(tr("Copied to the clipboard."));
         });
     }
 

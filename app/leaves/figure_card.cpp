@@ -12,7 +12,7 @@ namespace fernleaf {
 QString name_on_screen(ShapeKind kind) {
     static constexpr std::array<const char*, kShapeKinds> kNames{
         QT_TRANSLATE_NOOP("Figure", "line"),
-        QT_TRANSLATE_NOOP("Figure", "line with corners"),
+        QT_TRANSLATE_NOOP("Figure", "bent line"),
         QT_TRANSLATE_NOOP("Figure", "arrow"),
         QT_TRANSLATE_NOOP("Figure", "double arrow"),
         QT_TRANSLATE_NOOP("Figure", "arc"),
@@ -35,7 +35,7 @@ QString name_on_screen(ShapeKind kind) {
     return QCoreApplication::translate("Figure", kNames[static_cast<size_t>(kind)]);
 }
 
-FigureCard::FigureCard(QWidget* parent) : QFrame(parent) {
+FigureCard::FigureCard(QWidget* parent) : LeafCard(parent) {
     setObjectName(QStringLiteral("figureCard"));
     setFixedWidth(268);
     auto* column = new QVBoxLayout(this);
@@ -54,36 +54,35 @@ FigureCard::FigureCard(QWidget* parent) : QFrame(parent) {
 }
 
 void FigureCard::show_figure(const ReadShape& shape, bool read_only, Of of) {
-    const Theme& t = theme();
-    setStyleSheet(QStringLiteral("#figureCard { background: %1; border: 1px solid %2; border-radius: 10px; }")
-                      .arg(t.card.name(), t.line.name()));
+    const bool may_correct = of == Of::ink || of == Of::corrected;
     const ShapeCandidate& best = shape.best();
     const QString name = QStringLiteral("<span style='font-weight:600'>%1</span>").arg(name_on_screen(best.shape.kind));
     title_->setText(of == Of::fair        ? tr("Drawn fair: %1").arg(name)
-                    : best.certainty == 1 ? tr("Corrected to %1").arg(name)
+                    : of == Of::corrected ? tr("Corrected to %1").arg(name)
                                           : tr("Read as %1 · %2 % sure").arg(name).arg(qRound(100 * best.certainty)));
     choices_.clear();
     std::vector<Choice> rows;
-    for (size_t i = 1; i < shape.candidates.size() && choices_.size() < kMostAlternatives && of == Of::ink; ++i) {
+    for (size_t i = 1; i < shape.candidates.size() && choices_.size() < kMostAlternatives && may_correct; ++i) {
         const ShapeCandidate& other = shape.candidates[i];
         choices_.emplace_back(other.shape.kind);
         rows.push_back({QString::number(choices_.size()), name_on_screen(other.shape.kind),
                         other.certainty < 0.005 ? tr("unlikely") : tr("%1 %").arg(qRound(100 * other.certainty))});
     }
-    if (of == Of::ink) {
+    if (may_correct) {
         choices_.emplace_back(Other::words);
-        rows.push_back({QStringLiteral("W"), tr("Words: read it"), {}});
+        rows.push_back({QStringLiteral("W"), tr("Read as words"), {}});
         choices_.emplace_back(Other::ink);
-        rows.push_back({QStringLiteral("I"), tr("Neither: leave it as ink"), {}});
+        rows.push_back({QStringLiteral("I"), tr("Leave as ink"), {}});
     }
     list_->set(std::move(rows), false, !read_only);
     may_take_ = !read_only;
     const QString keys = read_only        ? tr("This library is read-only.")
-                         : of == Of::fair ? tr("Choose it with the lasso to change it or to go back to ink.")
+                         : of == Of::fair ? tr("To change it or turn it back to ink, choose it with the lasso.")
                          : of == Of::picture
-                             ? tr("It is part of a picture. Lift its ink to change it.")
+                             ? tr("To change it, lift its ink from the picture.")
                              : tr("Press a key to choose · <span style='font-weight:600'>Esc</span> to close");
-    hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>").arg(t.quiet_text.name(), keys));
+    hint_->setText(
+        QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>").arg(theme().quiet_text.name(), keys));
     layout()->activate();
     adjustSize();
     show();

@@ -1,16 +1,16 @@
 // The card beside a chosen figure of a drawing: what else it may be. UI thread only.
 #pragma once
 
-#include <QFrame>
 #include <QLabel>
 #include <variant>
 
 #include "leaves/choice_list.h"
+#include "leaves/leaf_card.h"
 #include "transcript/read_shape.h"
 
 namespace fernleaf {
 
-class FigureCard : public QFrame {
+class FigureCard : public LeafCard {
     Q_OBJECT
 
 public:
@@ -18,8 +18,8 @@ public:
 
     explicit FigureCard(QWidget* parent);
 
-    // What it is of: only what ink was taken for can be corrected.
-    enum class Of { ink, fair, picture };
+    // What it is of: only what ink was taken for can be corrected, also once more.
+    enum class Of { ink, corrected, fair, picture };
     void show_figure(const ReadShape& shape, bool read_only, Of of);
     // Takes what a key stands for; false if it stands for nothing.
     bool key(int key);

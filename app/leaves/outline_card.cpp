@@ -6,7 +6,6 @@
 #include <QVBoxLayout>
 
 #include "exchange/diagram_file.h"
-#include "look/theme.h"
 #include "render/fonts.h"
 
 namespace fernleaf {
@@ -18,7 +17,7 @@ QString line_of(const DrawingReading& drawing, const DrawnLink& link) {
     const char* sign = link.heads == LinkHeads::none ? " — " : link.heads == LinkHeads::to ? " → " : " ↔ ";
     const auto text = [&](size_t node) {
         const QString said = QString::fromStdString(drawing.nodes[node].text());
-        return said.isEmpty() ? OutlineCard::tr("(no words)") : said;
+        return said.isEmpty() ? OutlineCard::tr("(no label)") : said;
     };
     const QString line = text(link.from) + QString::fromUtf8(sign) + text(link.to);
     return link.words.empty() ? line : line + QStringLiteral("  (%1)").arg(QString::fromStdString(link.text()));
@@ -26,7 +25,7 @@ QString line_of(const DrawingReading& drawing, const DrawnLink& link) {
 
 }  // namespace
 
-OutlineCard::OutlineCard(QWidget* parent) : QFrame(parent), lines_(new QLabel) {
+OutlineCard::OutlineCard(QWidget* parent) : LeafCard(parent), lines_(new QLabel) {
     setObjectName(QStringLiteral("outlineCard"));
     setFixedWidth(320);
     auto* column = new QVBoxLayout(this);
@@ -47,9 +46,6 @@ OutlineCard::OutlineCard(QWidget* parent) : QFrame(parent), lines_(new QLabel) {
 }
 
 void OutlineCard::show_outline(const DrawingReading& drawing) {
-    const Theme& t = theme();
-    setStyleSheet(QStringLiteral("#outlineCard { background: %1; border: 1px solid %2; border-radius: 10px; }")
-                      .arg(t.card.name(), t.line.name()));
     QStringList lines;
     for (const DrawnLink& link : drawing.links) {
         if (static_cast<size_t>(lines.size()) == kMostLines) {

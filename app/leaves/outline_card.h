@@ -1,14 +1,14 @@
 // What a diagram says, as text: a line a link; to be read and copied. UI thread only.
 #pragma once
 
-#include <QFrame>
 #include <QLabel>
 
 #include "drawing/drawing_reading.h"
+#include "leaves/leaf_card.h"
 
 namespace fernleaf {
 
-class OutlineCard : public QFrame {
+class OutlineCard : public LeafCard {
     Q_OBJECT
 
 public:

@@ -59,9 +59,9 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(shape_, &QToolButton::clicked, this, [this] {
         offer(shape_, [this](QMenu& menu) { offer_shapes(menu, leaf_.choosing(), tray_.tools().palette); });
     });
-    link_ = add(QStringLiteral("link"), tr("Link these two figures  (Ctrl+Shift+L)"));
+    link_ = add(QStringLiteral("link"), tr("Link the two figures  (Ctrl+Shift+L)"));
     connect(link_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::link);
-    arrange_ = add(QStringLiteral("align-pieces"), tr("Arrange: order, align, distribute …"));
+    arrange_ = add(QStringLiteral("align-pieces"), tr("Arrange or align …"));
     connect(arrange_, &QToolButton::clicked, this, [this] {
         offer(arrange_, [this](QMenu& menu) { offer_arranging(menu, leaf_.choosing(), session_.drawing()); });
     });

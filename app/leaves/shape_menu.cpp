@@ -51,8 +51,8 @@ private:
                 },
                 "Change a figure");
         QMenu* fill = menu_.addMenu(tr("Fill"));
-        for (const auto& [strength, name] : {std::pair(0.0, tr("None")), std::pair(kTint, tr("Tint")),
-                                             std::pair(kHalf, tr("Half")), std::pair(1.0, tr("Full"))})
+        for (const auto& [strength, name] : {std::pair(0.0, tr("None")), std::pair(kTint, tr("Light")),
+                                             std::pair(kHalf, tr("Medium")), std::pair(1.0, tr("Solid"))})
             add(
                 fill, name,
                 [strength = strength](const FairShape& s) { return is_figure(s) && s.fill_strength == strength; },
@@ -75,8 +75,8 @@ private:
         const auto& shapes = choosing_.selection().chosen().shapes;
         if (!std::ranges::any_of(shapes, &is_rounded)) return;
         QMenu* corners = menu_.addMenu(tr("Corners"));
-        for (const auto& [share, name] : {std::pair(0.1, tr("A little round")), std::pair(0.25, tr("Round")),
-                                          std::pair(0.5, tr("As round as they go"))})
+        for (const auto& [share, name] :
+             {std::pair(0.1, tr("Slightly round")), std::pair(0.25, tr("Round")), std::pair(0.5, tr("Fully round"))})
             add(
                 corners, name, [](const FairShape&) { return false; },
                 [share = share](FairShape& s) {
@@ -90,9 +90,9 @@ private:
     void offer_lines() {
         const auto& shapes = choosing_.selection().chosen().shapes;
         if (std::ranges::any_of(shapes, &FairShape::holds)) {
-            QMenu* way = menu_.addMenu(tr("Way"));
+            QMenu* way = menu_.addMenu(tr("Route"));
             for (const auto& [routing, name] :
-                 {std::pair(Routing::straight, tr("Straight")), std::pair(Routing::elbow, tr("With right angles")),
+                 {std::pair(Routing::straight, tr("Straight")), std::pair(Routing::elbow, tr("Right-angled")),
                   std::pair(Routing::curved, tr("Curved"))})
                 add(
                     way, name, [routing = routing](const FairShape& s) { return s.holds() && s.routing == routing; },
@@ -101,7 +101,7 @@ private:
                     },
                     "Change a link");
         }
-        QMenu* heads = menu_.addMenu(tr("Heads"));
+        QMenu* heads = menu_.addMenu(tr("Arrowheads"));
         const auto of_heads = [](const FairShape& s, ShapeKind kind) {
             return kind == ShapeKind::line ? s.shape.kind == kind || s.shape.kind == ShapeKind::polyline
                                            : s.shape.kind == kind;
@@ -115,15 +115,15 @@ private:
                     if (!is_link(s)) return;
                     s.shape.kind = kind == ShapeKind::line && s.shape.points.size() > 2 ? ShapeKind::polyline : kind;
                 },
-                "Change heads");
-        menu_.addAction(tr("Turn round"), &choosing_, [&choosing = choosing_] {
+                "Change arrowheads");
+        menu_.addAction(tr("Reverse direction"), &choosing_, [&choosing = choosing_] {
             choosing.change_shapes(
                 [](FairShape& s) {
                     if (!is_link(s)) return;
                     std::ranges::reverse(s.shape.points);
                     std::swap(s.from, s.to);
                 },
-                "Turn round");
+                "Reverse direction");
         });
     }
 
@@ -160,9 +160,9 @@ void offer_arranging(QMenu& menu, SelectionEditing& choosing, DrawingDesk& drawi
         const auto arrange = [&](const QString& name, Arrangement arrangement) {
             menu.addAction(name, &choosing, [&drawing, of, arrangement] { drawing.arrange(of, arrangement); });
         };
-        arrange(ShapeMenu::tr("Arrange in layers, downwards"), Arrangement::down);
+        arrange(ShapeMenu::tr("Arrange in layers, top to bottom"), Arrangement::down);
         arrange(ShapeMenu::tr("Arrange in layers, left to right"), Arrangement::across);
-        arrange(ShapeMenu::tr("Arrange as a map, in rings"), Arrangement::radial);
+        arrange(ShapeMenu::tr("Arrange in rings"), Arrangement::radial);
         menu.addSeparator();
     }
     for (const auto& [alignment, name] : {std::pair(Alignment::left, ShapeMenu::tr("Align left edges")),
@@ -183,7 +183,7 @@ void offer_arranging(QMenu& menu, SelectionEditing& choosing, DrawingDesk& drawi
     menu.addSeparator();
     QAction* guides = menu.addAction(ShapeMenu::tr("Snap to guides while moving"), &choosing,
                                      [](bool on) { set_snapping(on, snap_to_grid()); });
-    QAction* grid = menu.addAction(ShapeMenu::tr("Snap to the paper's squares or dots"), &choosing,
+    QAction* grid = menu.addAction(ShapeMenu::tr("Snap to the paper's grid"), &choosing,
                                    [](bool on) { set_snapping(snap_to_guides(), on); });
     guides->setCheckable(true), guides->setChecked(snap_to_guides());
     grid->setCheckable(true), grid->setChecked(snap_to_grid());

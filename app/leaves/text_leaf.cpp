@@ -64,6 +64,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
         if (to_check_ != session_.page()->info.id) to_check_ = 0;
         layout_.take();
         find_useful();
+        look_at_drawing();
         set_in_type();
         if (measuring_.isActive()) update();  // the page before goes at once
     });
@@ -82,6 +83,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
             [](const Useful& useful) { QDesktopServices::openUrl(QUrl(QString::fromStdString(useful.value))); });
     connect(&session_.readings(), &ReadingScheduler::changed, this, [this] {
         find_useful();
+        look_at_drawing();
         set_in_type();
     });
     connect(card_, &WordCard::taken, this, &TextLeaf::take);
@@ -97,10 +99,14 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
     });
     connect(card_, &WordCard::join_wanted, this, [this] { session_.correcting().join_with_next(chosen_); });
     connect(card_, &WordCard::split_wanted, this, [this] { session_.correcting().split_word(chosen_); });
-    connect(card_, &WordCard::closed, this, [this] {
+    const auto close = [this] {
+        unfold_outline(false);
         choose({});
         setFocus();
-    });
+    };
+    connect(card_, &WordCard::closed, this, close);
+    connect(figure_card_, &FigureCard::closed, this, close);
+    connect(outline_card_, &OutlineCard::closed, this, close);
 }
 
 QRectF TextLeaf::sheet() const {
@@ -164,12 +170,16 @@ void TextLeaf::draw_next_band() {
     update(band_);
 }
 
-void TextLeaf::find_useful() {
-    diagram_ = read_drawing(session_.reading()).is_diagram();
+void TextLeaf::look_at_drawing() {
+    const DrawingReading drawing = read_drawing(session_.reading());
+    diagram_ = drawing.is_diagram();
     if (!diagram_)
         outline_card_->hide();
     else if (outline_card_->isVisibleTo(this))
-        outline_card_->show_outline(read_drawing(session_.reading()));
+        outline_card_->show_outline(drawing);
+}
+
+void TextLeaf::find_useful() {
     if (session_.page())
         useful_.look(session_.reading(), day_of(session_.page()->info.created_ms));
     else
@@ -365,8 +375,12 @@ void TextLeaf::set_chosen(ReadPlace place) {
         card_->hide();
         const auto& fair = session_.page()->shapes;
         const auto is_fair = [&](StrokeId id) { return std::ranges::find(fair, id, &FairShape::id) != fair.end(); };
+        const auto& said = session_.readings().corrections();
+        const bool corrected = std::ranges::any_of(
+            said, [&](const Correction& c) { return c.kind == InkClass::shape && c.strokes == shape->strokes; });
         const FigureCard::Of of = shape->strokes.empty()            ? FigureCard::Of::picture
                                   : is_fair(shape->strokes.front()) ? FigureCard::Of::fair
+                                  : corrected                       ? FigureCard::Of::corrected
                                                                     : FigureCard::Of::ink;
         figure_card_->show_figure(*shape, session_.read_only(), of);
     } else {

@@ -56,6 +56,7 @@ private:
     void draw_next_band();
     bool choose_unsure_after(ReadPlace place);
     void find_useful();
+    void look_at_drawing();
     void save_useful(const Useful& useful);
     void place_card();
     void take(const QString& text);

@@ -68,12 +68,17 @@ void LassoTool::lift() {
     for (const FairShape& link : links_led(page, chosen))
         lifted_.shapes.push_back(*std::ranges::find(page.shapes, link.id, &FairShape::id));
     others_.clear();
-    for (const FairShape& s : page.shapes)
-        if (is_closed(s.shape.kind) && !editing_.selection().contains(s.id)) others_.push_back(drawn_box(s));
-    for (const Picture& p : page.pictures)
-        if (!editing_.selection().contains(p.id)) others_.push_back(drawn_box(p));
-    for (const TextBlock& t : page.texts)
-        if (!editing_.selection().contains(t.id)) others_.push_back(drawn_box(t));
+    if (snap_to_guides()) {
+        const auto add = [&](const auto& element) {
+            if (!editing_.selection().contains(element.id)) others_.push_back(drawn_box(element));
+        };
+        for (const FairShape& s : page.shapes)
+            if (is_closed(s.shape.kind)) add(s);
+        for (const Picture& p : page.pictures) add(p);
+        for (const TextBlock& t : page.texts) add(t);
+    }
+    const bool grid = page.info.paper == Paper::squared || page.info.paper == Paper::dotted;
+    grid_mm_ = grid && snap_to_grid() ? page.info.spacing_mm : 0;
     tiles().apply({"Move", {}, lifted_});
     editing_.begin_change();
     surface_.refresh_all();
@@ -88,13 +93,9 @@ void LassoTool::drag(Point at) {
     Selection& chosen = editing_.frame();
     const auto held = QGuiApplication::keyboardModifiers();
     chosen.drag_to(at, held & Qt::ShiftModifier);
-    const Sheet& sheet = session().page()->info;
-    const bool grid = snap_to_grid() && (sheet.paper == Paper::squared || sheet.paper == Paper::dotted);
-    if (chosen.pulled() == Grip::inside && !(held & (Qt::ShiftModifier | Qt::ControlModifier)) &&
-        (snap_to_guides() || grid)) {
+    if (chosen.pulled() == Grip::inside && !(held & (Qt::ShiftModifier | Qt::ControlModifier))) {
         const Box box = shifted(chosen.box(), chosen.change()(Point{}));
-        const Snap snap = snapped(box, snap_to_guides() ? others_ : std::vector<Box>(), grid ? sheet.spacing_mm : 0,
-                                  kSnapPx / view().scale());
+        const Snap snap = snapped(box, others_, grid_mm_, kSnapPx / view().scale());
         chosen.snap(snap.by, snap.lines);
     }
     if (chosen.chosen().shapes.empty()) return;

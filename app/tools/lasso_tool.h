@@ -34,7 +34,8 @@ private:
     std::vector<Point> lasso_;  // mm
     bool rectangle_ = false;
     Elements lifted_;          // from the page's picture, while it is changed
-    std::vector<Box> others_;  // what stands about what is moved, for guides
+    std::vector<Box> others_;  // what stands about what is moved, for guides; none where they are not wanted
+    double grid_mm_ = 0;       // of the paper; 0: none
     QPointF last_px_;
 };
 

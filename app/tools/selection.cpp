@@ -142,8 +142,8 @@ void Selection::drag_to(Point at, bool constrained) {
         moved = at;
         if (constrained && points.size() > 1) {  // level or upright from its neighbour
             const Point next = &moved == &points.front() ? points[1] : *(&moved - 1);
-            (std::abs(at.x - next.x) > std::abs(at.y - next.y) ? moved.y : moved.x) =
-                std::abs(at.x - next.x) > std::abs(at.y - next.y) ? next.y : next.x;
+            const bool level = std::abs(at.x - next.x) > std::abs(at.y - next.y);
+            (level ? moved.y : moved.x) = level ? next.y : next.x;
         }
         // What has lost its angles is what it looks like.
         if (is_closed(fair.shape.kind) && fair.shape.kind != ShapeKind::triangle && fair.shape.kind != ShapeKind::star)

@@ -391,12 +391,12 @@ void MainWindow::ask_for_export(bool whole_notebook) {
     const QStringList filters = {tr("PDF with searchable handwriting (*.pdf)"),
                                  tr("Plain text (*.txt)"),
                                  tr("Digital ink, InkML (*.inkml)"),
-                                 tr("Picture of the page, PNG (*.png)"),
-                                 tr("Drawing of the page, SVG (*.svg)"),
+                                 tr("Picture of one page, PNG (*.png)"),
+                                 tr("Picture of one page, SVG (*.svg)"),
                                  tr("Diagrams, DOT (*.dot)"),
                                  tr("Diagrams, Mermaid (*.mmd)"),
                                  tr("Diagrams, GraphML (*.graphml)"),
-                                 tr("Diagrams as outlines, OPML (*.opml)"),
+                                 tr("Diagrams, OPML (*.opml)"),
                                  tr("Tables, CSV (*.csv)")};
     const QString folder = QSettings().value("folder").toString();
     QString path = QFileDialog::getSaveFileName(

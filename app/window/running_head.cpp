@@ -120,11 +120,11 @@ QMenu* RunningHead::type_menu() {
     menu->addSeparator();
     menu->addAction(tr("Draw this page fair"), this, [this] { session_.drawing().draw_fair({}); });
     menu->addAction(tr("Draw the whole notebook fair"), &session_.drawing(), &DrawingDesk::draw_notebook_fair);
-    QMenu* drawing = menu->addMenu(tr("Draw figures fair while drawing"));
+    QMenu* drawing = menu->addMenu(tr("Draw fair while drawing"));
     for (const auto& [when, name] :
-         {std::pair(FairWhileDrawing::off, tr("No")),
+         {std::pair(FairWhileDrawing::off, tr("Off")),
           std::pair(FairWhileDrawing::pen_lifted, tr("When the pen pauses")),
-          std::pair(FairWhileDrawing::pen_rested, tr("When the pen is held still at the end"))}) {
+          std::pair(FairWhileDrawing::pen_rested, tr("When the pen is held still at the end of a stroke"))}) {
         QAction* action =
             drawing->addAction(name, this, [this, when = when] { session_.drawing().set_while_drawing(when); });
         action->setCheckable(true);

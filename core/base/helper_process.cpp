@@ -14,6 +14,7 @@
 #include <csignal>
 #include <cstdlib>
 #include <filesystem>
+#include <sstream>
 #include <thread>
 
 namespace fernleaf {
@@ -86,6 +87,14 @@ HelperProcess::Heard HelperProcess::hear(std::string& said, int wait_ms) {
 
 void HelperProcess::ask_to_stop() { kill(process_, SIGTERM); }
 
+bool is_installed(const std::string& program) {
+    const char* path = std::getenv("PATH");
+    std::istringstream folders(path ? path : "");
+    for (std::string folder; std::getline(folders, folder, ':');)
+        if (access((folder + '/' + program).c_str(), X_OK) == 0) return true;
+    return false;
+}
+
 Result<std::string> output_of(const std::string& program, const std::vector<std::string>& arguments,
                               const std::string& input, const ProcessLimits& limits, const CancelToken& cancel) {
     const int file = memfd_create("input", MFD_CLOEXEC);
@@ -124,7 +133,8 @@ Result<std::string> output_of(const std::string& program, const std::vector<std:
         std::this_thread::sleep_for(std::chrono::milliseconds(1));
     }
     (*helper)->process_ = 0;
-    if (!WIFEXITED(status) || WEXITSTATUS(status) != 0) return Error{"The program " + program + " failed."};
+    if (!WIFEXITED(status) || WEXITSTATUS(status) != 0)
+        return Error{"The program " + program + " could not use what it was given."};
     return said;
 }
 

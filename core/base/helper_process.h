@@ -50,6 +50,9 @@ private:
     int output_;
 };
 
+// Whether PATH has it.
+bool is_installed(const std::string& program);
+
 struct ProcessLimits {
     int time_ms = 5000;
     size_t memory_bytes = size_t{512} << 20;

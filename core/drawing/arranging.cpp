@@ -7,8 +7,8 @@
 #include <unordered_map>
 #include <unordered_set>
 
-#include "base/helper_process.h"
 #include "drawing/drawing_reading.h"
+#include "drawing/graphviz.h"
 #include "drawing/links.h"
 
 namespace fernleaf {
@@ -68,9 +68,8 @@ Result<std::vector<Point>> arranged_middles(const std::vector<Box>& nodes,
     if (nodes.empty()) return std::vector<Point>();
     if (nodes.size() > kMostNodes) return Error{"This diagram has too many figures to be arranged."};
     const std::string program = arrangement == Arrangement::radial ? "twopi" : "dot";
-    const auto said = output_of(program, {"-Tplain"}, graph_text(nodes, links, arrangement), {}, cancel);
-    if (!said)
-        return Error{said.error().message + " Arranging needs graphviz: install the package “graphviz” and try again."};
+    const auto said = graphviz(program, "plain", graph_text(nodes, links, arrangement), {}, cancel);
+    if (!said) return said.error();
     // Lines such as: node n0 1.5 2.25 1 0.5 ... ; y runs up.
     std::vector<Point> out(nodes.size(), Point{std::numeric_limits<double>::quiet_NaN(), 0});
     std::istringstream in(*said);
@@ -132,10 +131,7 @@ Result<Edit> arranged(const Page& page, const Reading& reading, const std::set<E
         const auto from = piece(link.from), to = piece(link.to);
         if (from && to) links.emplace_back(*from, *to), lines.push_back(line);
     }
-    if (links.empty())
-        return Error{
-            "There is nothing to arrange: no figures drawn fair with links between them. Draw the diagram fair "
-            "first."};
+    if (links.empty()) return Error{"There is nothing to arrange. Draw figures with links between them fair first."};
     std::vector<Box> boxes;
     for (const Piece& p : pieces) boxes.push_back(p.box);
     const auto middles = arranged_middles(boxes, links, arrangement, cancel);

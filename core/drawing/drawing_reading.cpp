@@ -113,6 +113,7 @@ private:
         std::optional<Place> out;
         double nearest = reach;
         for (size_t i = 0; i < out_.nodes.size(); ++i) {
+            if (!out_.nodes[i].box.grown(reach).contains(p)) continue;
             const double away = out_.nodes[i].figure ? inside(borders_[i][0], p) ? 0.5 * distance_to(borders_[i], p)
                                                                                  : distance_to(borders_[i], p)
                                                      : to_box(p, out_.nodes[i].box);

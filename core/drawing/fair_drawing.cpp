@@ -245,4 +245,12 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
     return out;
 }
 
+Edit edit_of(FairDrawing fair, const std::function<ElementId()>& new_id) {
+    Edit edit{"Draw fair"};
+    edit.removed.strokes = std::move(fair.ink);
+    for (FairShape& shape : fair.shapes) shape.id = new_id();
+    edit.added.shapes = std::move(fair.shapes);
+    return edit;
+}
+
 }  // namespace fernleaf

@@ -14,7 +14,7 @@
 #include <set>
 #include <vector>
 
-#include "document/shape/fair_shape.h"
+#include "document/edit.h"
 #include "transcript/reading.h"
 
 namespace fernleaf {
@@ -32,5 +32,8 @@ struct FairDrawing {
 // before: what is fair on the page already, which links may lead to; new_key: gives each figure its key.
 FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen,
                        const std::vector<FairShape>& before, const std::function<int64_t()>& new_key);
+
+// What puts it in the place of its ink.
+Edit edit_of(FairDrawing fair, const std::function<ElementId()>& new_id);
 
 }  // namespace fernleaf

@@ -9,6 +9,7 @@
 #include <unordered_set>
 
 #include "drawing/drawing_reading.h"
+#include "drawing/pen_path.h"
 
 namespace fernleaf {
 namespace {
@@ -39,19 +40,28 @@ Point nearest_on(const Shape& figure, Point p) {
     return best;
 }
 
+// Calls with each place where the way from one point to another crosses a figure's border, and how far along it is, 0
+// to 1.
+template <typename Each>
+void for_each_crossing(const Shape& figure, Point from, Point to, const Each& each) {
+    const Point way = to - from;
+    for (const std::vector<Point>& line : outline_of(figure))
+        for (size_t i = 1; i < line.size(); ++i) {
+            const Point side = line[i] - line[i - 1], off = line[i - 1] - from;
+            const double cross = way.x * side.y - way.y * side.x;
+            if (std::abs(cross) < 1e-9) continue;
+            const double t = (off.x * side.y - off.y * side.x) / cross, u = (off.x * way.y - off.y * way.x) / cross;
+            if (t >= 0 && t <= 1 && u >= 0 && u <= 1) each(from + way * t, t);
+        }
+}
+
 // The last place where the way from within a figure to a point outside crosses its border.
 Point leaving(const Shape& figure, Point within, Point toward) {
     Point best = within;
     double most = -1;
-    const Point way = toward - within;
-    for (const std::vector<Point>& line : outline_of(figure))
-        for (size_t i = 1; i < line.size(); ++i) {
-            const Point side = line[i] - line[i - 1], off = line[i - 1] - within;
-            const double cross = way.x * side.y - way.y * side.x;
-            if (std::abs(cross) < 1e-9) continue;
-            const double t = (off.x * side.y - off.y * side.x) / cross, u = (off.x * way.y - off.y * way.x) / cross;
-            if (t >= 0 && t <= 1 && u >= 0 && u <= 1 && t > most) most = t, best = within + way * t;
-        }
+    for_each_crossing(figure, within, toward, [&](Point at, double along) {
+        if (along > most) most = along, best = at;
+    });
     return most < 0 ? nearest_on(figure, within) : best;
 }
 
@@ -97,12 +107,6 @@ std::vector<Way> ways(const LinkEnd& end, const Shape* figure, Point free_end) {
     return out;
 }
 
-double length_of(const std::vector<Point>& path) {
-    double sum = 0;
-    for (size_t i = 1; i < path.size(); ++i) sum += distance(path[i - 1], path[i]);
-    return sum;
-}
-
 // The path from one way out into another, if it goes outward and inward as it must.
 std::optional<std::vector<Point>> elbow(const Way& a, const Way& b) {
     std::vector<Point> path{a.at};
@@ -132,7 +136,7 @@ std::vector<Point> best_elbow(const std::vector<Way>& from, const std::vector<Wa
     for (const Way& a : from)
         for (const Way& b : to)
             if (auto path = elbow(a, b)) {
-                const double cost = length_of(*path) + kCornerMm * static_cast<double>(path->size() - 2);
+                const double cost = path_length(*path) + kCornerMm * static_cast<double>(path->size() - 2);
                 if (cost < least) least = cost, best = *std::move(path);
             }
     return best;
@@ -241,7 +245,7 @@ public:
 private:
     static Point middle_of(const Shape& line) {
         const std::vector<Point>& p = line.points;
-        const double half = length_of(p) / 2;
+        const double half = path_length(p) / 2;
         double way = 0;
         for (size_t i = 1; i < p.size(); ++i) {
             const double piece = distance(p[i - 1], p[i]);
@@ -261,15 +265,9 @@ Point on_border(const Shape& figure, Point from, Point end) {
     const Point way = end - from, far = from + way * (1 + kReachesBorderMm / std::max(1.0, length(way)));
     Point met = end;
     double least = std::numeric_limits<double>::infinity();
-    for (const std::vector<Point>& line : outline_of(figure))
-        for (size_t i = 1; i < line.size(); ++i) {
-            const Point a = line[i - 1], side = line[i] - a, there = far - from, off = a - from;
-            const double cross = there.x * side.y - there.y * side.x;
-            if (std::abs(cross) < 1e-9) continue;
-            const double t = (off.x * side.y - off.y * side.x) / cross, u = (off.x * there.y - off.y * there.x) / cross;
-            if (t < 0 || t > 1 || u < 0 || u > 1) continue;
-            if (const Point p = from + there * t; distance(p, end) < least) least = distance(p, end), met = p;
-        }
+    for_each_crossing(figure, from, far, [&](Point at, double) {
+        if (const double d = distance(at, end); d < least) least = d, met = at;
+    });
     if (least <= kReachesBorderMm) return met;
     const Point nearest = nearest_on(figure, end);
     return distance(nearest, end) <= kReachesBorderMm ? nearest : end;
@@ -296,7 +294,7 @@ FairShape led(FairShape link, const Shape* from, const Shape* to) {
         const Point begin = end_of(link.from, from, a, b), end = end_of(link.to, to, b, a);
         path = link.routing == Routing::curved ? arc_between(begin, end) : std::vector{begin, end};
     }
-    if (length_of(path) < 1e-3) return link;  // figures that lie on one another
+    if (path_length(path) < 1e-3) return link;  // figures that lie on one another
     p = std::move(path);
     if (link.shape.kind == ShapeKind::line && p.size() > 2) link.shape.kind = ShapeKind::polyline;
     if (link.shape.kind == ShapeKind::polyline && p.size() == 2) link.shape.kind = ShapeKind::line;

@@ -6,11 +6,11 @@
 #include <pugixml.hpp>
 #include <sstream>
 
-#include "base/helper_process.h"
 #include "base/json.h"
 #include "base/text.h"
 #include "drawing/arranging.h"
 #include "drawing/drawing_reading.h"
+#include "drawing/graphviz.h"
 #include "drawing/links.h"
 
 namespace fernleaf {
@@ -78,11 +78,8 @@ std::string tidy(const std::string& text) {
 }
 
 Result<Graph> from_dot(const std::string& bytes, const CancelToken& cancel) {
-    const auto said = output_of("dot", {"-Tjson"}, bytes, {.time_ms = 10'000}, cancel);
-    if (!said)
-        return Error{said.error().message.find("not installed") != std::string::npos
-                         ? "reading DOT needs graphviz: install the package “graphviz” and try again"
-                         : "it is no DOT that graphviz can read: " + said.error().message};
+    const auto said = graphviz("dot", "json", bytes, {.time_ms = 10'000}, cancel);
+    if (!said) return said.error();
     const Error damaged{"it is no DOT that graphviz can read"};
     try {
         const Json json = Json::parse(*said);
