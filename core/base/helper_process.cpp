@@ -91,7 +91,7 @@ bool is_installed(const std::string& program) {
     const char* path = std::getenv("PATH");
     std::istringstream folders(path ? path : "");
     for (std::string folder; std::getline(folders, folder, ':');)
-        if (access((folder + '/' + program).c_str(), X_OK) == 0) return true;
+        if (access((std::filesystem::path(folder) / program).c_str(), X_OK) == 0) return true;
     return false;
 }
 
