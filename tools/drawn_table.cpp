@@ -107,8 +107,7 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
     }
 
     std::vector<Stroke> ink;
-    for (size_t i = 0; i < out.table.cells.size(); ++i) {
-        const ReadCell& cell = out.table.cells[i];
+    for (const ReadCell& cell : out.table.cells) {
         Written& words = written[static_cast<size_t>(cell.row) * columns + static_cast<size_t>(cell.column)];
         if (words.text.empty()) continue;
         const double room = std::max(0.0, cell.box.width() - words.box.width() - 2 * kMarginMm);
@@ -120,8 +119,10 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
         std::ranges::move(words.ink, std::back_inserter(ink));
     }
     const bool rules_first = chance.one_in(2);
-    out.strokes = rules_first ? std::move(rules) : std::move(ink);
-    std::ranges::move(rules_first ? ink : rules, std::back_inserter(out.strokes));
+    std::vector<Stroke>& first = rules_first ? rules : ink;
+    std::vector<Stroke>& second = rules_first ? ink : rules;
+    std::ranges::move(first, std::back_inserter(out.strokes));
+    std::ranges::move(second, std::back_inserter(out.strokes));
     StrokeId id = 0;
     for (Stroke& s : out.strokes) s.id = ++id;
     return out;
