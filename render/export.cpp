@@ -22,18 +22,24 @@ void draw_fair(Page& page, const Reading& reading) {
     apply(page, edit_of(drawn_fair(page.strokes, reading, nullptr, page.shapes, next), next));
 }
 
+template <typename Fair>
 Status turn_back_to_ink(Page& page, const Library& library) {
-    for (const FairShape& shape : std::vector<FairShape>(page.shapes)) {
-        if (shape.ink.empty()) continue;  // it was never ink
-        auto ink = library.strokes(shape.ink);
+    for (const Fair& fair : std::vector<Fair>(page.of<Fair>())) {
+        if (fair.ink.empty()) continue;  // it was never ink
+        auto ink = library.strokes(fair.ink);
         if (!ink) return ink.error();
         Edit edit{"Back to ink"};
-        edit.removed.shapes = {shape};
+        edit.removed.of<Fair>() = {fair};
         edit.added.strokes = *std::move(ink);
-        edit.added = transformed(std::move(edit.added), shape.transform_since_set);
+        edit.added = transformed(std::move(edit.added), fair.transform_since_set);
         apply(page, edit);
     }
     return Done{};
+}
+
+Status turn_back_to_ink(Page& page, const Library& library) {
+    const Status status = turn_back_to_ink<FairShape>(page, library);
+    return status ? turn_back_to_ink<FairTable>(page, library) : status;
 }
 
 }  // namespace

@@ -95,6 +95,10 @@ void draw_element(QPainter& painter, const FairShape& fair, const ElementLook& l
     draw_shape(painter, fair, look.scheme);
 }
 
+void draw_element(QPainter& painter, const FairTable& table, const ElementLook& look) {
+    draw_table(painter, table, look.scheme);
+}
+
 void draw_element(QPainter& painter, const Stroke& stroke, const ElementLook& look) {
     StrokeLook(stroke).draw(painter, look.scheme);
 }

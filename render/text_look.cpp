@@ -7,6 +7,7 @@
 #include <QTextList>
 #include <cmath>
 
+#include "drawing/words_within.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -27,7 +28,7 @@ double units(double mm) { return mm * kTextUnitsPerMm; }
 QFont font_of(const TextStyle& style) {
     QFont font(QString::fromStdString(style.family));
     font.setPixelSize(std::max(1, static_cast<int>(std::lround(units(style.size_mm)))));
-    font.setBold(style.bold);
+    font.setWeight(style.bold ? QFont::DemiBold : QFont::Normal);  // as is shipped: Qt would smear a bolder one
     font.setItalic(style.italic);
     font.setHintingPreference(QFont::PreferNoHinting);
     return font;
@@ -252,8 +253,7 @@ void lay_out(TextBlock& block) {
 }
 
 void lay_out_fresh(Elements& elements) {
-    for (TextBlock& block : elements.texts)
-        if (block.words.empty()) lay_out(block);
+    lay_out_fresh(elements, [](TextBlock& block) { lay_out(block); });
 }
 
 void lay_out_level(TextBlock& block) {

@@ -322,7 +322,7 @@ class Writer:
             text = " ".join(pieces)
         if r.random() < 0.06:
             text = text.upper()
-        elif r.random() < 0.08:
+        elif r.random() < 0.12:
             text = " ".join(w[:1].upper() + w[1:] for w in text.split(" "))
         if r.random() < 0.05:
             before, after = r.choice(_QUOTES)

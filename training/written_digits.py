@@ -51,10 +51,12 @@ def traced():
 
 
 class Person:
-    """Who writes each digit in a form of their own, and much the same every time."""
+    """Who writes each digit in a form of their own, and much the same every time; now and then someone whose digits are
+    never the same, so that a line holds as many forms as it has digits."""
 
     def __init__(self, r, digits):
         self.digits = digits
+        self.steady = r.random() < .6
         self.form = [r.randrange(len(forms)) for forms, _ in digits]
         self.height = r.uniform(1.15, 2.1)
         self.gap = r.uniform(.05, .35)
@@ -63,6 +65,12 @@ class Person:
         """(advance, points, path starts) of a digit written once more."""
         forms, alike = self.digits[int(c)]
         own = self.form[int(c)]
-        points, starts, width = forms[own if r.random() < .4 else r.choice(alike[own])]
-        height = self.height * np.exp(r.gauss(0, .05))
-        return width * height + self.gap, points * height + np.array([self.gap / 2, 0], np.float32), starts
+        if self.steady:
+            points, starts, _ = forms[own if r.random() < .4 else r.choice(alike[own])]
+        else:
+            points, starts, _ = r.choice(forms)
+        # No form twice quite the same: stretched, leaning and turned a little.
+        height, turn = self.height * np.exp(r.gauss(0, .05)), r.gauss(0, .06)
+        points = points @ np.array([[np.exp(r.gauss(0, .08)), turn], [r.gauss(0, .08) - turn, 1]], np.float32)
+        points = (points - [points[:, 0].min(), points[:, 1].max()]) * height
+        return float(np.ptp(points[:, 0])) + self.gap, (points + [self.gap / 2, 0]).astype(np.float32), starts

@@ -83,8 +83,8 @@ void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink, Asked asked) {
             this,
             [this, fair = std::move(fair), ink, asked, id = mirror->info.id, edition] {
                 if (!document_.is_open(id)) return;
-                if (fair->shapes.empty() && asked == Asked::while_drawing) return;
-                if (fair->shapes.empty())
+                if (fair->empty() && asked == Asked::while_drawing) return;
+                if (fair->empty())
                     return messages_.tell(ink.empty() ? tr("No drawing was found on this page. To draw single strokes "
                                                            "fair, choose them with the lasso.")
                                                       : tr("No shapes were found in what is chosen."));

@@ -5,12 +5,18 @@
 
 #include "desk/text_of.h"
 #include "drawing/links.h"
+#include "drawing/words_within.h"
 #include "render/text_look.h"
 
 namespace fernleaf {
 namespace {
 
 constexpr double kDividerMarginMm = 12;  // from its ends to the page's edges
+constexpr size_t kNewColumns = 3, kNewRows = 4;
+constexpr double kNewRowMm = 9;
+
+// How far down the page something stands, mm.
+double foot_of(const Page& page) { return page.empty() ? 0 : std::max(0.0, drawn_box(page).bottom); }
 
 }  // namespace
 
@@ -51,6 +57,7 @@ StrokeId PageEditing::write(Stroke stroke) {
 
 void PageEditing::change(Edit edit) {
     if (!document_.page() || !may_change()) return;
+    fit_words(edit, *document_.page(), lay_out, [this] { return new_id(); });
     hold_links(edit, *document_.page(), readings_.reading(), [this] { return new_id(); });
     readings_.add_corrections(replaced_corrections(readings_.corrections(), edit.replacements, edit.added.strokes));
     commit(std::move(edit));
@@ -137,6 +144,7 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
                 end->figure = copy->second;
             else
                 *end = {};
+    for (FairTable& t : put.tables) t.transform_since_set = {};
     for (TextBlock& t : put.texts) {
         t.transform_since_set = {};
         lay_out(t);
@@ -144,11 +152,26 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
     add(std::move(put), label);
 }
 
+void PageEditing::add_table() {
+    const Page* page = document_.page();
+    if (!page || !may_change()) return;
+    const Sheet& sheet = page->info;
+    FairTable table;
+    table.id = new_id();
+    table.columns_mm.assign(kNewColumns, std::max(kLeastCellMm, (sheet.width_mm - 2 * kDividerMarginMm) / kNewColumns));
+    table.rows_mm.assign(kNewRows, kNewRowMm);
+    table.head = true;
+    const double lowest = sheet.endless ? foot_of(*page) + sheet.spacing_mm
+                                        : std::min(foot_of(*page) + sheet.spacing_mm, sheet.height_mm - kNewRows * kNewRowMm);
+    table.at = {kDividerMarginMm, std::max(0.0, lowest)};
+    add({.tables = {table}}, "Insert a table");
+}
+
 void PageEditing::add_divider() {
     const Page* page = document_.page();
     if (!page || !may_change()) return;
     const Sheet& sheet = page->info;
-    const double foot = page->empty() ? 0 : std::max(0.0, drawn_box(*page).bottom);
+    const double foot = foot_of(*page);
     Divider rule;
     rule.id = new_id();
     rule.length_mm = std::max(kLeastDividerMm, sheet.width_mm - 2 * kDividerMarginMm);

@@ -39,6 +39,7 @@ public:
     void add(Elements elements, const char* label);
     // Puts elements from elsewhere onto a page, if it is still the open one, with their middle at a place in mm.
     void put(Result<Elements> elements, Point middle, PageId page, const char* label);
+    void add_table();    // an empty one below all that is on it
     void add_divider();  // a rule across the page, below all that is on it
     void undo() { step(false); }
     void redo() { step(true); }

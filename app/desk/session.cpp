@@ -40,6 +40,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     correcting_ = std::make_unique<CorrectionDesk>(parts, *teaching_);
     typesetting_ = std::make_unique<TypesettingDesk>(parts);
     drawing_ = std::make_unique<DrawingDesk>(parts);
+    stamps_ = std::make_unique<StampsDesk>(parts);
     pictures_ = std::make_unique<PictureDesk>(parts);
     transfers_ = std::make_unique<Transfers>(parts);
     intake_ = std::make_unique<IntakeDesk>(parts);

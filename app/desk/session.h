@@ -21,6 +21,7 @@
 #include "desk/page_editing.h"
 #include "desk/picture_desk.h"
 #include "desk/reading_scheduler.h"
+#include "desk/stamps_desk.h"
 #include "desk/task_runner.h"
 #include "desk/teaching_desk.h"
 #include "desk/transfers.h"
@@ -52,6 +53,7 @@ public:
     CorrectionDesk& correcting() { return *correcting_; }
     TypesettingDesk& typesetting() { return *typesetting_; }
     DrawingDesk& drawing() { return *drawing_; }
+    StampsDesk& stamps() { return *stamps_; }
     PictureDesk& pictures() { return *pictures_; }
     Transfers& transfers() { return *transfers_; }
     TeachingDesk& teaching() { return *teaching_; }
@@ -88,6 +90,7 @@ private:
     std::unique_ptr<CorrectionDesk> correcting_;
     std::unique_ptr<TypesettingDesk> typesetting_;
     std::unique_ptr<DrawingDesk> drawing_;
+    std::unique_ptr<StampsDesk> stamps_;
     std::unique_ptr<PictureDesk> pictures_;
     std::unique_ptr<Transfers> transfers_;
     std::unique_ptr<IntakeDesk> intake_;

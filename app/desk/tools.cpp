@@ -12,20 +12,25 @@ namespace {
 
 constexpr char kKey[] = "tools";
 
-QJsonObject json_of(const Pen& pen) {
-    return {{"colour", static_cast<qint64>(pen.colour)},   {"width", static_cast<double>(pen.width_mm)},
-            {"kind", static_cast<int>(pen.kind)},          {"tip", static_cast<int>(pen.tip)},
-            {"opacity", static_cast<double>(pen.opacity)}, {"by_pressure", pen.by_pressure}};
+QJsonObject json_of(const TrayPen& pen) {
+    return {{"colour", static_cast<qint64>(pen.colour)},
+            {"width", static_cast<double>(pen.width_mm)},
+            {"kind", static_cast<int>(pen.kind)},
+            {"tip", static_cast<int>(pen.tip)},
+            {"opacity", static_cast<double>(pen.opacity)},
+            {"by_pressure", pen.by_pressure},
+            {"sets_in_type", pen.sets_in_type}};
 }
 
-Pen pen_from(const QJsonObject& json) {
-    Pen pen;
+TrayPen pen_from(const QJsonObject& json) {
+    TrayPen pen;
     pen.colour = static_cast<uint32_t>(json["colour"].toInteger(pen.colour)) & 0xFFFFFFU;
     pen.width_mm = std::clamp(static_cast<float>(json["width"].toDouble(0.5)), kThinnestPenMm, kBroadestPenMm);
     pen.kind = static_cast<PenKind>(std::clamp(json["kind"].toInt(), 0, 3));
     pen.tip = static_cast<Tip>(std::clamp(json["tip"].toInt(), 0, 1));
     pen.opacity = std::clamp(static_cast<float>(json["opacity"].toDouble(1)), 0.1F, 1.0F);
     pen.by_pressure = json["by_pressure"].toBool(true);
+    pen.sets_in_type = json["sets_in_type"].toBool() && pen.kind != PenKind::highlighter;
     return pen;
 }
 
@@ -33,11 +38,11 @@ Pen pen_from(const QJsonObject& json) {
 
 Tools Tools::usual() {
     Tools tools;
-    tools.pens = {{0x1E2A44, 0.5F, PenKind::ballpoint},
-                  {0x2E6B4F, 0.6F, PenKind::fountain},
-                  {0x8A3B6B, 0.5F, PenKind::ballpoint},
-                  {0x4A5560, 0.5F, PenKind::pencil},
-                  {0xEBCB6B, 4.0F, PenKind::highlighter, Tip::chisel, 0.5F, false}};
+    tools.pens = {{{0x1E2A44, 0.5F, PenKind::ballpoint}},
+                  {{0x2E6B4F, 0.6F, PenKind::fountain}},
+                  {{0x8A3B6B, 0.5F, PenKind::ballpoint}},
+                  {{0x4A5560, 0.5F, PenKind::pencil}},
+                  {{0xEBCB6B, 4.0F, PenKind::highlighter, Tip::chisel, 0.5F, false}}};
     tools.palette = {0x1E2A44, 0x2E6B4F, 0x8A3B6B, 0x7A4A21, 0xA8322D, 0x2A6C9C,
                      0x4A5560, 0xC07A12, 0xEBCB6B, 0xA9CF6E, 0xE79AB3, 0x8CC7E0};
     return tools;
@@ -79,7 +84,7 @@ Tools Tools::stored() {
 
 void Tools::store() const {
     QJsonArray pen_list, colours;
-    for (const Pen& pen : pens) pen_list.append(json_of(pen));
+    for (const TrayPen& pen : pens) pen_list.append(json_of(pen));
     for (const uint32_t colour : palette) colours.append(static_cast<qint64>(colour));
     const QJsonObject eraser_json{{"takes", static_cast<int>(eraser.takes)},
                                   {"size", static_cast<int>(eraser.size)},

@@ -34,8 +34,14 @@ struct Tablet {
 };
 constexpr double kLightestCurve = 0.4, kHeaviestCurve = 2.5;
 
+// A pen of the tray, and what becomes of what it writes.
+struct TrayPen : Pen {
+    bool sets_in_type = false;  // when it pauses; the ink is kept behind the type, as always
+    friend bool operator==(const TrayPen&, const TrayPen&) = default;
+};
+
 struct Tools {
-    std::vector<Pen> pens;  // in the tray's order; never empty
+    std::vector<TrayPen> pens;  // in the tray's order; never empty
     std::vector<uint32_t> palette;
     Eraser eraser;
     Tablet tablet;

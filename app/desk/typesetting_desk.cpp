@@ -16,6 +16,7 @@
 namespace fernleaf {
 namespace {
 
+constexpr int kPauseMs = 1600;  // a word may follow
 constexpr double kBesideGapMm = 4;
 constexpr double kLeastBesideMm = 25;
 
@@ -53,6 +54,26 @@ std::optional<std::vector<TextBlock>> beside(const Page& page, std::vector<TextB
 }
 
 }  // namespace
+
+TypesettingDesk::TypesettingDesk(const DeskParts& parts, QObject* parent) : Desk(parts, parent) {
+    pause_.setSingleShot(true);
+    pause_.setInterval(kPauseMs);
+    connect(&pause_, &QTimer::timeout, this, &TypesettingDesk::set_what_was_written);
+    connect(&editing_, &PageEditing::written, this, [this](const Stroke& stroke) {
+        if (!while_writing_ && written_.empty()) return;
+        if (while_writing_ && !lies_under(stroke.pen)) written_.push_back(stroke.id);
+        pause_.start();
+    });
+    connect(&document_, &PageDocument::opened, this, [this] { written_.clear(); });
+}
+
+void TypesettingDesk::set_what_was_written() {
+    if (!document_.page() || written_.empty() || !readings_.can_read()) return written_.clear();
+    if (readings_.in_progress() || readings_.pen_down()) return pause_.start();
+    TypeWish wish{TypePlace::in_place, std::exchange(written_, {})};
+    wish.by_itself = true;
+    set_in_type(wish);
+}
 
 void TypesettingDesk::set_in_type(const TypeWish& wish) {
     if (!document_.page() || (wish.place != TypePlace::clipboard && !editing_.may_change())) return;
@@ -96,6 +117,7 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
             this,
             [this, made = std::move(made), wish, id = page.info.id, edition] {
                 if (!document_.is_open(id)) return;
+                if (made->setting.blocks.empty() && wish.by_itself) return;
                 if (made->setting.blocks.empty())
                     return messages_.tell(tr("No writing was found there to set in type."));
                 if (wish.place == TypePlace::clipboard) {
@@ -103,7 +125,7 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
                     return messages_.tell(tr("The text is on the clipboard."));
                 }
                 if (edition != document_.edition()) return set_in_type(wish);  // written on meanwhile: once more
-                if (made->unsure > 0)
+                if (made->unsure > 0 && !wish.by_itself)
                     messages_.tell(
                         tr("The reader was not sure of %n word(s). F8 goes through what is marked on the text leaf.",
                            nullptr, static_cast<int>(made->unsure)));
@@ -208,6 +230,7 @@ void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
     };
     for (const TextBlock& t : document_.page()->texts) take(t);
     for (const FairShape& s : document_.page()->shapes) take(s);
+    for (const FairTable& t : document_.page()->tables) take(t);
     if (gone.empty()) return messages_.tell(tr("Nothing here was set in type or drawn fair."));
     disk_.ask(
         this, [this, ids] { return library_.strokes(ids); },
@@ -230,6 +253,7 @@ void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
             };
             for (const TextBlock& t : gone.texts) give_back(t);
             for (const FairShape& s : gone.shapes) give_back(s);
+            for (const FairTable& t : gone.tables) give_back(t);
             editing_.change(std::move(edit));
         });
 }

@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <QString>
+#include <QTimer>
 #include <optional>
 #include <string>
 #include <vector>
@@ -19,6 +20,7 @@ struct TypeWish {
     TypePlace place = TypePlace::in_place;
     std::vector<StrokeId> ink = {};
     std::string language = {};
+    bool by_itself = false;  // nobody asked for it just now: that nothing was found is not told
 };
 
 // UI thread only, but for what is said to run on the reader's.
@@ -26,12 +28,14 @@ class TypesettingDesk : public Desk {
     Q_OBJECT
 
 public:
-    explicit TypesettingDesk(const DeskParts& parts, QObject* parent = nullptr) : Desk(parts, parent) {}
+    explicit TypesettingDesk(const DeskParts& parts, QObject* parent = nullptr);
 
     // When ink is set in type that had been edited as type before, choice_needed() asks which version is wanted.
     void set_in_type(const TypeWish& wish);
     void choose(bool as_edited);
     void set_notebook_in_type();
+    // Whether what is written from now on is set in type once the pen has been up for a while.
+    void set_while_writing(bool sets) { while_writing_ = sets; }
     // What the open page says, to the clipboard, in rows and cells: a form's labels and answers.
     void copy_table();
     // Type and fair shapes of the open page (none: all) give way to the ink they were made from.
@@ -51,7 +55,12 @@ private:
     };
     Result<Edit> page_in_type(PageId id, const CancelToken& cancel);
 
+    void set_what_was_written();
+
     std::optional<Versions> versions_;
+    bool while_writing_ = false;
+    std::vector<StrokeId> written_;  // to be set
+    QTimer pause_;                   // until the pen has been up for a while
 };
 
 }  // namespace fernleaf

@@ -13,6 +13,8 @@
 namespace fernleaf {
 namespace {
 
+constexpr qsizetype kNameWords = 4;
+
 // What of the reading is of elements that are chosen.
 Reading reading_of(const Reading& reading, const Selection& chosen) {
     const auto all_chosen = [&](const std::vector<StrokeId>& ids) {
@@ -40,6 +42,11 @@ public:
           reading_(reading_of(session.reading(), choosing.selection())) {}
 
     void offer() {
+        menu_.addAction(tr("Keep as a stamp"), &choosing_,
+                        [&session = session_, &choosing = choosing_, name = stamp_name()] {
+                            session.stamps().keep(choosing.selection().chosen(), name);
+                        });
+        menu_.addSeparator();
         menu_.addAction(tr("Picture"), &choosing_, &SelectionEditing::copy_as_picture);
         menu_.addAction(tr("SVG drawing"), &choosing_, &SelectionEditing::copy_as_svg);
         const DrawingReading drawing = read_drawing(reading_);
@@ -67,6 +74,14 @@ public:
     }
 
 private:
+    // What it says, if anything.
+    QString stamp_name() const {
+        QStringList words;
+        for (const ReadLine& line : reading_.lines)
+            for (const ReadWord& word : line.words)
+                if (words.size() < kNameWords) words << QString::fromStdString(word.text);
+        return words.isEmpty() ? tr("My stamp") : words.join(' ');
+    }
     void copy_text(const QString& name, const std::string& text, const std::string& html = {}) {
         menu_.addAction(name, &choosing_, [&session = session_, text, html] {
             auto* data = new QMimeData;

@@ -30,10 +30,11 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
       view_(view),
       tiles_(this),
       choosing_(*this),
+      table_(*this, choosing_),
       editor_(new TextEditor(this, view)),
       pen_(*this),
       eraser_(*this),
-      lasso_(*this, choosing_),
+      lasso_(*this, choosing_, table_),
       room_(*this),
       text_(*this, *editor_),
       choose_(*this),
@@ -64,6 +65,10 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     connect(&tiles_, &TileStore::ready, this, [this](const QRectF& mm) { refresh(leaf_rect(box_of(mm), 1)); });
     connect(&pen_, &PenTool::acted, this, &InkLeaf::flash);
     connect(&pen_, &PenTool::typing_wanted, &text_, &TextTool::type_at);
+    connect(&table_, &ChosenTable::typing_wanted, this, [this](Point at) {
+        choosing_.clear();
+        text_.type_at(view_.to_leaf({at.x, at.y}));
+    });
     connect(&eraser_, &EraserTool::erased, this, &InkLeaf::erased);
     connect(&choose_, &ChooseTool::place_chosen, this, &InkLeaf::place_chosen);
     pen_near_.setSingleShot(true);
@@ -91,6 +96,12 @@ void InkLeaf::page_edited(const Edit& edit) {
     text_.page_edited(edit);
     if (std::ranges::any_of(ids_of(edit.removed), [this](ElementId id) { return selection().contains(id); }))
         choosing_.clear();
+}
+
+bool InkLeaf::focusNextPrevChild(bool next) {
+    if (!table_.table()) return QWidget::focusNextPrevChild(next);
+    table_.step(next ? 1 : -1);
+    return true;
 }
 
 void InkLeaf::flash(const Box& mm) {
@@ -436,7 +447,7 @@ bool InkLeaf::event(QEvent* event) {
 
 void InkLeaf::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape && active_ == &lasso_) return drop();
-    if (choosing_.key(event)) return;
+    if (table_.key(event) || choosing_.key(event)) return;
     const double step = 60;
     switch (event->key()) {
         case Qt::Key_Up:

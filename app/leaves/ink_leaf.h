@@ -8,6 +8,7 @@
 #include "desk/tools.h"
 #include "leaves/hand_rest.h"
 #include "tools/choose_tool.h"
+#include "tools/chosen_table.h"
 #include "tools/eraser_tool.h"
 #include "tools/lasso_tool.h"
 #include "tools/pen_tool.h"
@@ -45,6 +46,7 @@ public:
 
     SelectionEditing& choosing() { return choosing_; }
     const Selection& selection() const { return choosing_.selection(); }
+    ChosenTable& table() { return table_; }
     // Under the pointer, else in the middle of what is seen.
     Point place_for_new() override;
     Point page_place(QPointF px) const;  // on the sheet, of a place on the leaf
@@ -70,6 +72,7 @@ protected:
     void tabletEvent(QTabletEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     bool event(QEvent* event) override;
+    bool focusNextPrevChild(bool next) override;  // Tab goes through the cells of a table that is chosen
 
 private:
     // For the tools.
@@ -96,6 +99,7 @@ private:
     PageViewport& view_;
     TileStore tiles_;
     SelectionEditing choosing_;
+    ChosenTable table_;
     TextEditor* editor_;
     PenTool pen_;
     EraserTool eraser_;

@@ -73,7 +73,7 @@ PenCard::PenCard(QWidget* parent) : LeafCard(parent) {
         kinds->addWidget(button);
         kinds_.push_back(button);
         connect(button, &QToolButton::clicked, this, [this, i] {
-            Pen pen = pen_;
+            TrayPen pen = pen_;
             const bool was_band = pen.kind == PenKind::highlighter;
             pen.kind = static_cast<PenKind>(i);
             const bool band = pen.kind == PenKind::highlighter;
@@ -82,6 +82,7 @@ PenCard::PenCard(QWidget* parent) : LeafCard(parent) {
                 pen.width_mm = band ? 4.0F : 0.5F;
                 pen.tip = band ? Tip::chisel : Tip::round;
                 pen.by_pressure = !band;
+                pen.sets_in_type = false;
             }
             change(pen);
         });
@@ -111,12 +112,12 @@ PenCard::PenCard(QWidget* parent) : LeafCard(parent) {
     width_ = slider(tr("Width"), &width_label_, 0, kWidthSteps);
     opacity_ = slider(tr("Strength"), &opacity_label_, kOpacityLeast, kOpacityMost);
     connect(width_, &QSlider::valueChanged, this, [this](int step) {
-        Pen pen = pen_;
+        TrayPen pen = pen_;
         pen.width_mm = width_at_step(step);
         change(pen);
     });
     connect(opacity_, &QSlider::valueChanged, this, [this](int percent) {
-        Pen pen = pen_;
+        TrayPen pen = pen_;
         pen.opacity = static_cast<float>(percent) / 100;
         change(pen);
     });
@@ -129,15 +130,23 @@ PenCard::PenCard(QWidget* parent) : LeafCard(parent) {
     pressure_ = new QCheckBox(tr("Pressure acts"));
     chisel_ = new QCheckBox(tr("Chisel tip"));
     connect(pressure_, &QCheckBox::toggled, this, [this](bool on) {
-        Pen pen = pen_;
+        TrayPen pen = pen_;
         pen.by_pressure = on;
         change(pen);
     });
     connect(chisel_, &QCheckBox::toggled, this, [this](bool on) {
-        Pen pen = pen_;
+        TrayPen pen = pen_;
         pen.tip = on ? Tip::chisel : Tip::round;
         change(pen);
     });
+
+    sets_ = new QCheckBox(tr("Set in type when the pen pauses"));
+    connect(sets_, &QCheckBox::toggled, this, [this](bool on) {
+        TrayPen pen = pen_;
+        pen.sets_in_type = on;
+        change(pen);
+    });
+    column->addWidget(sets_);
 
     auto* foot = new QHBoxLayout;
     foot->setSpacing(2);
@@ -202,12 +211,14 @@ void PenCard::show_state() {
     chisel_->setChecked(pen_.tip == Tip::chisel);
     pressure_->setVisible(!band);
     chisel_->setVisible(band);
+    sets_->setChecked(pen_.sets_in_type);
+    sets_->setVisible(!band);
     fill_palette();
     swatch_->set_pen(pen_);
     showing_ = false;
 }
 
-void PenCard::change(const Pen& pen) {
+void PenCard::change(const TrayPen& pen) {
     if (showing_ || pen == pen_) return;
     pen_ = pen;
     show_state();
@@ -233,7 +244,7 @@ void PenCard::fill_palette() {
         colours_->addWidget(button, place / kColumns, place % kColumns);
         connect(button, &QToolButton::clicked, this, [this, place] {
             if (place >= static_cast<int>(palette_.size())) return mix_colour();
-            Pen pen = pen_;
+            TrayPen pen = pen_;
             pen.colour = palette_[static_cast<size_t>(place)];
             change(pen);
         });
@@ -273,7 +284,7 @@ void PenCard::mix_colour() {
         palette_.push_back(rgb);
         emit palette_changed(palette_);
     }
-    Pen pen = pen_;
+    TrayPen pen = pen_;
     pen.colour = rgb;
     change(pen);
     fill_palette();

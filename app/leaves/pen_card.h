@@ -24,7 +24,7 @@ public:
     int index() const { return index_; }
 
 signals:
-    void pen_changed(int index, const Pen& pen);
+    void pen_changed(int index, const TrayPen& pen);
     void palette_changed(const std::vector<uint32_t>& palette);
     void copy_wanted(int index);
     void move_wanted(int index, int by);
@@ -32,18 +32,18 @@ signals:
 
 private:
     void show_state();
-    void change(const Pen& pen);
+    void change(const TrayPen& pen);
     void fill_palette();
     void mix_colour();
 
-    Pen pen_;
+    TrayPen pen_;
     std::vector<uint32_t> palette_;
     int index_ = 0;
     bool showing_ = false;  // controls follow the pen, not the other way round
     std::vector<QToolButton*> kinds_;
     QLabel *width_label_, *opacity_label_;
     QSlider *width_, *opacity_;
-    QCheckBox *pressure_, *chisel_;
+    QCheckBox *pressure_, *chisel_, *sets_;
     QGridLayout* colours_;
     Swatch* swatch_;
     QToolButton *copy_, *left_, *right_, *remove_;

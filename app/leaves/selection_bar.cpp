@@ -8,6 +8,7 @@
 #include "leaves/copy_menu.h"
 #include "leaves/menu_below.h"
 #include "leaves/shape_menu.h"
+#include "leaves/table_menu.h"
 #include "leaves/tool_tray.h"
 #include "look/language_name.h"
 #include "look/theme.h"
@@ -59,6 +60,9 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(shape_, &QToolButton::clicked, this, [this] {
         offer(shape_, [this](QMenu& menu) { offer_shapes(menu, leaf_.choosing(), tray_.tools().palette); });
     });
+    table_ = add(QStringLiteral("table"), tr("Rows, columns, sorting …"));
+    connect(table_, &QToolButton::clicked, this,
+            [this] { offer(table_, [this](QMenu& menu) { offer_table(menu, leaf_.table()); }); });
     link_ = add(QStringLiteral("link"), tr("Link the two figures  (Ctrl+Shift+L)"));
     connect(link_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::link);
     arrange_ = add(QStringLiteral("align-pieces"), tr("Arrange or align …"));
@@ -70,7 +74,7 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
             &SelectionEditing::copy);
     connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_.choosing(),
             &SelectionEditing::cut);
-    QToolButton* copies = add(QStringLiteral("picture"), tr("Copy as …"));
+    QToolButton* copies = add(QStringLiteral("picture"), tr("Copy as, or keep as a stamp …"));
     connect(copies, &QToolButton::clicked, this,
             [this, copies] { offer(copies, [this](QMenu& menu) { offer_copies(menu, session_, leaf_.choosing()); }); });
     connect(add(QStringLiteral("bin"), tr("Delete  (Del)")), &QToolButton::clicked, &leaf_,
@@ -201,12 +205,14 @@ void SelectionBar::place() {
     const Elements& chosen = leaf_.selection().chosen();
     const bool ink = !chosen.strokes.empty(), locked = leaf_.selection().locked();
     colour_->setVisible(has_colour(chosen));
-    thinner_->setVisible(ink || !chosen.shapes.empty());
-    thicker_->setVisible(ink || !chosen.shapes.empty());
+    const bool lines = ink || !chosen.shapes.empty() || !chosen.tables.empty();
+    thinner_->setVisible(lines);
+    thicker_->setVisible(lines);
     type_->setVisible(ink);
     fair_->setVisible(ink);
     back_->setVisible(leaf_.choosing().made_from_ink());
     shape_->setVisible(!chosen.shapes.empty());
+    table_->setVisible(leaf_.table().table() != nullptr);
     link_->setVisible(leaf_.choosing().may_link());
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.choosing().may_crop());

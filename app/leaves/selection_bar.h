@@ -35,7 +35,7 @@ private:
     const PageViewport& view_;
     QHBoxLayout* row_;
     QToolButton *colour_, *thinner_, *thicker_, *type_, *fair_, *back_, *lock_, *crop_, *paper_, *rule_, *shape_,
-        *arrange_, *link_;
+        *arrange_, *link_, *table_;
     std::vector<QToolButton*> buttons_;
 };
 

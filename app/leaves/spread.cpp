@@ -67,6 +67,12 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     unsure_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     unsure_->setToolTip(tr("Go to the next word or figure to check  (F8)"));
     text_head->addWidget(unsure_);
+    stamps_ = new QToolButton;
+    stamps_->setObjectName(QStringLiteral("stampsButton"));
+    stamps_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    stamps_->setText(tr("Stamps"));
+    stamps_->setToolTip(tr("Place a stamp: a mark, a drawing, or a piece you kept  (S)"));
+    ink_head->addWidget(stamps_);
     splitter_->addWidget(ink_side_);
     splitter_->addWidget(text_side_);
     splitter_->setSizes({1000, 1000});
@@ -84,6 +90,7 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(ink_, &InkLeaf::lens_wanted, lens_, &LineLens::go_to);
     connect(lens_->leaf(), &InkLeaf::pen_touched, ink_, &InkLeaf::pen_touched);
     text_bar_ = new TextBar(*ink_->editor(), *tray_, ink_);
+    stamp_card_ = new StampCard(session_.stamps(), ink_);
     ink_->installEventFilter(this);
     restyle();
 
@@ -103,6 +110,15 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     connect(ink_, &InkLeaf::pen_touched, this, [this] {
         if (text_->chosen().valid()) choose({});
     });
+    connect(stamps_, &QToolButton::clicked, this, &Spread::toggle_stamps);
+    connect(stamp_card_, &StampCard::closed, this, &Spread::close_stamps);
+    connect(ink_, &InkLeaf::touched, this, &Spread::close_stamps);
+    // It is chosen then, to be moved, scaled and recoloured.
+    connect(stamp_card_, &StampCard::wanted, this, [this](size_t stamp) {
+        close_stamps();
+        session_.stamps().place(stamp, ink_->page_place(ink_->rect().center()));
+    });
+    connect(&session_.document(), &PageDocument::opened, this, &Spread::close_stamps);
     connect(unsure_, &QToolButton::clicked, this, [this] { text_->go_on_checking(); });
     connect(&session_.readings(), &ReadingScheduler::changed, this, &Spread::count_unsure);
     connect(&session_.document(), &PageDocument::opened, this, &Spread::count_unsure);
@@ -142,6 +158,19 @@ void Spread::show_leaves(Shown shown) {
 void Spread::show_lens(bool open) {
     lens_->set_open(open);
     (open ? lens_->leaf() : ink_)->setFocus();
+}
+
+void Spread::toggle_stamps() {
+    if (stamp_card_->isVisible()) return close_stamps();
+    if (!session_.page() || shown_ == Shown::text) return;
+    stamp_card_->open();
+    stamp_card_->move(std::max(6, ink_->width() - stamp_card_->width() - 6), 6);
+}
+
+void Spread::close_stamps() {
+    if (!stamp_card_->isVisible()) return;
+    stamp_card_->hide();
+    ink_->setFocus();
 }
 
 void Spread::choose(ReadPlace place) {
@@ -189,6 +218,8 @@ void Spread::restyle() {
     unsure_->setIcon(icon(QStringLiteral("unsure")));
     unsure_->setStyleSheet(QStringLiteral("QToolButton { color: %1; } QToolButton:disabled { color: %2; }")
                                .arg(t.unsure.name(), t.quiet_text.name()));
+    stamps_->setIcon(icon(QStringLiteral("stamp")));
+    stamp_card_->restyle();
     tray_->restyle();
     selection_bar_->restyle();
     text_bar_->restyle();

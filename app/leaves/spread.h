@@ -8,6 +8,7 @@
 #include "leaves/ink_leaf.h"
 #include "leaves/line_lens.h"
 #include "leaves/selection_bar.h"
+#include "leaves/stamp_card.h"
 #include "leaves/text_bar.h"
 #include "leaves/text_leaf.h"
 #include "leaves/tool_tray.h"
@@ -31,6 +32,8 @@ public:
     ToolTray* tray() const { return tray_; }
     SelectionBar* selection_bar() const { return selection_bar_; }
     TextBar* text_bar() const { return text_bar_; }
+    StampCard* stamp_card() const { return stamp_card_; }
+    void toggle_stamps();
     QSplitter* splitter() const { return splitter_; }
     void restyle();
 
@@ -41,6 +44,7 @@ private:
     QWidget* leaf_with_head(QWidget* leaf, const QString& name, const QString& says, QHBoxLayout** head);
     void choose(ReadPlace place);
     void count_unsure();
+    void close_stamps();
 
     Session& session_;
     PageViewport view_;
@@ -50,11 +54,12 @@ private:
     ToolTray* tray_;
     SelectionBar* selection_bar_;
     TextBar* text_bar_;
+    StampCard* stamp_card_;
     LineLens* lens_;
     QWidget* ink_side_;
     QWidget* text_side_;
     std::vector<QLabel*> names_, sayings_;
-    QToolButton* unsure_;
+    QToolButton *unsure_, *stamps_;
     Shown shown_ = Shown::spread;
 };
 

@@ -173,6 +173,15 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
     const auto x_of = [&](double mm) { return kSheetPaddingPx + mm * x_scale - kInkInsetPx; };
     const LinesBeside beside(lines);
     const Frames frames(lines);
+    // All of a table in the size in which the longest of its lines fits, or the smallest.
+    std::map<int, double> table_px;
+    for (const ReadLine& line : lines)
+        if (const Box* cell = line.kind == RegionKind::text ? frames.cell_about(line) : nullptr) {
+            const double wide = x_of(cell->right) - x_of(cell->left) - 2 * kLabelMarginPx;
+            const double fits = px * std::clamp(wide / measured(line, qRound(px)).width, kNarrowest, 1.0);
+            const auto [at, first] = table_px.try_emplace(line.region, fits);
+            if (!first) at->second = std::min(at->second, fits);
+        }
     std::vector<QRectF> rows;            // of the lines set so far
     std::multimap<double, size_t> tops;  // of those rows
     for (size_t l = 0; l < lines.size(); ++l) {
@@ -183,9 +192,10 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         double right = kSheetPaddingPx + room;
         if (const auto next = beside.left_of_next(line))
             right = std::min(right, kSheetPaddingPx + *next * x_scale - 24);
-        const MeasuredLine* set = &measured(line, qRound(px));
+        const auto shared_px = line.cell < 0 ? table_px.end() : table_px.find(line.region);
+        double font_px = shared_px == table_px.end() ? px : shared_px->second;
+        const MeasuredLine* set = &measured(line, qRound(font_px));
         const double natural = set->width;
-        double font_px = px;
         const Box* figure = frames.figure_about(line);
         const Box* frame = figure ? figure : frames.cell_about(line);
         if (frame) {
@@ -195,7 +205,7 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         }
         if (natural > right - left && !frame) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
         if (natural > right - left) {
-            font_px = px * std::max(kNarrowest, (right - left) / natural);
+            font_px = std::max(kNarrowest * px, font_px * (right - left) / natural);
             set = &measured(line, qRound(font_px));
         }
         const TypeCase::Face face = type_.face({qRound(font_px)});

@@ -109,7 +109,7 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     connect(&session.document(), &PageDocument::undo_state_changed, this, steps);
     steps();
 
-    connect(pen_card_, &PenCard::pen_changed, this, [this](int index, const Pen& pen) {
+    connect(pen_card_, &PenCard::pen_changed, this, [this](int index, const TrayPen& pen) {
         tools_.pens[static_cast<size_t>(index)] = pen;
         pens_[static_cast<size_t>(index)]->setIcon(pen_icon(pen));
         pens_[static_cast<size_t>(index)]->setToolTip(tr("%1  (%2)").arg(described(pen)).arg(index + 1));
@@ -122,7 +122,7 @@ ToolTray::ToolTray(Session& session, InkLeaf& leaf)
     });
     connect(pen_card_, &PenCard::copy_wanted, this, [this](int index) {
         auto pens = tools_.pens;
-        const Pen copy = pens[static_cast<size_t>(index)];
+        const TrayPen copy = pens[static_cast<size_t>(index)];
         pens.insert(pens.begin() + index + 1, copy);
         change_pens(std::move(pens), index + 1);
     });
@@ -221,7 +221,7 @@ void ToolTray::arrange() {
     for (QToolButton* view : {lens_, fit_}) show(view);
 }
 
-void ToolTray::change_pens(std::vector<Pen> pens, int chosen) {
+void ToolTray::change_pens(std::vector<TrayPen> pens, int chosen) {
     tools_.pens = std::move(pens);
     tools_.store();
     fill_pens();
@@ -239,6 +239,7 @@ void ToolTray::hand_over() {
     leaf_.hand_rest()->set_share(tools_.tablet.hand_rest);
     leaf_.set_proof_marks(marks);
     leaf_.set_tool(tool_);
+    session_.typesetting().set_while_writing(tools_.pens[static_cast<size_t>(pen_)].sets_in_type);
     for (InkLeaf* other : others_) {
         other->set_pen(tools_.pens[static_cast<size_t>(pen_)]);
         other->set_eraser(eraser);

@@ -51,7 +51,7 @@ private:
     void open_pen_card(int index);
     void open_eraser_card();
     void place_card(QWidget* card, const QWidget* above);
-    void change_pens(std::vector<Pen> pens, int chosen);
+    void change_pens(std::vector<TrayPen> pens, int chosen);
 
     Session& session_;
     InkLeaf& leaf_;

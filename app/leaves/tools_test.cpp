@@ -52,7 +52,8 @@ TEST_F(ToolsInHand, WhatTheCardChangesIsWrittenWithAtOnceAndKept) {
     click(card, "Fountain pen");
     click(card, "Colour #a8322d");
     card->findChildren<QSlider*>()[0]->setValue(60);
-    QTest::mouseClick(card->findChildren<QCheckBox*>()[0], Qt::LeftButton, {}, QPoint(8, 8));
+    for (auto* box : card->findChildren<QCheckBox*>())
+        if (box->text() == "Pressure acts") QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, 8));
     QTest::keyClick(card, Qt::Key_Escape);
     EXPECT_FALSE(card->isVisible());
     mouse_stroke({{30, 40}, {60, 40}});

@@ -638,5 +638,33 @@ TEST_F(Typing, ExportsHoldTypedTextWithItsListSigns) {
     fs::remove(file);
 }
 
+TEST_F(Typing, APenThatSetsInTypeDoesSoWhenItPauses) {
+    const PageId id = start_with_page();
+    Tools tools = Tools::usual();
+    tools.pens[0].sets_in_type = true;
+    window_->spread()->tray()->set_tools(tools);
+    write_hill(40, 60);
+    WAIT_UNTIL(!page().texts.empty());
+    EXPECT_EQ(plain_text(page().texts[0]), "HILL");
+    EXPECT_TRUE(page().strokes.empty());
+    EXPECT_EQ(page().texts[0].ink.size(), 6U) << "its ink is kept behind it";
+    // With another pen ink stays ink, and so does what is no writing.
+    tools.pens[0].sets_in_type = false;
+    window_->spread()->tray()->set_tools(tools);
+    write_hill(40, 90);
+    session_->wait_idle();
+    tools.pens[0].sets_in_type = true;
+    window_->spread()->tray()->set_tools(tools);
+    mouse_stroke({{40, 120}, {90, 120}, {90, 150}, {40, 150}, {40, 120}});
+    write_hill(120, 60);
+    WAIT_UNTIL(page().texts.size() == 2);
+    EXPECT_EQ(page().strokes.size(), 7U);
+    session_->wait_idle();
+    session_->typesetting().back_to_ink({});
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().load_page(id)->strokes.size(), 19U);
+    EXPECT_TRUE(Tools::stored().pens[0].sets_in_type) << "kept";
+}
+
 }  // namespace
 }  // namespace fernleaf

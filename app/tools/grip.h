@@ -1,5 +1,5 @@
 // Where frames are taken hold of. Corners scale evenly, sides stretch, the stem above turns; the points of a figure are
-// moved one by one. UI thread only.
+// moved one by one, and so are the rules of a table. UI thread only.
 #pragma once
 
 #include <QPointF>
@@ -8,7 +8,22 @@
 
 namespace fernleaf {
 
-enum class Grip { none, inside, top_left, top_right, bottom_left, bottom_right, left, right, top, bottom, turn, point };
+enum class Grip {
+    none,
+    inside,
+    top_left,
+    top_right,
+    bottom_left,
+    bottom_right,
+    left,
+    right,
+    top,
+    bottom,
+    turn,
+    point,
+    column,  // the rule at a column's right,
+    row      // and below a row
+};
 
 constexpr double kGripPx = 9;  // radius; grips are for pens and fingers, too
 

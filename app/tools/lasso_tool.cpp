@@ -76,6 +76,7 @@ void LassoTool::lift() {
             if (is_closed(s.shape.kind)) add(s);
         for (const Picture& p : page.pictures) add(p);
         for (const TextBlock& t : page.texts) add(t);
+        for (const FairTable& t : page.tables) add(t);
     }
     const bool grid = page.info.paper == Paper::squared || page.info.paper == Paper::dotted;
     grid_mm_ = grid && snap_to_grid() ? page.info.spacing_mm : 0;
@@ -98,7 +99,7 @@ void LassoTool::drag(Point at) {
         const Snap snap = snapped(box, others_, grid_mm_, kSnapPx / view().scale());
         chosen.snap(snap.by, snap.lines);
     }
-    if (chosen.chosen().shapes.empty()) return;
+    if (chosen.chosen().shapes.empty() || chosen.pulled() == Grip::column || chosen.pulled() == Grip::row) return;
     Elements moved;
     if (chosen.reshaped()) {
         moved.shapes = {*chosen.reshaped()};
@@ -123,6 +124,7 @@ void LassoTool::end() {
     if (chosen.changing()) {
         const Affine by = chosen.change();
         const std::optional<FairShape> reshaped = chosen.reshaped();
+        const Grip grip = chosen.pulled();
         editing_.repaint();
         chosen.cancel();
         const bool touched_only = lifted_.empty();
@@ -130,6 +132,9 @@ void LassoTool::end() {
         lifted_ = {};
         if (reshaped && by != Affine{})
             editing_.reshape(*reshaped);
+        else if ((grip == Grip::column || grip == Grip::row) && by != Affine{})
+            table_.resize(grip == Grip::column ? Lines::columns : Lines::rows, chosen.pulled_line().first,
+                          chosen.pulled_line().second);
         else if (by != Affine{})
             editing_.move(by, "Move");
         else if (touched_only)
@@ -173,9 +178,11 @@ void LassoTool::paint(QPainter& painter) const {
 }
 
 // A tap takes the word there; tapped again, its line; and again, its paragraph. Ink that is no word is taken by the
-// stroke, type by the block.
+// stroke, type by the block. In a table that is drawn fair a tap takes the table and a cell; in that cell, what stands
+// in it.
 void LassoTool::tap(QPointF px) {
     const bool again = editing_.selection().grip_at(px, view()) != Grip::none;
+    if ((table_.table() || !again) && table_.choose_at(surface_.page_point(px))) return;
     const int taps = again ? editing_.taps() + 1 : 1;
     std::vector<ElementId> ids;
     if (const ReadPlace place = surface_.word_at(px); place.valid()) {

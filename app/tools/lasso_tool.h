@@ -4,8 +4,8 @@
 
 #include <vector>
 
+#include "tools/chosen_table.h"
 #include "tools/leaf_tool.h"
-#include "tools/selection_editing.h"
 
 namespace fernleaf {
 
@@ -13,7 +13,8 @@ class LassoTool : public LeafTool {
     Q_OBJECT
 
 public:
-    LassoTool(ToolSurface& surface, SelectionEditing& editing) : LeafTool(surface), editing_(editing) {}
+    LassoTool(ToolSurface& surface, SelectionEditing& editing, ChosenTable& table)
+        : LeafTool(surface), editing_(editing), table_(table) {}
 
     bool changes_page() const override { return false; }
     void begin(const PenSample& sample) override;
@@ -31,6 +32,7 @@ private:
     void drag(Point at);
 
     SelectionEditing& editing_;
+    ChosenTable& table_;
     std::vector<Point> lasso_;  // mm
     bool rectangle_ = false;
     Elements lifted_;          // from the page's picture, while it is changed

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <numbers>
+#include <numeric>
 
 #include "look/theme.h"
 #include "render/shape_look.h"
@@ -13,6 +14,7 @@ namespace {
 
 constexpr double kLeastScale = 0.05;
 constexpr size_t kMostHandles = 16;
+constexpr double kRuleGripPx = 11; // from the frame to the grips of a table's rules
 constexpr std::array kGrips = {Grip::turn, Grip::top_left, Grip::top_right, Grip::bottom_left, Grip::bottom_right,
                                Grip::left, Grip::right,    Grip::top,       Grip::bottom};
 
@@ -36,6 +38,7 @@ void Selection::choose_area(PictureArea area) {
 void Selection::choose(Elements elements) {
     chosen_ = std::move(elements);
     area_.reset();
+    cell_.reset();
     const std::vector<int64_t> ids = ids_of(chosen_);
     ids_ = {ids.begin(), ids.end()};
     box_ = {};
@@ -81,6 +84,21 @@ QRectF Selection::frame(const PageViewport& view) const {
         .adjusted(-kFramePx, -kFramePx, kFramePx, kFramePx);
 }
 
+std::vector<QPointF> Selection::rule_grips(Grip grip, const PageViewport& view) const {
+    std::vector<QPointF> out;
+    if (!table()) return out;
+    const bool column = grip == Grip::column;
+    const std::vector<double>& sizes = column ? table()->columns_mm : table()->rows_mm;
+    const double outside = (kFramePx + kRuleGripPx) / view.scale();
+    double reached = 0;
+    for (size_t i = 0; i < sizes.size(); ++i) {
+        reached += sizes[i];
+        const Point at = to_page(*table(), column ? Point{reached, -outside} : Point{-outside, reached});
+        out.push_back(view.to_leaf({at.x, at.y}));
+    }
+    return out;
+}
+
 QPointF Selection::place_of(Grip grip, const QRectF& f) const {
     return grip == Grip::turn ? QPointF(f.center().x(), f.top() - kStemPx) : place_on(grip, f);
 }
@@ -95,6 +113,11 @@ Grip Selection::grip_at(QPointF px, const PageViewport& view) const {
         if (QPointF::dotProduct(d, d) <= kReach * kReach) return Grip::point;
     }
     if (!framed()) return f.contains(px) ? Grip::inside : Grip::none;
+    for (const Grip grip : {Grip::column, Grip::row})
+        for (const QPointF at : rule_grips(grip, view)) {
+            const QPointF d = at - px;
+            if (QPointF::dotProduct(d, d) <= kReach * kReach) return grip;
+        }
     for (const Grip grip : kGrips) {
         // The grips of a small frame's sides would cover it.
         const bool side = grip == Grip::left || grip == Grip::right || grip == Grip::top || grip == Grip::bottom;
@@ -117,6 +140,16 @@ void Selection::begin(Grip grip, Point at, const PageViewport& view, double devi
         point_ = static_cast<size_t>(nearest - points.begin());
         reshaped_ = chosen_.shapes.front();
         return;
+    }
+    if (grip == Grip::column || grip == Grip::row) {
+        const std::vector<QPointF> grips = rule_grips(grip, view);
+        const QPointF px = view.to_leaf({at.x, at.y});
+        const auto nearest = std::ranges::min_element(grips, {}, [&](QPointF p) {
+            const QPointF d = p - px;
+            return QPointF::dotProduct(d, d);
+        });
+        line_ = static_cast<int>(nearest - grips.begin());
+        line_mm_ = (grip == Grip::column ? table()->columns_mm : table()->rows_mm)[static_cast<size_t>(line_)];
     }
     const double px_per_mm = view.scale() * device_ratio;
     pictured_ = drawn_box(chosen_).grown(1 / px_per_mm);
@@ -149,6 +182,14 @@ void Selection::drag_to(Point at, bool constrained) {
         if (is_closed(fair.shape.kind) && fair.shape.kind != ShapeKind::triangle && fair.shape.kind != ShapeKind::star)
             fair.shape.kind = ShapeKind::polygon;
         change_ = Affine::shift(at - from_);
+        return;
+    }
+    if (grip_ == Grip::column || grip_ == Grip::row) {
+        const bool column = grip_ == Grip::column;
+        const Point was = to_table(*table(), from_), is = to_table(*table(), at);
+        const double before = (column ? table()->columns_mm : table()->rows_mm)[static_cast<size_t>(line_)];
+        line_mm_ = std::clamp(before + (column ? is.x - was.x : is.y - was.y), kLeastCellMm, kLargestCellMm);
+        change_ = line_mm_ == before ? Affine{} : Affine::shift(at - from_);  // that something was changed
         return;
     }
     const Point anchor = anchor_of(grip_, box_);
@@ -187,9 +228,10 @@ QRectF Selection::painted(const PageViewport& view) const {
     QRectF f = frame(view);
     if (changing()) {
         Box moved;
+        const bool rule = grip_ == Grip::column || grip_ == Grip::row;
         for (const Point p : {Point{box_.left, box_.top}, Point{box_.right, box_.top}, Point{box_.left, box_.bottom},
                               Point{box_.right, box_.bottom}})
-            moved.include(change_(p));
+            moved.include(rule ? p : change_(p)), moved.include(change_(p));
         if (reshaped_) moved.include(drawn_box(*reshaped_));
         for (const FairShape& link : links_) moved.include(drawn_box(link));
         for (const auto& [a, b] : guides_) moved.include(a), moved.include(b);
@@ -215,9 +257,13 @@ void Selection::paint(QPainter& painter, const PageViewport& view) const {
     if (changing()) {
         paint_followers(painter, view);
         if (reshaped_) return painter.restore();
+        const bool rule = grip_ == Grip::column || grip_ == Grip::row;
+        painter.save();
         painter.translate(view.origin());
         painter.scale(view.scale(), view.scale());
-        painter.setTransform(QTransform(change_.xx, change_.yx, change_.xy, change_.yy, change_.dx, change_.dy), true);
+        if (!rule)
+            painter.setTransform(QTransform(change_.xx, change_.yx, change_.xy, change_.yy, change_.dx, change_.dy),
+                                 true);
         painter.setRenderHint(QPainter::SmoothPixmapTransform);
         painter.drawImage(rect_of(pictured_), picture_);
         QPen line(t.act, 1.4);
@@ -225,6 +271,8 @@ void Selection::paint(QPainter& painter, const PageViewport& view) const {
         painter.setPen(line);
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(rect_of(box_.grown(kFramePx / view.scale())));
+        painter.restore();
+        if (rule) paint_table(painter, view);
         painter.restore();
         return;
     }
@@ -256,7 +304,42 @@ void Selection::paint(QPainter& painter, const PageViewport& view) const {
             painter.drawRoundedRect(QRectF(at.x() - 8, at.y() - 3.5, 16, 7), 3.5, 3.5);
     }
     draw_handles();
+    paint_table(painter, view);
     painter.restore();
+}
+
+// The cell that is meant, the grips of its rules, and the rule that is pulled.
+void Selection::paint_table(QPainter& painter, const PageViewport& view) const {
+    if (!table()) return;
+    const Theme& t = theme();
+    const auto px = [&](Point in_table) {
+        const Point at = to_page(*table(), in_table);
+        return view.to_leaf({at.x, at.y});
+    };
+    if (grip_ == Grip::column || grip_ == Grip::row) {
+        const bool column = grip_ == Grip::column;
+        const std::vector<double>& sizes = column ? table()->columns_mm : table()->rows_mm;
+        const double at = std::accumulate(sizes.begin(), sizes.begin() + line_, 0.0) + line_mm_;
+        painter.setPen(QPen(t.act, 2));
+        painter.drawLine(px(column ? Point{at, 0} : Point{0, at}),
+                         px(column ? Point{at, height_of(*table())} : Point{width_of(*table()), at}));
+        return;
+    }
+    if (cell_) {
+        const Box b = box_of(*table(), *cell_);
+        QColor wash = t.act;
+        wash.setAlpha(28);
+        painter.setPen(QPen(t.act, 2));
+        painter.setBrush(wash);
+        painter.drawPolygon(
+            QPolygonF{px({b.left, b.top}), px({b.right, b.top}), px({b.right, b.bottom}), px({b.left, b.bottom})});
+    }
+    painter.setPen(QPen(t.act, 1.4));
+    painter.setBrush(t.card);
+    for (const QPointF at : rule_grips(Grip::column, view))
+        painter.drawRoundedRect(QRectF(at.x() - 2.5, at.y() - 6, 5, 12), 2.5, 2.5);
+    for (const QPointF at : rule_grips(Grip::row, view))
+        painter.drawRoundedRect(QRectF(at.x() - 6, at.y() - 2.5, 12, 5), 2.5, 2.5);
 }
 
 // Links and the figure that is being changed as they are now, and what they are in line with.
@@ -286,9 +369,11 @@ Qt::CursorShape cursor_of(Grip grip) {
             return Qt::SizeBDiagCursor;
         case Grip::left:
         case Grip::right:
+        case Grip::column:
             return Qt::SizeHorCursor;
         case Grip::top:
         case Grip::bottom:
+        case Grip::row:
             return Qt::SizeVerCursor;
         case Grip::turn:
             return Qt::PointingHandCursor;

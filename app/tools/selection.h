@@ -44,6 +44,13 @@ public:
     // The points by which one figure, chosen alone, is changed: ends of lines, corners; none of what the frame does.
     std::vector<Point> handles() const;
 
+    // The one table that is chosen; null: none is, or several are. And the cell of it that was tapped last.
+    const FairTable* table() const { return chosen_.tables.size() == 1 ? &chosen_.tables.front() : nullptr; }
+    const std::optional<TableCell>& cell() const { return cell_; }
+    void set_cell(std::optional<TableCell> cell) { cell_ = cell; }
+    // While a rule is pulled: the row or column before it, and how high or wide that is now, mm.
+    std::pair<int, double> pulled_line() const { return {line_, line_mm_}; }
+
     Grip grip_at(QPointF px, const PageViewport& view) const;
     // A change begins at a place in mm, follows the pen, and is taken when it lifts.
     void begin(Grip grip, Point at, const PageViewport& view, double device_ratio, const PictureImages& images,
@@ -66,6 +73,9 @@ public:
 
 private:
     QPointF place_of(Grip grip, const QRectF& frame) const;
+    // The grips of the rules of the table that is chosen: after each column, or row.
+    std::vector<QPointF> rule_grips(Grip grip, const PageViewport& view) const;
+    void paint_table(QPainter& painter, const PageViewport& view) const;
     QRectF frame(const PageViewport& view) const;
     bool framed() const;  // whether the frame has grips
     void paint_followers(QPainter& painter, const PageViewport& view) const;
@@ -78,6 +88,9 @@ private:
     Point from_;
     Affine change_;
     size_t point_ = 0;  // of the handles, while one is moved
+    std::optional<TableCell> cell_;
+    int line_ = 0;  // of the table, whose rule is pulled
+    double line_mm_ = 0;
     std::optional<FairShape> reshaped_;
     std::vector<FairShape> links_;
     std::vector<std::pair<Point, Point>> guides_;  // mm

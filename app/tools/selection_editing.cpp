@@ -9,9 +9,11 @@
 #include <cmath>
 
 #include "drawing/links.h"
+#include "drawing/words_within.h"
 #include "exchange/inkml.h"
 #include "render/page_picture.h"
 #include "render/text_look.h"
+#include "tools/pasted_table.h"
 
 namespace fernleaf {
 namespace {
@@ -129,7 +131,7 @@ void SelectionEditing::replace(Elements elements, const char* label) {
 
 void SelectionEditing::move(const Affine& by, const char* label) {
     if (selection_.empty() || selection_.locked() || !surface_.session().editing().may_change()) return;
-    Elements moved = transformed(selection_.chosen(), by);
+    Elements moved = stretched(selection_.chosen(), by);
     for (Stroke& s : moved.strokes) s.pen.width_mm = std::clamp(s.pen.width_mm, 0.05F, 10.0F);
     replace(std::move(moved), label);
 }
@@ -145,6 +147,11 @@ void SelectionEditing::change_pens(const std::function<Pen(Pen)>& change, const 
         pen = change(pen);
         s.width_mm = pen.width_mm;
         s.colour = pen.colour;
+    }
+    for (FairTable& t : changed.tables) {
+        Pen pen;
+        pen.width_mm = static_cast<float>(t.width_mm);
+        t.width_mm = change(pen).width_mm;
     }
     replace(std::move(changed), label);
 }
@@ -263,7 +270,9 @@ void SelectionEditing::copy() {
         if (const std::string text = ElementTraits<E>::plain_text(e); !text.empty())
             lines << QString::fromStdString(text);
     });
-    QGuiApplication::clipboard()->setMimeData(new Copied(selection_.chosen(), lines.join('\n')));
+    auto* copied = new Copied(selection_.chosen(), lines.join('\n'));
+    if (selection_.table()) put_table(*copied, surface_.session().reading(), selection_.table()->id);
+    QGuiApplication::clipboard()->setMimeData(copied);
 }
 
 void SelectionEditing::cut() {
@@ -373,7 +382,8 @@ void SelectionEditing::draw_fair() {
 bool SelectionEditing::made_from_ink() const {
     const auto from_ink = [](const auto& e) { return !e.ink.empty(); };
     return std::ranges::any_of(selection_.chosen().texts, from_ink) ||
-           std::ranges::any_of(selection_.chosen().shapes, from_ink);
+           std::ranges::any_of(selection_.chosen().shapes, from_ink) ||
+           std::ranges::any_of(selection_.chosen().tables, from_ink);
 }
 
 void SelectionEditing::back_to_ink() {
@@ -389,12 +399,25 @@ void SelectionEditing::paste() {
     if (ink.size() > kLargestPasteBytes || elements.size() > kLargestPasteBytes)
         return surface_.session().messages().tell_problem(tr("What was copied is too large to be put here."));
     if (!ink.isEmpty() || !elements.isEmpty()) return surface_.session().transfers().paste(ink, elements, at);
-    if (copied->hasImage())
-        return surface_.session().pictures().add_picture(qvariant_cast<QImage>(copied->imageData()), at);
+    // Spreadsheets offer a picture of their cells as well.
     if (copied->hasText() && copied->text().size() > kLongestPastedText)
         return surface_.session().messages().tell_problem(tr("That text is too long for a page."));
+    if (const auto rows = rows_copied(*copied)) return paste_table(*rows, at);
+    if (copied->hasImage())
+        return surface_.session().pictures().add_picture(qvariant_cast<QImage>(copied->imageData()), at);
     if (copied->hasText() && !copied->text().trimmed().isEmpty()) return paste_text(copied->text(), at);
     surface_.session().messages().tell(tr("There is nothing to paste: no ink, no picture and no text was copied."));
+}
+
+void SelectionEditing::paste_table(const TableRows& rows, Point at) {
+    const double page_mm = surface_.session().page()->info.width_mm;
+    Elements table = table_elements(rows, {kTextMarginMm, at.y}, page_mm - 2 * kTextMarginMm);
+    lay_out_fresh(table);
+    const double by = std::clamp(at.x, kTextMarginMm, std::max(kTextMarginMm, page_mm - kTextMarginMm - width_of(table.tables[0])));
+    table = transformed(std::move(table), Affine::shift({by - kTextMarginMm, 0}));
+    for (TextBlock& text : table.texts) lay_out(text);
+    for_each_element(table, [&](auto& e) { e.id = surface_.session().editing().new_id(); });
+    surface_.session().editing().add(std::move(table), "Paste");
 }
 
 void SelectionEditing::paste_text(const QString& text, Point at) {

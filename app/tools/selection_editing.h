@@ -7,6 +7,7 @@
 #include <functional>
 
 #include "drawing/aligning.h"
+#include "exchange/table_import.h"
 #include "tools/crop_frame.h"
 #include "tools/leaf_tool.h"
 #include "tools/selection.h"
@@ -76,6 +77,7 @@ private:
     void replace(Elements elements, const char* label);
     bool crop_key(QKeyEvent* event);
     void paste_text(const QString& text, Point at);
+    void paste_table(const TableRows& rows, Point at);
 
     ToolSurface& surface_;
     Selection selection_;

@@ -102,6 +102,16 @@ TextBlock TextEditor::block() const {
     return now;
 }
 
+void TextEditor::kept_as(const TextBlock& kept) {
+    const bool elsewhere = kept.at != block_.at || kept.width_mm != block_.width_mm;
+    block_.id = kept.id, block_.z = kept.z;
+    block_.at = kept.at, block_.width_mm = kept.width_mm, block_.height_mm = kept.height_mm;
+    if (!elsewhere) return;
+    const QSignalBlocker quiet(item_->document());  // nothing was typed
+    item_->document()->setTextWidth(kept.width_mm * kTextUnitsPerMm);
+    place();
+}
+
 // The scene's unit is the leaf's pixel, so that the view shows just the part of it that it covers.
 void TextEditor::place() {
     if (!item_) return;
@@ -130,6 +140,18 @@ void TextEditor::drawBackground(QPainter* painter, const QRectF& rect) {
     painter->setPen(QPen(theme().act, 1.4));
     painter->setBrush(Qt::NoBrush);
     painter->drawRoundedRect(QRectF(sceneRect()).adjusted(1.5, 1.5, -1.5, -1.5), 5, 5);
+}
+
+// The view hands Tab to its items before keyPressEvent().
+bool TextEditor::event(QEvent* event) {
+    if (in_cell_ && event->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        if (key == Qt::Key_Tab || key == Qt::Key_Backtab) {
+            emit stepped(key == Qt::Key_Tab ? 1 : -1);
+            return true;
+        }
+    }
+    return QGraphicsView::event(event);
 }
 
 void TextEditor::keyPressEvent(QKeyEvent* event) {

@@ -25,8 +25,10 @@ public:
     void drop();        // closes and says nothing: the block is gone
     // As it stands now, laid out; its id is that of the block it was opened with.
     TextBlock block() const;
-    // The block was kept under another id.
-    void renamed(TextId id, int64_t z) { block_.id = id, block_.z = z; }
+    // The block was kept under another id, perhaps in another width or place.
+    void kept_as(const TextBlock& kept);
+    // In a cell of a table Tab is not typed, nor does it leave the editor: stepped() tells.
+    void set_in_cell(bool in_cell) { in_cell_ = in_cell; }
 
     // The style at the cursor, and what the bar changes: of what is selected, else of what is typed next.
     TextStyle style() const;
@@ -43,8 +45,10 @@ signals:
     void touched();  // the cursor moved, or the style changed
     void paused();   // something was typed a moment ago, or the focus went elsewhere: it is to be kept
     void closed();
+    void stepped(int by);  // to the next cell, or the one before
 
 protected:
+    bool event(QEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void drawBackground(QPainter* painter, const QRectF& rect) override;
@@ -57,6 +61,7 @@ private:
     QGraphicsScene scene_;
     QGraphicsTextItem* item_ = nullptr;
     TextBlock block_;
+    bool in_cell_ = false;
     PageScheme scheme_;
     QTimer pause_;
 };

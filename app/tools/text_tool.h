@@ -27,6 +27,10 @@ public:
 
 private:
     void keep();
+    // The block that is to be written at a place of the page: in a cell or a figure as wide as that, else as wide as
+    // the page allows.
+    TextBlock block_for(Point at) const;
+    void step(int by);  // to a cell beside; after the last one comes a new row
 
     TextEditor& editor_;
     TextBlock edited_;          // what is being written, as it is on the page

@@ -235,6 +235,7 @@ void MainWindow::add_shortcuts() {
     on_ink(Qt::Key_L, [this] { spread_->tray()->select(Tool::lasso); });
     on_ink(Qt::Key_C, [this] { spread_->tray()->select(Tool::choose); });
     on_ink(Qt::Key_Q, [this] { spread_->tray()->select_previous(); });
+    on_ink(Qt::Key_S, [this] { spread_->toggle_stamps(); });
     on_ink(Qt::Key_T, [this] { spread_->tray()->select(Tool::text); });
     on_ink(Qt::Key_R, [this] { spread_->tray()->select(Tool::room); });
     for (int i = 0; i < static_cast<int>(kMostPens); ++i)

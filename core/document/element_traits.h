@@ -18,7 +18,7 @@
 namespace fernleaf {
 
 // As libraries keep them: numbers never change their meaning.
-enum class ElementKind { stroke = 0, picture = 1, text = 2, divider = 3, shape = 4 };
+enum class ElementKind { stroke = 0, picture = 1, text = 2, divider = 3, shape = 4, table = 5 };
 
 // What is drawn first lies lowest: ink lies on everything, highlighters below what is set in type.
 enum class PaintLayer { pictures, objects, ink };

@@ -18,6 +18,7 @@
 #include "document/picture/picture.h"
 #include "document/shape/fair_shape.h"
 #include "document/stroke/stroke_traits.h"
+#include "document/table/fair_table.h"
 #include "document/text/text_block.h"
 
 namespace fernleaf {
@@ -29,10 +30,11 @@ struct Elements {
     std::vector<TextBlock> texts = {};
     std::vector<Divider> dividers = {};
     std::vector<FairShape> shapes = {};
+    std::vector<FairTable> tables = {};
 
     // Every kind there is: a new one has a list above and is named in these two.
-    auto lists() { return std::tie(strokes, pictures, texts, dividers, shapes); }
-    auto lists() const { return std::tie(strokes, pictures, texts, dividers, shapes); }
+    auto lists() { return std::tie(strokes, pictures, texts, dividers, shapes, tables); }
+    auto lists() const { return std::tie(strokes, pictures, texts, dividers, shapes, tables); }
     template <Element E>
     std::vector<E>& of() {
         return std::get<std::vector<E>&>(lists());

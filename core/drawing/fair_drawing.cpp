@@ -132,6 +132,31 @@ Point to_middle(const std::vector<Point>& line, const Shape& figure) {
     return {};
 }
 
+// Its rules, level and upright, at the distances at which they were drawn.
+FairTable fair_table(const ReadTable& read) {
+    std::vector<double> x(static_cast<size_t>(read.columns) + 1), y(static_cast<size_t>(read.rows) + 1);
+    FairTable out;
+    for (const ReadCell& cell : read.cells) {
+        const auto row = static_cast<size_t>(cell.row), column = static_cast<size_t>(cell.column);
+        x[column] = cell.box.left, x[column + static_cast<size_t>(cell.column_count)] = cell.box.right;
+        y[row] = cell.box.top, y[row + static_cast<size_t>(cell.row_count)] = cell.box.bottom;
+        if (cell.row_count > 1 || cell.column_count > 1)
+            out.merged.push_back({cell.row, cell.column, cell.row_count, cell.column_count});
+    }
+    out.at = {x.front(), y.front()};
+    for (size_t i = 1; i < x.size(); ++i) out.columns_mm.push_back(x[i] - x[i - 1]);
+    for (size_t i = 1; i < y.size(); ++i) out.rows_mm.push_back(y[i] - y[i - 1]);
+    out.ink = read.rules;
+    return out;
+}
+
+double median_width(const std::vector<const Stroke*>& ink) {
+    std::vector<float> widths;
+    for (const Stroke* s : ink) widths.push_back(s->pen.width_mm);
+    std::ranges::nth_element(widths, widths.begin() + std::ssize(widths) / 2);
+    return std::clamp<double>(widths[widths.size() / 2], kThinnestBorderMm, kThickestBorderMm);
+}
+
 }  // namespace
 
 FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& reading, const std::set<StrokeId>* chosen,
@@ -146,8 +171,19 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
     for (const ReadLine& line : reading.lines)
         for (const ReadShape& shape : line.shapes)
             if (wanted(shape.strokes)) shapes.push_back(shape);
+    FairDrawing out;
+    for (const ReadLine& line : reading.lines) {
+        if (!line.table || line.table->rules.empty() || !wanted(line.table->rules)) continue;
+        FairTable table = fair_table(*line.table);
+        if (ElementTraits<FairTable>::validation_error(table)) continue;
+        std::vector<const Stroke*> rules;
+        for (const StrokeId id : table.ink) rules.push_back(ink[id]), out.ink.push_back(*ink[id]);
+        table.width_mm = median_width(rules);
+        table.colour = rules.front()->pen.colour;
+        out.tables.push_back(std::move(table));
+    }
     Reading all = reading;
-    if (shapes.empty() && chosen) {
+    if (shapes.empty() && out.empty() && chosen) {
         std::vector<Stroke> said;
         for (const Stroke& s : strokes)
             if (chosen->contains(s.id) && !lies_under(s.pen)) said.push_back(s);
@@ -191,13 +227,13 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
         // Which end is at which node: the line may have been drawn either way.
         const Shape *first = border(link.from), *last = border(link.to);
         const auto held = [&](size_t node) {
-            Ends out;
+            Ends on;
             const std::vector<StrokeId>& made_of = drawing.nodes[node].strokes;
-            if (const auto found = by_ink.find(made_of); found != by_ink.end()) out.figure = found->second;
+            if (const auto found = by_ink.find(made_of); found != by_ink.end()) on.figure = found->second;
             if (made_of.size() == 1)
                 if (const auto found = fair_before.find(made_of[0]); found != fair_before.end())
-                    out.fair = found->second;
-            return out;
+                    on.fair = found->second;
+            return on;
         };
         std::pair<Ends, Ends>& holds = ends[line->second] = {held(link.from), held(link.to)};
         const Point from = drawing.nodes[link.from].box.centre(), to = drawing.nodes[link.to].box.centre();
@@ -214,7 +250,6 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
         if (first) p.front() = on_border(*first, p[1], p.front());
     }
 
-    FairDrawing out;
     std::map<const Figure*, int64_t> keys;
     for (const Figure& figure : figures)
         if (is_closed(figure.fair.kind) && is_valid(figure.fair)) keys[&figure] = new_key();
@@ -235,10 +270,9 @@ FairDrawing drawn_fair(const std::vector<Stroke>& strokes, const Reading& readin
         }
         fair.shape = figures[i].fair;
         fair.ink = shapes[i].strokes;
-        std::vector<float> widths;
-        for (const StrokeId id : fair.ink) widths.push_back(ink[id]->pen.width_mm), out.ink.push_back(*ink[id]);
-        std::ranges::nth_element(widths, widths.begin() + std::ssize(widths) / 2);
-        fair.width_mm = std::clamp<double>(widths[widths.size() / 2], kThinnestBorderMm, kThickestBorderMm);
+        std::vector<const Stroke*> lines;
+        for (const StrokeId id : fair.ink) lines.push_back(ink[id]), out.ink.push_back(*ink[id]);
+        fair.width_mm = median_width(lines);
         fair.colour = ink[fair.ink.front()]->pen.colour;
         out.shapes.push_back(std::move(fair));
     }
@@ -250,6 +284,8 @@ Edit edit_of(FairDrawing fair, const std::function<ElementId()>& new_id) {
     edit.removed.strokes = std::move(fair.ink);
     for (FairShape& shape : fair.shapes) shape.id = new_id();
     edit.added.shapes = std::move(fair.shapes);
+    for (FairTable& table : fair.tables) table.id = new_id();
+    edit.added.tables = std::move(fair.tables);
     return edit;
 }
 

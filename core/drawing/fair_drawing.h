@@ -1,4 +1,4 @@
-// Draws ink fair: what was read as shapes becomes shapes, where they were drawn, in their colour and width.
+// Draws ink fair: what was read as shapes and tables becomes such, where they were drawn, in their colour and width.
 //
 //   FairDrawing fair = drawn_fair(page.strokes, reading, chosen, page.shapes, new_id);
 //   Edit edit{"Draw fair", {.shapes = fair.shapes}, {fair.ink}};
@@ -23,10 +23,13 @@ constexpr double kMostMovedMm = 3;
 
 struct FairDrawing {
     std::vector<FairShape> shapes;  // without ids
+    std::vector<FairTable> tables;  // the same
     std::vector<Stroke> ink;        // what they replace
+    bool empty() const { return shapes.empty() && tables.empty(); }
 };
 
-// chosen: a shape is drawn fair when more than half of its strokes are; null: all that was read as drawn. Where nothing
+// chosen: a shape or a table is drawn fair when more than half of its strokes (rules) are; null: all that was read as
+// drawn. What is written in a table stays ink. Where nothing
 // chosen was read as drawn all of it is taken to be, for a person says so; but no highlighter, whose ink would cover
 // what it lies under.
 // before: what is fair on the page already, which links may lead to; new_key: gives each figure its key.

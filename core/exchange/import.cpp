@@ -8,6 +8,7 @@
 #include "base/parallel.h"
 #include "exchange/graph_import.h"
 #include "exchange/inkml.h"
+#include "exchange/table_import.h"
 #include "paper/picture_file.h"
 
 namespace fernleaf {
@@ -48,6 +49,14 @@ Result<SourceFile> drawn_page(const std::string& bytes, const CancelToken& cance
     if (!page) return page.error();
     SourceFile out;
     out.pages.push_back(*std::move(page));
+    return out;
+}
+
+Result<SourceFile> tabled_pages(const std::string& bytes) {
+    auto pages = table_pages(bytes);
+    if (!pages) return pages.error();
+    SourceFile out;
+    out.pages = *std::move(pages);
     return out;
 }
 
@@ -131,12 +140,15 @@ Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use
     auto bytes = bytes_of(path);
     if (!bytes) return named(path, bytes.error());
     const bool picture = picture_kind(*bytes) != PictureKind::unknown, graph = !picture && looks_like_graph(*bytes);
-    if (!picture && !graph && !looks_like_inkml(*bytes))
+    const bool ink = !picture && !graph && looks_like_inkml(*bytes);
+    const bool table = !picture && !graph && !ink && looks_like_table(*bytes, path.extension().string());
+    if (!picture && !graph && !ink && !table)
         return named(path,
                      Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file, nor a graph in DOT, GraphML "
-                           "or OPML"});
+                           "or OPML, nor a table in CSV"});
     auto source = picture ? picture_pages(*std::move(bytes), path.filename().string(), use, cancel, progress, find)
                   : graph ? drawn_page(*bytes, cancel)
+                  : table ? tabled_pages(*bytes)
                           : ink_pages(*bytes);
     if (!source) return named(path, source.error());
     return source;

@@ -258,9 +258,24 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections)
                 spoken_of[id] = &c;
     SetApart out;
     std::vector<bool> taken(strokes.size());
+    // What stands in tables that are drawn fair is in their cells whatever it looks like.
+    for (const FairTable& fair : page.tables) {
+        FoundTable found{as_read(fair), 1, drawn_box(fair), {}, {}};
+        found.ink.resize(found.table.cells.size());
+        for (size_t i = 0; i < strokes.size(); ++i) {
+            const auto at = taken[i] ? std::nullopt : cell_at(fair, strokes[i].box().centre());
+            if (!at) continue;
+            const auto cell = std::ranges::find_if(
+                found.table.cells, [&](const ReadCell& c) { return c.row == at->row && c.column == at->column; });
+            found.ink[static_cast<size_t>(cell - found.table.cells.begin())].push_back(i);
+            taken[i] = true;
+        }
+        out.tables.push_back(std::move(found));
+    }
     std::vector<size_t> free, as_table, as_drawing;
     std::vector<std::pair<const Correction*, std::vector<size_t>>> as_shape;
     for (size_t i = 0; i < strokes.size(); ++i) {
+        if (taken[i]) continue;
         const auto found = spoken_of.find(strokes[i].id);
         if (found == spoken_of.end())
             free.push_back(i);
@@ -274,8 +289,9 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections)
             said->second.push_back(i);
         }
     }
+    const size_t drawn_fair = out.tables.size();
     add_tables(out.tables, taken, strokes, as_table, typed, true);
-    if (out.tables.empty())
+    if (out.tables.size() == drawn_fair)
         for (const size_t i : as_table) out.rows.push_back(strokes[i]), taken[i] = true;
     add_tables(out.tables, taken, strokes, free, typed, false);
     std::erase_if(free, [&](size_t i) { return taken[i] || worded.contains(strokes[i].id); });

@@ -193,8 +193,16 @@ TEST(Repair, SavesRowsFromADatabaseWithABrokenPage) {
     }
     library.library.reset();
     const fs::path database = library.directory / "library.db";
+    std::vector<int64_t> pages;  // with rows of elements
+    {
+        auto db = Database::open(database, Database::Mode::change);
+        ASSERT_TRUE(db);
+        Statement s = (*db)->prepare("SELECT pageno FROM dbstat WHERE name = 'element' AND pagetype = 'leaf'");
+        while (s.step()) pages.push_back(s.integer(0));
+    }
+    ASSERT_GT(pages.size(), 4U);
     std::string bytes = *read_regular(database, 10'000'000);
-    std::fill_n(bytes.begin() + static_cast<std::ptrdiff_t>(bytes.size() / 2 / 4096 * 4096), 4096, '\xEE');
+    std::fill_n(bytes.begin() + static_cast<std::ptrdiff_t>((pages[pages.size() / 2] - 1) * 4096), 4096, '\xEE');
     std::ofstream(database, std::ios::binary | std::ios::trunc) << bytes;
     const auto beside = Library::repair(library.directory);
     ASSERT_TRUE(beside) << beside.error().message;

@@ -23,6 +23,7 @@
 #include "document/edit.h"
 #include "document/intake.h"
 #include "document/page.h"
+#include "document/stamp.h"
 #include "finding/query.h"
 #include "store/database.h"
 #include "transcript/reading.h"
@@ -214,6 +215,12 @@ public:
     Result<std::string> taught_hand(HandId hand) const;
     // Forgets what was learnt and the examples, too.
     Status reset_hand(HandId hand);
+
+    // Kept pieces, the newest first.
+    Result<std::vector<Stamp>> stamps() const;
+    Result<StampId> add_stamp(const Stamp& stamp);
+    Status rename_stamp(StampId stamp, const std::string& name);
+    Status remove_stamp(StampId stamp);
 
     // What to read a notebook's pages with.
     Result<Preferences> preferences(NotebookId notebook) const;

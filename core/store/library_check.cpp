@@ -24,9 +24,9 @@ namespace {
 namespace fs = std::filesystem;
 
 // Tables in an order in which nothing refers to what comes later; without the index, which is made anew.
-constexpr const char* kTables[] = {"device",   "notebook",   "page",    "file",   "stroke",
-                                   "picture",  "text_block", "element", "edit",   "reading_line",
-                                   "own_word", "hand",       "example", "intake", "correction"};
+constexpr const char* kTables[] = {"device",     "notebook", "page",       "file",         "stroke",       "picture",
+                                   "text_block", "element",  "edit",       "reading_line", "own_word",     "hand",
+                                   "example",    "intake",   "correction", "stamp",        "stamp_element"};
 constexpr char kSavedTitle[] = "Saved pages";
 
 // Calls what is to be done with each damaged row of elements, edits or corrections.
@@ -128,6 +128,12 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
     each_damaged_row(*db_, cancel, [&](const Row& row, int64_t id) {
         wrong.push_back(std::string(row.table) + " " + std::to_string(id) + ": damaged");
     });
+    Statement stamps = db_->prepare("SELECT stamp, kind, z, body FROM stamp_element");
+    while (stamps.step() && !cancel.cancelled()) {
+        Elements element;
+        if (!decode_into(element, stamps.integer(1), 0, stamps.integer(2), stamps.blob(3)))
+            wrong.push_back("stamp " + stamps.text(0) + ": damaged");
+    }
     Statement lines = db_->prepare(std::string("SELECT ") + kLineColumns + ", page, id FROM reading_line");
     Statement terms = db_->prepare("SELECT word, position FROM term WHERE line = ?");
     while (lines.step() && !cancel.cancelled()) {

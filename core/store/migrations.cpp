@@ -154,6 +154,13 @@ constexpr std::array kSteps = {
     "ALTER TABLE reading_line ADD COLUMN shapes TEXT NOT NULL DEFAULT '[]'",
     // Tables, and which lines stand in their cells.
     "ALTER TABLE reading_line ADD COLUMN in_table TEXT NOT NULL DEFAULT ''",
+    // Kept pieces; their elements are as pages' are, but without ids.
+    R"(
+    CREATE TABLE stamp (id INTEGER PRIMARY KEY, name TEXT NOT NULL, made INTEGER NOT NULL);
+    CREATE TABLE stamp_element (id INTEGER PRIMARY KEY, stamp INTEGER NOT NULL REFERENCES stamp ON DELETE CASCADE,
+                                kind INTEGER NOT NULL, z INTEGER NOT NULL, body BLOB NOT NULL);
+    CREATE INDEX stamp_element_by_stamp ON stamp_element (stamp);
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 

@@ -30,4 +30,13 @@ bool is_valid(const ReadTable& table) {
     return count == all;
 }
 
+ReadTable as_read(const FairTable& table) {
+    ReadTable out{static_cast<int>(table.rows_mm.size()), static_cast<int>(table.columns_mm.size()), {}, {table.id}};
+    for (const TableCell& cell : cells_of(table)) {
+        const Box box = shifted(box_of(table, cell), table.at);
+        out.cells.push_back({cell.row, cell.column, cell.rows, cell.columns, turned(box, table.angle, table.at)});
+    }
+    return out;
+}
+
 }  // namespace fernleaf

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "document/table/fair_table.h"
 #include "ink/stroke.h"
 
 namespace fernleaf {
@@ -19,11 +20,14 @@ struct ReadCell {
 struct ReadTable {
     int rows = 0, columns = 0;
     std::vector<ReadCell> cells;  // row by row; together they cover the table, each place once
-    std::vector<StrokeId> rules;  // the strokes that part them
+    std::vector<StrokeId> rules;  // the strokes that part them, or the table drawn fair that does
     friend bool operator==(const ReadTable&, const ReadTable&) = default;
 };
 
 // Whether its cells are as they must be: in order, covering all of it, each place once.
 bool is_valid(const ReadTable& table);
+
+// One that is drawn fair, as it is.
+ReadTable as_read(const FairTable& table);
 
 }  // namespace fernleaf

@@ -1,6 +1,7 @@
 #include "transcript/reading.h"
 
 #include <algorithm>
+#include <limits>
 #include <set>
 #include <utility>
 
@@ -68,9 +69,12 @@ bool put_in_cell(Reading& reading, const ReadLine& typed) {
     for (size_t t = 0; t < reading.lines.size(); ++t) {
         if (!reading.lines[t].table) continue;
         const std::vector<ReadCell>& cells = reading.lines[t].table->cells;
-        const auto cell =
-            std::ranges::find_if(cells, [&](const ReadCell& c) { return c.box.contains(typed.box.centre()); });
-        if (cell == cells.end()) continue;
+        // The boxes about cells of a table that is turned lie over one another.
+        const Point middle = typed.box.centre();
+        const auto cell = std::ranges::min_element(cells, {}, [&](const ReadCell& c) {
+            return c.box.contains(middle) ? distance(c.box.centre(), middle) : std::numeric_limits<double>::infinity();
+        });
+        if (cell == cells.end() || !cell->box.contains(middle)) continue;
         ReadLine line = typed;
         line.region = reading.lines[t].region;
         line.cell = static_cast<int>(cell - cells.begin());
@@ -121,7 +125,22 @@ void insert_regions(Reading& reading, std::vector<ReadLine> news) {
     }
 }
 
+ReadLine grid_line(const FairTable& table) {
+    ReadLine line;
+    line.kind = RegionKind::table;
+    line.certainty = 1;
+    line.box = drawn_box(table);
+    line.table = as_read(table);
+    return line;
+}
+
 void add_typed(Reading& reading, const Elements& elements) {
+    for (const FairTable& table : elements.tables) {
+        const auto known = std::ranges::find_if(reading.lines, [&](const ReadLine& line) {
+            return line.table && line.table->rules == std::vector{table.id};
+        });
+        if (known == reading.lines.end()) insert_regions(reading, {grid_line(table)});
+    }
     std::vector<std::vector<ReadLine>> blocks;
     for (const TextBlock& text : elements.texts) {
         std::vector<ReadLine> lines = lines_of(text);

@@ -62,10 +62,13 @@ struct Reading {
 // Puts one region or several that belong together among the others, before the first that begins lower.
 void insert_regions(Reading& reading, std::vector<ReadLine> news);
 
-// What stands on a page without having to be read is put among what was: lines of typed words (those in a cell of a
-// table join what is there, a word set within a written line joins it, the rest stands by itself where its height on
-// the page puts it), shapes that are drawn fair, and dividers.
+// What stands on a page without having to be read is put among what was: tables and shapes that are drawn fair, lines
+// of typed words (those in a cell of a table join what is there, a word set within a written line joins it, the rest
+// stands by itself where its height on the page puts it), and dividers.
 void add_typed(Reading& reading, const Elements& elements);
+
+// A table that is drawn fair, as it is read; the lines of its cells are to follow.
+ReadLine grid_line(const FairTable& table);
 
 // Puts the signs of typed lists ("•", "2.", "☐") before their items, for text that is taken away.
 void add_list_signs(Reading& reading, const std::vector<TextBlock>& texts);

@@ -137,6 +137,7 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
         StrokeId id = 0;
         for (Stroke& stroke : page.strokes) stroke.id = ++id;
         for (FairShape& shape : page.shapes) shape.id = ++id;
+        for (FairTable& table : page.tables) table.id = ++id;
         for (TextBlock& text : page.texts) text.id = ++id;
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
             return with_drawing(read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print), as);
