@@ -161,8 +161,9 @@ void PageEditing::add_table() {
     table.columns_mm.assign(kNewColumns, std::max(kLeastCellMm, (sheet.width_mm - 2 * kDividerMarginMm) / kNewColumns));
     table.rows_mm.assign(kNewRows, kNewRowMm);
     table.head = true;
-    const double lowest = sheet.endless ? foot_of(*page) + sheet.spacing_mm
-                                        : std::min(foot_of(*page) + sheet.spacing_mm, sheet.height_mm - kNewRows * kNewRowMm);
+    const double lowest = sheet.endless
+                              ? foot_of(*page) + sheet.spacing_mm
+                              : std::min(foot_of(*page) + sheet.spacing_mm, sheet.height_mm - kNewRows * kNewRowMm);
     table.at = {kDividerMarginMm, std::max(0.0, lowest)};
     add({.tables = {table}}, "Insert a table");
 }

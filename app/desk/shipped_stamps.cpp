@@ -32,8 +32,7 @@ const std::vector<ShippedStamp>& shipped_stamps() {
          "c 11.7 3 12.3 9 11.7 15 12 20.5; c 6.5 15.2 9.5 18.5 12 20.8 14.6 18.2 17.6 15"},
         {STAMP("Turning arrow", "arrow return answer"),
          "c 20 4 20.6 9 18 13.2 12 14.6 4.5 14.5; c 9.5 9.4 6.5 12 4.2 14.5 6.6 17 9.8 19.5"},
-        {STAMP("Round arrow", "arrow repeat again every week"),
-         "a 12 12.5 8 -60 235; l 2.9 6 7.4 5.9 5.9 10.2"},
+        {STAMP("Round arrow", "arrow repeat again every week"), "a 12 12.5 8 -60 235; l 2.9 6 7.4 5.9 5.9 10.2"},
         // Weather
         {STAMP("Sun", "weather clear warm day"),
          "e 12 12 4.6 4.6; l 12 1.8 12 4.8; l 12 19.2 12 22.2; l 1.8 12 4.8 12; l 19.2 12 22.2 12; l 4.8 4.8 6.9 6.9; "

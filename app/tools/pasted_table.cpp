@@ -40,7 +40,8 @@ std::optional<TableRows> rows_copied(const QMimeData& copied) {
         QTextDocument document;
         document.setHtml(copied.html());
         const QTextTable* table = first_table(document.rootFrame());
-        if (table && table->rows() > 0 && table->columns() > 0 && table->columns() <= static_cast<int>(kMostTableColumns))
+        if (table && table->rows() > 0 && table->columns() > 0 &&
+            table->columns() <= static_cast<int>(kMostTableColumns))
             return rows_of(*table);
     }
     if (!copied.hasText() || !copied.text().contains('\t')) return {};

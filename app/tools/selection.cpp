@@ -14,7 +14,7 @@ namespace {
 
 constexpr double kLeastScale = 0.05;
 constexpr size_t kMostHandles = 16;
-constexpr double kRuleGripPx = 11; // from the frame to the grips of a table's rules
+constexpr double kRuleGripPx = 11;  // from the frame to the grips of a table's rules
 constexpr std::array kGrips = {Grip::turn, Grip::top_left, Grip::top_right, Grip::bottom_left, Grip::bottom_right,
                                Grip::left, Grip::right,    Grip::top,       Grip::bottom};
 

@@ -413,7 +413,8 @@ void SelectionEditing::paste_table(const TableRows& rows, Point at) {
     const double page_mm = surface_.session().page()->info.width_mm;
     Elements table = table_elements(rows, {kTextMarginMm, at.y}, page_mm - 2 * kTextMarginMm);
     lay_out_fresh(table);
-    const double by = std::clamp(at.x, kTextMarginMm, std::max(kTextMarginMm, page_mm - kTextMarginMm - width_of(table.tables[0])));
+    const double by =
+        std::clamp(at.x, kTextMarginMm, std::max(kTextMarginMm, page_mm - kTextMarginMm - width_of(table.tables[0])));
     table = transformed(std::move(table), Affine::shift({by - kTextMarginMm, 0}));
     for (TextBlock& text : table.texts) lay_out(text);
     for_each_element(table, [&](auto& e) { e.id = surface_.session().editing().new_id(); });

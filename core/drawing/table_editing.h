@@ -5,8 +5,9 @@
 //   EditBuilder builder(edit, page, new_id);
 //   insert_line(builder, table, Lines::rows, 2, lay_out);
 //
-// What stands in a cell is told by its middle, type by its first word. It keeps its place from the cell's upper left corner when the cell goes
-// elsewhere, and goes with a cell that goes. Merged cells that rows or columns tear apart are merged no more.
+// What stands in a cell is told by its middle, type by its first word. It keeps its place from the cell's upper left
+// corner when the cell goes elsewhere, and goes with a cell that goes. Merged cells that rows or columns tear apart are
+// merged no more.
 #pragma once
 
 #include <functional>

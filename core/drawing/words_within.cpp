@@ -42,6 +42,32 @@ std::array<double, 4> share_within(ShapeKind kind) {
     }
 }
 
+// Whether the share above is meant for it as it lies; of figures of many corners any way is as good.
+bool stands_level(const Shape& figure) {
+    const std::vector<Point>& p = figure.points;
+    const auto level = [](Point way) {
+        return std::abs(std::remainder(std::atan2(way.y, way.x) * 180 / std::numbers::pi, 90.0)) < kNearlyLevel;
+    };
+    switch (figure.kind) {
+        case ShapeKind::square:
+        case ShapeKind::rectangle:
+        case ShapeKind::rounded_rectangle:
+        case ShapeKind::parallelogram:
+        case ShapeKind::trapezoid:
+            return level(p[1] - p[0]) || level(p[2] - p[1]);
+        case ShapeKind::ellipse:
+            return level(p[1] - p[3]);
+        case ShapeKind::diamond:
+            return level(p[2] - p[0]);
+        case ShapeKind::triangle: {  // on one of its sides
+            const double foot = box_of(figure).bottom, near = 0.02 * box_of(figure).height();
+            return std::ranges::count_if(p, [&](Point corner) { return corner.y > foot - near; }) == 2;
+        }
+        default:
+            return true;
+    }
+}
+
 Point beginning_of(const TextBlock& text) {
     return text.words.empty() ? text.box().centre() : text.words.front().box.centre();
 }
@@ -109,8 +135,7 @@ void fit_figure(EditBuilder& builder, const FairShape& figure, const LayOut& lay
 
 Box room_in(const Shape& figure) {
     if (!is_closed(figure.kind)) return {};
-    const bool round = figure.kind == ShapeKind::circle;
-    if (!round && std::abs(std::remainder(angle_of(figure), 90.0)) > kNearlyLevel) return {};
+    if (!stands_level(figure)) return {};
     const auto [left, top, right, bottom] = share_within(figure.kind);
     const Box box = box_of(figure);
     const Box room = Box{box.left + left * box.width(), box.top + top * box.height(), box.left + right * box.width(),

@@ -57,10 +57,9 @@ TEST_F(WordsWithin, WrapInTheFigureTheyAreTypedIn) {
 TEST_F(WordsWithin, AFigureGrowsUntilTheyFit) {
     for (const ShapeKind kind : {ShapeKind::rectangle, ShapeKind::circle, ShapeKind::diamond, ShapeKind::ellipse}) {
         page.shapes = {figure(kind, Box::of(10, 10, 30, 30))};
-        const Edit edit =
-            fit({"Type",
-                 {.texts = {typed("close the lower valves when frost is told before dawn, and open them at noon",
-                                  {12, 22}, 25)}}});
+        const Box room = room_in(page.shapes[0].shape);
+        const std::string words = "close the lower valves when frost is told before dawn, and open them at noon";
+        const Edit edit = fit({"Type", {.texts = {typed(words, {room.left, room.centre().y - 2.5}, room.width())}}});
         ASSERT_EQ(edit.added.shapes.size(), 1U) << name_of(kind);
         const FairShape& grown = edit.added.shapes[0];
         EXPECT_EQ(grown.shape.kind, kind);
@@ -70,6 +69,15 @@ TEST_F(WordsWithin, AFigureGrowsUntilTheyFit) {
             EXPECT_NEAR(box_of(grown.shape).top, 10, 1e-6) << "downwards";
         }
     }
+}
+
+TEST_F(WordsWithin, AFigureThatIsTurnedHasNoRoomForThem) {
+    for (const ShapeKind kind : {ShapeKind::rectangle, ShapeKind::ellipse, ShapeKind::diamond, ShapeKind::triangle}) {
+        const Shape level = figure(kind, Box::of(10, 10, 40, 30)).shape;
+        EXPECT_FALSE(room_in(level).empty()) << name_of(kind);
+        EXPECT_TRUE(room_in(transformed(level, Affine::turn(0.5, {30, 25}))).empty()) << name_of(kind);
+    }
+    EXPECT_TRUE(room_in({ShapeKind::line, {{0, 0}, {30, 0}}}).empty());
 }
 
 TEST_F(WordsWithin, WhatIsMerelyMovedIntoAFigureIsLeftAsItIs) {
