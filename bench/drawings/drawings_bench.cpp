@@ -3,7 +3,7 @@
 //   drawings_bench [TABLES] [--count N] [--seed N] [--careless N] [--hands DIRECTORY] [--lines FILE] [--tell-wrong]
 //
 // TABLES: of shapes, diagrams, grids, links, text; all without. HANDS: *.json. LINES: a file of lines for pages of
-// words. "fits" prints what training/shape_costs.py learns from, drawn up to so carelessly. Constants were set on seeds
+// words. "fits" prints what training/shape_net.py learns from, drawn up to so carelessly. Constants were set on seeds
 // from 1 to 9; figures are of seeds from 100 on.
 #include <algorithm>
 #include <array>

@@ -31,7 +31,7 @@ void grids_table(const DrawingsBench& bench, const Reader& reader);
 void links_table(const DrawingsBench& bench);
 // Pages of words: how much of them is taken for shapes.
 void text_table(const DrawingsBench& bench);
-// For training/shape_costs.py: a line a shape with its kind, and one with kind, error and freedom of each fit.
+// For training/shape_net.py: a line a shape with its kind, and one with kind, error and freedom of each fit.
 void shape_fits_dump(const DrawingsBench& bench);
 
 }  // namespace fernleaf

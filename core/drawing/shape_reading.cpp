@@ -1,48 +1,70 @@
 #include "drawing/shape_reading.h"
 
+#include <algorithm>
 #include <array>
+#include <cmath>
+#include <limits>
 
 #include "drawing/shape_fits.h"
+#include "drawing/shape_weights.h"
 
 namespace fernleaf {
 namespace {
 
-// What makes a kind likely, learnt by training/shape_costs.py on shapes as people draw them. Its logarithm is how
-// common the kind is, less how far the ink lies from it, less a price for each number that forms it. Small distances
-// tell kinds apart that differ little, such as a square and a rectangle; large ones rule a kind out.
-struct Weights {
-    double common, near, far;
-};
 constexpr double kHand = 0.012;  // of the figure's size: how far a hand's ink usually lies from what it means
-constexpr double kMostFar = 60;
-constexpr double kPrice = 1.35;
-constexpr std::array<Weights, kShapeKinds> kWeights{{
-    {-0.96, 6.96, 0.899},   // line
-    {-1.71, 6.51, 0.814},   // polyline
-    {1.14, 2.20, 0.975},    // arrow
-    {1.66, 1.47, 0.929},    // double_arrow
-    {-0.45, 12.34, 1.008},  // arc
-    {-0.93, 4.99, 0.991},   // curve
-    {1.01, 15.25, 1.034},   // circle
-    {-1.39, 15.03, 1.007},  // ellipse
-    {2.76, 1.87, 23.258},   // square
-    {0.95, 8.64, 0.910},    // rectangle
-    {1.45, 9.85, 1.090},    // rounded_rectangle
-    {0.01, 5.29, 0.868},    // triangle
-    {2.56, 3.26, 5.939},    // diamond
-    {-0.11, 6.28, 0.930},   // parallelogram
-    {-1.14, 6.21, 1.044},   // trapezoid
-    {-2.49, 10.62, 1.000},  // pentagon
-    {-3.13, 12.46, 0.899},  // hexagon
-    {0.31, 2.59, 0.992},    // star
-    {-0.77, 14.89, 1.009},  // polygon
-    {1.22, 2.52, 6.145},    // brace
-}};
+// Of fits of one kind, such as polylines of more and fewer corners, the one is taken that lies nearest to the ink, less
+// a price for each number that forms it.
+constexpr double kNear = 8, kFar = 0.095, kMostFar = 60, kPrice = 1.35;
+constexpr double kLeastError = 2e-4, kNoFit = 0.3;  // of the figure's size
+constexpr double kMostFreedom = 13;
 
 double score(const Fit& fit, double scale) {
     const double off = std::pow(fit.error / (kHand * scale), 2);
-    const Weights& w = kWeights[static_cast<size_t>(fit.shape.kind)];
-    return w.common - w.near * std::log1p(off) - w.far * std::min(off, kMostFar) / 10 - kPrice * fit.freedom;
+    return -kNear * std::log1p(off) - kFar * std::min(off, kMostFar) - kPrice * fit.freedom;
+}
+
+// Of each kind its best fit; null: it has none.
+using BestFits = std::array<const Fit*, kShapeKinds>;
+
+BestFits best_fits(const ShapeFits& all) {
+    BestFits out{};
+    std::array<double, kShapeKinds> scores{};
+    for (const Fit& fit : all.fits) {
+        const auto kind = static_cast<size_t>(fit.shape.kind);
+        const double here = score(fit, all.scale);
+        if (!out[kind] || here > scores[kind]) out[kind] = &fit, scores[kind] = here;
+    }
+    return out;
+}
+
+template <size_t From, size_t To>
+std::array<double, To> layer(const std::array<double, From>& in, const std::array<float, From * To>& weights,
+                             const std::array<float, To>& bias, bool rectified) {
+    std::array<double, To> out{};
+    for (size_t o = 0; o < To; ++o) {
+        double sum = static_cast<double>(bias[o]);
+        for (size_t i = 0; i < From; ++i) sum += static_cast<double>(weights[o * From + i]) * in[i];
+        out[o] = rectified ? std::max(0.0, sum) : sum;
+    }
+    return out;
+}
+
+// How likely each kind is, up to what is common to all: as training/shape_net.py has taught.
+std::array<double, kShapeKinds> likelihoods(const BestFits& fits, double scale) {
+    std::array<double, kShapeInputs> in{};
+    for (size_t kind = 0; kind < kShapeKinds; ++kind) {
+        const Fit* fit = fits[kind];
+        in[kind] = std::log(std::max(kLeastError, fit ? fit->error / scale : kNoFit) / kHand);
+        in[kShapeKinds + kind] = fit ? 1 : 0;
+        in[2 * kShapeKinds + kind] = fit ? fit->freedom / kMostFreedom : 0;
+    }
+    const auto first = layer<kShapeInputs, kShapeHidden>(in, kFirstWeights, kFirstBias, true);
+    const auto second = layer<kShapeHidden, kShapeHidden>(first, kSecondWeights, kSecondBias, true);
+    auto out = layer<kShapeHidden, kShapeKinds>(second, kThirdWeights, kThirdBias, false);
+    // What was learnt is added to how good each fit is by itself: that tells for ink that is no shape at all.
+    for (size_t kind = 0; kind < kShapeKinds; ++kind)
+        if (fits[kind]) out[kind] += score(*fits[kind], scale);
+    return out;
 }
 
 }  // namespace
@@ -50,22 +72,19 @@ double score(const Fit& fit, double scale) {
 ShapeReading read_shape(const std::vector<const Stroke*>& strokes) {
     ShapeReading out;
     const ShapeFits all = shape_fits(strokes);
-    std::vector<double> scores;  // of each candidate
-    for (const Fit& fit : all.fits) {
-        const double here = score(fit, all.scale);
-        const auto same =
-            std::ranges::find(out.candidates, fit.shape.kind, [](const ShapeCandidate& c) { return c.shape.kind; });
-        const auto at = static_cast<size_t>(same - out.candidates.begin());
-        if (same == out.candidates.end())
-            out.candidates.push_back({fit.shape, 0, fit.error}), scores.push_back(here);
-        else if (here > scores[at])
-            *same = {fit.shape, 0, fit.error}, scores[at] = here;
+    if (all.fits.empty()) return out;
+    const BestFits fits = best_fits(all);
+    const std::array<double, kShapeKinds> scores = likelihoods(fits, all.scale);
+    double most = -std::numeric_limits<double>::infinity(), sum = 0;
+    for (size_t kind = 0; kind < kShapeKinds; ++kind)
+        if (fits[kind]) most = std::max(most, scores[kind]);
+    for (size_t kind = 0; kind < kShapeKinds; ++kind) {
+        if (!fits[kind]) continue;
+        const double here = std::exp(scores[kind] - most);
+        sum += here;
+        out.candidates.push_back({fits[kind]->shape, here, fits[kind]->error});
     }
-    if (scores.empty()) return out;
-    const double most = std::ranges::max(scores);
-    double sum = 0;
-    for (double& here : scores) here = std::exp(here - most), sum += here;
-    for (size_t i = 0; i < scores.size(); ++i) out.candidates[i].certainty = scores[i] / sum;
+    for (ShapeCandidate& candidate : out.candidates) candidate.certainty /= sum;
     std::ranges::sort(out.candidates, std::greater(), &ShapeCandidate::certainty);
     return out;
 }
