@@ -33,7 +33,8 @@ DrawingDesk::DrawingDesk(const DeskParts& parts, QObject* parent)
           static_cast<FairWhileDrawing>(std::clamp(QSettings().value("fair while drawing", 0).toInt(), 0, 2))) {
     pause_.setSingleShot(true);
     pause_.setInterval(kPauseMs);
-    connect(&pause_, &QTimer::timeout, this, &DrawingDesk::draw_what_was_read);
+    connect(&pause_, &QTimer::timeout, this, [this] { draw_what_was_read(Which::all); });
+    connect(&readings_, &ReadingScheduler::changed, this, [this] { draw_what_was_read(Which::figures); });
     connect(&editing_, &PageEditing::written, this, &DrawingDesk::stroke_written);
     connect(&document_, &PageDocument::opened, this, [this] { written_.clear(); });
 }
@@ -52,18 +53,23 @@ void DrawingDesk::stroke_written(const Stroke& stroke) {
 }
 
 // Of what was written lately all that was read as a figure, with certainty.
-void DrawingDesk::draw_what_was_read() {
+void DrawingDesk::draw_what_was_read(Which which) {
     if (!document_.page() || written_.empty()) return;
-    if (readings_.in_progress() || readings_.pen_down()) return pause_.start();
+    if (readings_.in_progress() || readings_.pen_down()) {
+        if (which == Which::all) pause_.start();
+        return;
+    }
     std::vector<StrokeId> ink;
     for (const ReadLine& line : readings_.reading().lines)
         for (const ReadShape& shape : line.shapes) {
             const bool lately = std::ranges::any_of(
                 shape.strokes, [&](StrokeId id) { return std::ranges::find(written_, id) != written_.end(); });
-            if (lately && shape.best().certainty >= kSureEnough)
+            const bool wanted = which == Which::all || is_closed(shape.best().shape.kind);
+            if (lately && wanted && shape.best().certainty >= kSureEnough)
                 ink.insert(ink.end(), shape.strokes.begin(), shape.strokes.end());
         }
-    written_.clear();
+    std::erase_if(written_,
+                  [&](StrokeId id) { return which == Which::all || std::ranges::find(ink, id) != ink.end(); });
     if (!ink.empty()) draw_fair(ink, Asked::while_drawing);
 }
 

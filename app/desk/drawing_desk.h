@@ -25,8 +25,8 @@ public:
     void draw_fair(const std::vector<StrokeId>& ink);
     // All pages of the open notebook; each is a step of undo of its own.
     void draw_notebook_fair();
-    // Off; or figures are drawn fair once they have been read and the pen has been up for a moment; or only what a pen
-    // was held still at the end of. Written words are never drawn fair.
+    // Off; or figures are drawn fair when the pen lifts, as soon as they are read, and lines a moment later, for a head
+    // may follow its shaft; or only what a pen was held still at the end of. Written words are never drawn fair.
     FairWhileDrawing while_drawing() const { return while_drawing_; }
     void set_while_drawing(FairWhileDrawing when);
 
@@ -44,7 +44,8 @@ private:
     void arrange(const std::shared_ptr<const PageAndReading>& fresh, const std::vector<ElementId>& chosen,
                  Arrangement arrangement, int edition);
     void stroke_written(const Stroke& stroke);
-    void draw_what_was_read();
+    enum class Which { figures, all };
+    void draw_what_was_read(Which which);
 
     FairWhileDrawing while_drawing_ = FairWhileDrawing::off;
     std::vector<StrokeId> written_;  // since figures were last looked for

@@ -50,6 +50,20 @@ TEST_F(FairTables, WhatASpreadsheetCopiedIsATableOnThePage) {
     EXPECT_TRUE(page().texts.empty()) << "one step";
 }
 
+TEST_F(FairTables, RowsPastedIntoItsCellsTakeTheirPlaces) {
+    start_with_page();
+    paste("tree\tkg\npear\t120\n");
+    tap(1, 1);
+    QGuiApplication::clipboard()->setText("130\tripe\n9.5\tlate\n");
+    QTest::keyClick(ink(), Qt::Key_V, Qt::ControlModifier);
+    session_->wait_idle();
+    ASSERT_EQ(page().tables.size(), 1U);
+    EXPECT_EQ(table().columns_mm.size(), 3U);
+    EXPECT_EQ(rows(), (std::vector<std::string>{"tree;kg;", "pear;130;ripe;", "9.5;late;"}));
+    session_->editing().undo();
+    EXPECT_EQ(rows(), (std::vector<std::string>{"tree;kg;", "pear;120;"}));
+}
+
 TEST_F(FairTables, AWebPagesTableIsOneAsWell) {
     start_with_page();
     auto* data = new QMimeData;

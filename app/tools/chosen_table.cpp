@@ -1,9 +1,12 @@
 #include "tools/chosen_table.h"
 
+#include <QClipboard>
+#include <QGuiApplication>
 #include <algorithm>
 
 #include "exchange/table_file.h"
 #include "render/text_look.h"
+#include "tools/pasted_table.h"
 
 namespace fernleaf {
 namespace {
@@ -162,7 +165,57 @@ void ChosenTable::change(const std::function<void(FairTable&)>& change) {
     });
 }
 
+void ChosenTable::paste(const TableRows& rows) {
+    if (!table() || rows.empty()) return;
+    const TableCell first = cell();
+    const size_t high = static_cast<size_t>(first.row) + rows.size();
+    const size_t wide = static_cast<size_t>(first.column) + rows.front().size();
+    if (high > kMostTableRows || wide > kMostTableColumns)
+        return surface_.session().messages().tell_problem(tr("The table can't be larger."));
+    edit("Paste", first, [&](EditBuilder& builder, const FairTable& t) {
+        FairTableId id = t.id;
+        const auto now = [&]() -> const FairTable& {
+            return *std::ranges::find(builder.now().tables, id, &FairTable::id);
+        };
+        while (now().rows_mm.size() < high)
+            id = insert_line(builder, now(), Lines::rows, static_cast<int>(now().rows_mm.size()), set);
+        while (now().columns_mm.size() < wide)
+            id = insert_line(builder, now(), Lines::columns, static_cast<int>(now().columns_mm.size()), set);
+        for (size_t r = 0; r < rows.size(); ++r)
+            for (size_t c = 0; c < rows[r].size(); ++c) {
+                const TableCell to =
+                    cell_of(now(), first.row + static_cast<int>(r), first.column + static_cast<int>(c));
+                TextStyle style;
+                for (const TextBlock& text : std::vector<TextBlock>(builder.now().texts)) {
+                    if (text.words.empty() || cell_at(now(), text.words.front().box.centre()) != to) continue;
+                    if (!text.paragraphs.empty() && !text.paragraphs[0].runs.empty())
+                        style = text.paragraphs[0].runs[0].style;
+                    builder.remove(text);
+                }
+                if (rows[r][c].empty()) continue;
+                const Box place = box_of(now(), to);
+                const Point corner = to_page(now(), {place.left + kCellMarginMm, place.top + kCellMarginMm});
+                TextBlock text;
+                text.at = corner;
+                text.angle = now().angle;
+                text.width_mm = std::max(1.0, place.width() - 2 * kCellMarginMm);
+                for (const QString& line : QString::fromStdString(rows[r][c]).split('\n'))
+                    text.paragraphs.push_back({{{line.toStdString(), style}}});
+                lay_out(text);
+                builder.add(std::move(text));
+            }
+        return fit_cells(builder, now(), set);
+    });
+}
+
 bool ChosenTable::key(QKeyEvent* event) {
+    if (table() && event->matches(QKeySequence::Paste)) {
+        const QMimeData* copied = QGuiApplication::clipboard()->mimeData();
+        const auto rows =
+            copied && copied->formats().filter("fernleaf").isEmpty() ? rows_copied(*copied) : std::nullopt;
+        if (rows) paste(*rows);
+        return rows.has_value();
+    }
     if (!table() || (event->key() != Qt::Key_Return && event->key() != Qt::Key_Enter)) return false;
     emit typing_wanted(to_page(*table(), box_of(*table(), cell_of(*table(), cell().row, cell().column)).centre()));
     return true;

@@ -34,6 +34,8 @@ public:
     void sort(bool descending);
     void align(Align align);
     void change(const std::function<void(FairTable&)>& change);  // how it looks
+    // Words into its cells from the one that is meant on, in place of the type there; it grows as it must.
+    void paste(const TableRows& rows);
 
     bool key(QKeyEvent* event);  // whether it was one for a table
 

@@ -91,8 +91,8 @@ std::vector<QPointF> Selection::rule_grips(Grip grip, const PageViewport& view) 
     const std::vector<double>& sizes = column ? table()->columns_mm : table()->rows_mm;
     const double outside = (kFramePx + kRuleGripPx) / view.scale();
     double reached = 0;
-    for (size_t i = 0; i < sizes.size(); ++i) {
-        reached += sizes[i];
+    for (const double size : sizes) {
+        reached += size;
         const Point at = to_page(*table(), column ? Point{reached, -outside} : Point{-outside, reached});
         out.push_back(view.to_leaf({at.x, at.y}));
     }

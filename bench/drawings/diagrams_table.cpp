@@ -28,13 +28,21 @@ struct Tally {
 void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
     Tally places, figures, links;
     size_t directed = 0, whole = 0, whole_kinds = 0, tables = 0;
-    Errors labels;
+    Errors labels, alone;
     double seconds = 0, off_mm = 0;
     size_t ink_points = 0;
     for (size_t i = 0; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + 50000 + static_cast<unsigned>(i));
         const DrawnDiagram meant =
             draw_flow(bench.hands[i % bench.hands.size()], bench.texts, {bench.careless, {}}, random);
+        // The same words by themselves, to compare with.
+        for (const MeantNode& node : meant.nodes) {
+            std::string text;
+            for (const ReadLine& line :
+                 read_ink(bench.hands[i % bench.hands.size()].write(node.text, {20, 20}, {}, random), reader, {}, {}))
+                text += (text.empty() ? "" : " ") + line.text();
+            alone.add(node.text, text);
+        }
         tables += !tables_in(meant.strokes).empty();
         const auto begin = std::chrono::steady_clock::now();
         const DrawnInk ink = drawn_ink(meant.strokes);
@@ -109,12 +117,13 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
     std::printf(
         "figures found F1 %.3f, of their kind %.3f; links F1 %.3f, direction right %.3f; whole diagrams %.1f %%, with "
         "every kind %.1f %%; "
-        "labels CER %.1f %%; figures and links found in %.0f ms; drawn fair %.2f mm from the ink, mean; %zu taken for "
+        "labels CER %.1f %%, alone %.1f %%; figures and links found in %.0f ms; drawn fair %.2f mm from the ink, mean; "
+        "%zu taken for "
         "tables\n",
         places.f1(), figures.f1(), links.f1(),
         static_cast<double>(directed) / static_cast<double>(std::max<size_t>(1, links.right)),
         100.0 * static_cast<double>(whole) / static_cast<double>(bench.count),
-        100.0 * static_cast<double>(whole_kinds) / static_cast<double>(bench.count), labels.cer(),
+        100.0 * static_cast<double>(whole_kinds) / static_cast<double>(bench.count), labels.cer(), alone.cer(),
         1000 * seconds / static_cast<double>(bench.count),
         off_mm / static_cast<double>(std::max<size_t>(1, ink_points)), tables);
 }

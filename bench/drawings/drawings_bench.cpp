@@ -2,9 +2,9 @@
 //
 //   drawings_bench [TABLES] [--count N] [--seed N] [--careless N] [--hands DIRECTORY] [--lines FILE] [--tell-wrong]
 //
-// TABLES: of shapes, diagrams, grids, links, text; all without. HANDS: *.json. LINES: a file of lines for pages of
-// words. "fits" prints what training/shape_net.py learns from, drawn up to so carelessly. Constants were set on seeds
-// from 1 to 9; figures are of seeds from 100 on.
+// TABLES: of shapes, diagrams, maps, grids, links, text; all without. HANDS: *.json. LINES: a file of lines for pages
+// of words. "fits" prints what training/shape_net.py learns from, drawn up to so carelessly. Constants were set on
+// seeds from 1 to 9; figures are of seeds from 100 on.
 #include <algorithm>
 #include <array>
 #include <chrono>
@@ -58,7 +58,7 @@ int main(int argc, char** argv) {
     if (wants("shapes")) shapes_table(bench);
     if (wants("links")) links_table(bench);
     if (std::ranges::find(words, "fits") != words.end()) shape_fits_dump(bench);
-    if (!wants("diagrams") && !wants("grids") && !wants("text")) return 0;
+    if (!wants("diagrams") && !wants("maps") && !wants("grids") && !wants("text")) return 0;
     std::vector<std::filesystem::path> files;
     if (!hands.empty())
         for (const auto& entry : std::filesystem::directory_iterator(hands))
@@ -73,6 +73,7 @@ int main(int argc, char** argv) {
     }
     bench.texts = kLabels;
     if (wants("diagrams")) diagrams_table(bench, **reader);
+    if (wants("maps")) maps_table(bench, **reader);
     if (wants("grids")) grids_table(bench, **reader);
     std::ifstream in(lines);
     for (std::string line; std::getline(in, line);)

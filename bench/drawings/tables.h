@@ -25,6 +25,9 @@ void shapes_table(const DrawingsBench& bench);
 // Flows with words: figures, links and labels found, and whole diagrams right.
 void diagrams_table(const DrawingsBench& bench, const Reader& reader);
 
+// Maps, most of whose nodes are words without a frame: nodes and links found, and whole maps right.
+void maps_table(const DrawingsBench& bench, const Reader& reader);
+
 // Tables with words in cells: grids right, and what is in them.
 void grids_table(const DrawingsBench& bench, const Reader& reader);
 // Figures with links on a full page: the time it takes that one is dragged.

@@ -21,16 +21,19 @@ inline Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
 inline Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
 inline Point operator*(Point a, double k) { return {a.x * k, a.y * k}; }
 inline double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
-inline double length(Point a) { return std::hypot(a.x, a.y); }
+// Not std::hypot, which guards against overflow that no page can bring about and takes several times as long.
+inline double length(Point a) { return std::sqrt(dot(a, a)); }
 inline double distance(Point a, Point b) { return length(a - b); }
 
-// Distance from p to the segment a-b.
-inline double distance_to_segment(Point p, Point a, Point b) {
+// Distance from p to the segment a-b, and its square.
+inline double squared_distance_to_segment(Point p, Point a, Point b) {
     const Point d = b - a;
     const double squared = dot(d, d);
     const double t = squared > 0 ? std::clamp(dot(p - a, d) / squared, 0.0, 1.0) : 0.0;
-    return distance(p, a + d * t);
+    const Point off = p - (a + d * t);
+    return dot(off, off);
 }
+inline double distance_to_segment(Point p, Point a, Point b) { return std::sqrt(squared_distance_to_segment(p, a, b)); }
 
 // An axis-parallel box; empty (nothing included yet) as long as right < left.
 struct Box {

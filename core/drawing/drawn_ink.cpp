@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <limits>
+#include <optional>
 
 #include "base/quantile.h"
 #include "drawing/pen_path.h"
@@ -16,10 +17,15 @@ constexpr size_t kMostCandidates = 6;  // that are kept of what a shape may be
 constexpr double kMostOff = 0.06;      // of its diagonal: ink farther off every shape is no figure,
 constexpr double kSureOff = 0.032;     // and, where it might be written, ink farther off than this
 constexpr double kFlat = 2.5;
-constexpr double kLarge = 2.2;         // times as high as letters: what is larger may be drawn
-constexpr double kLargeMm = 14;        // and what is so large is, if it encloses anything or not
-constexpr double kMostWay = 7;         // of its diagonal: a longer path is a word, or a scribble
-constexpr double kLeastRingMm = 8;     // about something, for letters have loops, too
+constexpr double kLarge = 2.2;      // times as high as letters: what is larger may be drawn
+constexpr double kLargeMm = 14;     // and what is so large is, if it encloses anything or not
+constexpr double kMostWay = 7;      // of its diagonal: a longer path is a word, or a scribble
+constexpr double kLeastRingMm = 8;  // about something, for letters have loops, too
+constexpr double kWordGap = 1.2,
+                 kMarkGap = 0.25;      // of the writing's height, beside and above one another: more parts words
+constexpr int kMiddleEnds = 3;         // of lines that go out from the same words: the middle of a map
+constexpr double kStraight = 1.2;      // of a line: its way to its diagonal
+constexpr double kLeastTwig = 1.3;     // of it: how long a line that leads on is
 constexpr double kLeastMm = 5;         // and larger than this
 constexpr double kTurnShare = 0.2;     // of a stroke's height,
 constexpr double kTurnOfAll = 0.04;    // and of its diagonal: lower is a hand's shaking
@@ -80,15 +86,20 @@ double way(const Stroke& stroke, double diagonal) { return path_length(stroke) /
 class Sorting {
 public:
     // tallest_mm: lines of more than that are taken to be drawn.
-    Sorting(const std::vector<Stroke>& strokes, const std::vector<InkLine>& lines, double tallest_mm)
-        : strokes_(strokes) {
-        least_ = std::max(kLeastMm, kLarge * std::min(tallest_mm, usual_height(lines)));
+    Sorting(const std::vector<Stroke>& strokes, const std::vector<InkLine>& lines, double tallest_mm,
+            StrokeReadings& read)
+        : strokes_(strokes), read_(read) {
+        height_ = usual_height(lines);
+        least_ = std::max(kLeastMm, kLarge * std::min(tallest_mm, height_));
         large_.resize(strokes.size());
         underline_.resize(strokes.size());
         for (const Underline& u : underlines_in(strokes)) underline_[u.stroke] = true;
         for (const InkLine& line : lines)
             for (const size_t m : line.members) large_[m] = line.drawing || line.size > tallest_mm;
     }
+
+    const StrokeReadings& read() const { return read_; }
+    double height() const { return height_; }  // of most writing, mm
 
     // Strokes that may be drawn, by themselves or as a head of what is.
     std::vector<size_t> candidates() const {
@@ -97,11 +108,16 @@ public:
         for (size_t i = 0; i < strokes_.size(); ++i) {
             if (lies_under(strokes_[i].pen)) continue;
             const double diagonal = diagonal_of({&strokes_[i]}, {0});
-            if (diagonal < least_ || way(strokes_[i], diagonal) > kMostWay ||
-                turns_up_and_down(strokes_[i]) > kMostTurns)
+            // A shorter line may be one of a map.
+            const double length = way(strokes_[i], diagonal);
+            const bool twig = length < kStraight && diagonal > std::max(kLeastMm, kLeastTwig * height_);
+            if ((diagonal < least_ && !twig) || length > kMostWay || turns_up_and_down(strokes_[i]) > kMostTurns)
                 continue;
-            const ShapeReading reading = read_shape({&strokes_[i]});
-            if (reading.candidates.empty() || reading.best().error > (large_[i] ? kMostOff : kSureOff) * diagonal)
+            const auto [known, fresh] = read_.try_emplace(&strokes_[i]);
+            ShapeReading& reading = known->second;
+            if (fresh) reading = read_shape({&strokes_[i]});
+            if (reading.candidates.empty() ||
+                reading.best().error > (large_[i] || twig ? kMostOff : kSureOff) * diagonal)
                 continue;
             out.push_back(i);
             if (!is_closed(reading.best().shape.kind)) open.push_back(i);
@@ -152,7 +168,8 @@ private:
     }
 
     const std::vector<Stroke>& strokes_;
-    double least_ = kLeastMm;
+    StrokeReadings& read_;
+    double least_ = kLeastMm, height_ = 0;
     std::vector<bool> underline_;
     std::vector<bool> large_;  // too large or tangled to be written
 };
@@ -185,6 +202,118 @@ bool leads(const ShapeGroup& group, const std::vector<std::vector<std::vector<Po
     return from != to && from < borders.size() && to < borders.size();
 }
 
+// Pieces of writing that stand together, as words do: their boxes.
+std::vector<Box> words_in(const std::vector<Stroke>& strokes, const std::vector<bool>& not_written, double height) {
+    std::vector<Box> pieces;
+    for (size_t i = 0; i < strokes.size(); ++i)
+        if (!not_written[i] && !lies_under(strokes[i].pen)) pieces.push_back(strokes[i].box());
+    std::ranges::sort(pieces, {}, &Box::left);
+    const double beside = kWordGap * std::max(height, kUsualHeightMm), above = kMarkGap * height;
+    std::vector<Box> words;
+    for (const Box& piece : pieces) {
+        Box word = piece;
+        // What it touches becomes one with it; few words are open at a place, for they are in order.
+        std::erase_if(words, [&](const Box& other) {
+            const bool near = other.right + beside > word.left && other.left < word.right + beside &&
+                              other.bottom + above > word.top && other.top < word.bottom + above;
+            if (near) word.include(other);
+            return near;
+        });
+        words.push_back(word);
+    }
+    return words;
+}
+
+double distance_to(const Box& box, Point p) {
+    return length({std::max({box.left - p.x, 0.0, p.x - box.right}), std::max({box.top - p.y, 0.0, p.y - box.bottom})});
+}
+
+// Lines that lead on from a figure to words, and from words that a line leads to: as in a map. known: places that lines
+// lead to already, figures' borders first.
+class LeadingOn {
+public:
+    LeadingOn(const std::vector<std::vector<std::vector<Point>>>& borders, std::vector<Box> words)
+        : borders_(borders), words_(std::move(words)), reached_(words_.size()), ends_(words_.size()) {}
+
+    // Words at an end of what is drawn.
+    void reach(const ShapeGroup& group) {
+        const std::vector<Point> line = outline_of(group.reading.best().shape)[0];
+        for (const Point end : {line.front(), line.back()})
+            if (const auto word = word_at(end, reach_of(line))) reached_[*word] = true, ++ends_[*word];
+    }
+
+    // Words at both ends of what may be drawn.
+    void count(const ShapeGroup& group) {
+        const std::vector<Point> line = outline_of(group.reading.best().shape)[0];
+        const auto first = word_at(line.front(), reach_of(line)), last = word_at(line.back(), reach_of(line));
+        if (first && last && *first != *last) ++ends_[*first], ++ends_[*last];
+    }
+
+    // Whether there is a figure, or words that lines go out from as they do in the middle of a map.
+    bool has_middle() const {
+        return !borders_.empty() || std::ranges::any_of(ends_, [](int ends) { return ends >= kMiddleEnds; });
+    }
+
+    // Whether a line leads on from what is reached, to words; these are reached then.
+    bool take(const ShapeGroup& group) {
+        const std::vector<Point> line = outline_of(group.reading.best().shape)[0];
+        const double reach = reach_of(line);
+        const auto first = word_at(line.front(), reach), last = word_at(line.back(), reach);
+        if (first && last && *first == *last) return false;  // struck through, or underlined
+        const bool from = (first && reached_[*first]) || at_figure(line.front(), reach);
+        const bool to = (last && reached_[*last]) || at_figure(line.back(), reach);
+        if (!(from && last) && !(to && first)) return false;
+        if (first) reached_[*first] = true;
+        if (last) reached_[*last] = true;
+        return true;
+    }
+
+private:
+    std::optional<size_t> word_at(Point p, double reach) const {
+        std::optional<size_t> best;
+        for (size_t i = 0; i < words_.size(); ++i)
+            if (const double away = distance_to(words_[i], p); away < reach) reach = away, best = i;
+        return best;
+    }
+    bool at_figure(Point p, double reach) const {
+        return std::ranges::any_of(borders_, [&](const auto& border) { return distance_to(border, p) < reach; });
+    }
+
+    const std::vector<std::vector<std::vector<Point>>>& borders_;
+    std::vector<Box> words_;
+    std::vector<bool> reached_;
+    std::vector<int> ends_;  // of lines, at each of the words
+};
+
+// Takes of what is left, told by places among those in at, the lines of a map.
+void lead_on(DrawnInk& out, std::vector<ShapeGroup>& open, const std::vector<std::vector<std::vector<Point>>>& borders,
+             const std::vector<Stroke>& strokes, const std::vector<size_t>& at, double height) {
+    std::erase_if(open, [&](const ShapeGroup& group) {
+        const Shape& shape = group.reading.best().shape;
+        return is_closed(shape.kind) || shape.kind == ShapeKind::brace || shape.points.size() < 2 ||
+               path_length(outline_of(shape)[0]) < std::max(kLeastMm, kLeastTwig * height);
+    });
+    if (open.empty()) return;
+    std::vector<bool> not_written = out.drawn;
+    for (const ShapeGroup& group : open)
+        for (const size_t s : group.strokes) not_written[at[s]] = true;
+    LeadingOn leading(borders, words_in(strokes, not_written, height));
+    for (const ShapeGroup& group : out.groups)
+        if (!is_closed(group.reading.best().shape.kind)) leading.reach(group);
+    for (const ShapeGroup& group : open) leading.count(group);
+    if (!leading.has_middle()) return;
+    for (bool more = true; more;) {
+        more = false;
+        std::erase_if(open, [&](ShapeGroup& group) {
+            if (!leading.take(group)) return false;
+            for (size_t& s : group.strokes) s = at[s], out.drawn[s] = true;
+            std::ranges::sort(group.strokes);
+            out.groups.push_back(std::move(group));
+            return more = true;
+        });
+    }
+}
+
 // diagram: set to whether figures are linked, or an arrow leads to one or away from it.
 DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, bool all_drawn,
                     const std::vector<Shape>& known, bool& diagram) {
@@ -207,7 +336,7 @@ DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, 
     std::vector<std::vector<std::vector<Point>>> borders;
     for (const Shape& shape : known)
         if (is_closed(shape.kind)) borders.push_back(outline_of(shape));
-    for (ShapeGroup& group : grouped(ink)) {
+    for (ShapeGroup& group : grouped(ink, kSmallestGroupMm, sorting.read())) {
         if (!all_drawn && !fits(group, ink)) continue;
         if (is_closed(group.reading.best().shape.kind)) borders.push_back(outline_of(group.reading.best().shape));
         if (all_drawn || sorting.stands(group, at))
@@ -216,8 +345,12 @@ DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, 
             open.push_back(std::move(group));
     }
     bool linked = std::ranges::any_of(out.groups, [&](const ShapeGroup& group) { return leads(group, borders); });
-    for (ShapeGroup& group : open)
-        if (leads(group, borders)) take(std::move(group)), linked = true;
+    std::erase_if(open, [&](ShapeGroup& group) {
+        if (!leads(group, borders)) return false;
+        take(std::move(group));
+        return linked = true;
+    });
+    if (!all_drawn && !out.groups.empty()) lead_on(out, open, borders, strokes, at, sorting.height());
     diagram = linked || std::ranges::any_of(out.groups, [&](const ShapeGroup& group) {
                   const ShapeKind kind = group.reading.best().shape.kind;
                   return (kind == ShapeKind::arrow || kind == ShapeKind::double_arrow) && touches_any(group, borders);
@@ -256,12 +389,13 @@ std::vector<ReadShape> DrawnInk::shapes(const std::vector<Stroke>& strokes) cons
 DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn, const std::vector<Shape>& known) {
     const std::vector<InkLine> lines = group_lines(strokes);
     bool diagram = false;
-    DrawnInk out = sorted_out(strokes, Sorting(strokes, lines, std::numeric_limits<double>::infinity()), all_drawn,
-                              known, diagram);
+    StrokeReadings read;
+    DrawnInk out = sorted_out(strokes, Sorting(strokes, lines, std::numeric_limits<double>::infinity(), read),
+                              all_drawn, known, diagram);
     if (all_drawn || !out.groups.empty() || usual_height(lines) <= kUsualTallestMm) return out;
     // A page of nothing but a drawing: boxes and arrows stand in lines as letters do, which are as high as they are
     // then.
-    DrawnInk alone = sorted_out(strokes, Sorting(strokes, lines, kUsualTallestMm), false, known, diagram);
+    DrawnInk alone = sorted_out(strokes, Sorting(strokes, lines, kUsualTallestMm, read), false, known, diagram);
     return diagram ? alone : out;
 }
 

@@ -40,6 +40,32 @@ TEST(DrawnInk, AShortArrowBetweenFiguresIsALinkNotALetter) {
     EXPECT_TRUE(ink.drawn[strokes.size() - 1] && ink.drawn[strokes.size() - 2]);
 }
 
+TEST(DrawnInk, LinesOfAMapLeadOnFromWordsToWords) {
+    std::vector<Point> ring;
+    for (int i = 0; i <= 48; ++i) ring.push_back({30 + 14 * std::cos(0.131 * i), 40 + 8 * std::sin(0.131 * i)});
+    std::vector<Stroke> strokes{drawn(ring)};
+    write(strokes, {23, 41}, 5);   // in the middle
+    write(strokes, {72, 41}, 5);   // what its branch leads to
+    write(strokes, {106, 34}, 4);  // and two more from there
+    write(strokes, {106, 50}, 4);
+    strokes.push_back(drawn({{44, 40}, {70, 40}}));
+    strokes.push_back(drawn({{89, 39}, {104, 34}}));
+    strokes.push_back(drawn({{89, 42}, {104, 49}}));
+    const DrawnInk ink = drawn_ink(strokes);
+    EXPECT_EQ(ink.groups.size(), 4U) << "the ring and three lines";
+    for (size_t i = strokes.size() - 3; i < strokes.size(); ++i) EXPECT_TRUE(ink.drawn[i]) << i;
+    EXPECT_EQ(ink.rest(strokes).size(), strokes.size() - 4);
+}
+
+TEST(DrawnInk, ADashBetweenWordsIsNoMap) {
+    std::vector<Stroke> strokes;
+    write(strokes, {10, 40}, 5);
+    strokes.push_back(drawn({{27, 39}, {42, 39}}));
+    write(strokes, {44, 40}, 5);
+    write(strokes, {10, 60}, 12);
+    EXPECT_TRUE(drawn_ink(strokes).groups.empty());
+}
+
 TEST(DrawnInk, LinesOfWordsWithAnUnderlineAreWritten) {
     std::vector<Stroke> strokes;
     for (int line = 0; line < 5; ++line) write(strokes, {10, 20 + 9.0 * line}, 14);

@@ -109,12 +109,14 @@ double diagonal_of(const std::vector<size_t>& members, const std::vector<Ink>& i
 }
 
 // All groups of strokes that may be one thing.
-std::vector<Choice> choices(const std::vector<const Stroke*>& strokes, const std::vector<Ink>& ink, double smallest) {
+std::vector<Choice> choices(const std::vector<const Stroke*>& strokes, const std::vector<Ink>& ink, double smallest,
+                            const StrokeReadings& known) {
     std::vector<Choice> out;
     std::vector<size_t> open;
     for (size_t i = 0; i < strokes.size(); ++i) {
         if (ink[i].path.empty()) continue;
-        ShapeReading alone = read_shape({strokes[i]});
+        const auto read = known.find(strokes[i]);
+        ShapeReading alone = read != known.end() ? read->second : read_shape({strokes[i]});
         if (alone.candidates.empty()) continue;
         const bool figure = is_closed(alone.best().shape.kind) && alone.best().error < kSureAlone * ink[i].size;
         if (!figure) open.push_back(i);
@@ -164,12 +166,13 @@ struct State {
 
 }  // namespace
 
-std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, double smallest) {
+std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, double smallest,
+                                const StrokeReadings& alone) {
     std::vector<ShapeGroup> out;
     if (strokes.empty() || strokes.size() > kMostDrawnStrokes) return out;
     std::vector<Ink> ink;
     for (const Stroke* s : strokes) ink.push_back(ink_of(*s));
-    std::vector<Choice> all = choices(strokes, ink, smallest);
+    std::vector<Choice> all = choices(strokes, ink, smallest, alone);
     std::vector<std::vector<size_t>> with(strokes.size());  // choices by their first stroke
     for (size_t c = 0; c < all.size(); ++c) with[all[c].strokes.front()].push_back(c);
     std::vector<State> beam{{0, std::vector<bool>(strokes.size()), {}}};

@@ -8,6 +8,7 @@
 // & Hlaváč 2016, who solve the same choice as a max-sum problem). docs/drawings.md tells how often it is right.
 #pragma once
 
+#include <unordered_map>
 #include <vector>
 
 #include "drawing/shape_reading.h"
@@ -22,7 +23,13 @@ struct ShapeGroup {
 // More strokes than this are hatching or a picture, in which no figures are looked for.
 constexpr size_t kMostDrawnStrokes = 600;
 
+constexpr double kSmallestGroupMm = 4;
+
+// Of strokes by themselves, where they were read already: fitting takes most of the time.
+using StrokeReadings = std::unordered_map<const Stroke*, ShapeReading>;
+
 // strokes: valid. No group for what is smaller than smallest_mm, such as dots and letters.
-std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, double smallest_mm = 4);
+std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, double smallest_mm = kSmallestGroupMm,
+                                const StrokeReadings& alone = {});
 
 }  // namespace fernleaf

@@ -4,7 +4,9 @@
 
 #include <algorithm>
 #include <array>
+#include <bit>
 #include <cmath>
+#include <cstdint>
 #include <numeric>
 #include <utility>
 
@@ -19,7 +21,7 @@ constexpr double kNarrowestMm = 14, kMarginMm = 15;
 // Empty where it can't be converted.
 std::string converted(const std::string& bytes, const char* from) {
     const iconv_t how = iconv_open("UTF-8", from);
-    if (how == reinterpret_cast<iconv_t>(-1)) return {};
+    if (std::bit_cast<intptr_t>(how) == -1) return {};
     std::string in = bytes, out(4 * bytes.size() + 4, '\0');
     char *read = in.data(), *write = out.data();
     size_t left = in.size(), room = out.size();

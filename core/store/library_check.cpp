@@ -128,10 +128,11 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
     each_damaged_row(*db_, cancel, [&](const Row& row, int64_t id) {
         wrong.push_back(std::string(row.table) + " " + std::to_string(id) + ": damaged");
     });
-    Statement stamps = db_->prepare("SELECT stamp, kind, z, body FROM stamp_element");
+    Statement stamps =
+        db_->prepare("SELECT stamp, kind, z, body, sum = checksum(stamp, kind, z, body) FROM stamp_element");
     while (stamps.step() && !cancel.cancelled()) {
         Elements element;
-        if (!decode_into(element, stamps.integer(1), 0, stamps.integer(2), stamps.blob(3)))
+        if (stamps.integer(4) != 1 || !decode_into(element, stamps.integer(1), 0, stamps.integer(2), stamps.blob(3)))
             wrong.push_back("stamp " + stamps.text(0) + ": damaged");
     }
     Statement lines = db_->prepare(std::string("SELECT ") + kLineColumns + ", page, id FROM reading_line");

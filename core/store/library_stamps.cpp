@@ -16,8 +16,8 @@ Result<std::vector<Stamp>> Library::stamps() const {
     const Turn turn(mutex_, db_);
     std::vector<Stamp> out;
     Statement s = db_->prepare(
-        "SELECT s.id, s.name, e.kind, e.z, e.body FROM stamp s LEFT JOIN stamp_element e ON e.stamp = s.id ORDER BY "
-        "s.id DESC, e.id");
+        "SELECT s.id, s.name, e.kind, e.z, e.body FROM stamp s LEFT JOIN stamp_element e ON e.stamp = s.id "
+        "AND e.sum = checksum(e.stamp, e.kind, e.z, e.body) ORDER BY s.id DESC, e.id");
     while (s.step()) {
         if (out.empty() || out.back().id != s.integer(0)) out.push_back({s.integer(0), s.text(1), {}});
         // What is damaged is left out; check() tells.
@@ -40,7 +40,8 @@ Result<StampId> Library::add_stamp(const Stamp& stamp) {
     Transaction transaction(*db_);
     db_->prepare("INSERT INTO stamp (name, made) VALUES (?, ?)").bind(name).bind(now_ms()).run();
     const StampId id = db_->last_id();
-    Statement insert = db_->prepare("INSERT INTO stamp_element (stamp, kind, z, body) VALUES (?, ?, ?, ?)");
+    Statement insert = db_->prepare(
+        "INSERT INTO stamp_element (stamp, kind, z, body, sum) VALUES (?1, ?2, ?3, ?4, checksum(?1, ?2, ?3, ?4))");
     size_t bytes = 0;
     for_each_element(stamp.content, [&]<typename E>(const E& e) {
         const std::string body = ElementTraits<E>::encode(e);

@@ -66,7 +66,7 @@ TEST_F(LibraryStamps, ADamagedOneIsToldAndDoesNoHarm) {
     {
         auto db = Database::open(library_.directory / "library.db", Database::Mode::change);
         ASSERT_TRUE(db);
-        (*db)->execute("UPDATE stamp_element SET body = 'x' WHERE kind = 4");
+        (*db)->execute("UPDATE stamp_element SET z = 3 WHERE kind = 4");
     }
     library_.reopen();
     const auto stamps = library_->stamps();

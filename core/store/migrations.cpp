@@ -158,7 +158,7 @@ constexpr std::array kSteps = {
     R"(
     CREATE TABLE stamp (id INTEGER PRIMARY KEY, name TEXT NOT NULL, made INTEGER NOT NULL);
     CREATE TABLE stamp_element (id INTEGER PRIMARY KEY, stamp INTEGER NOT NULL REFERENCES stamp ON DELETE CASCADE,
-                                kind INTEGER NOT NULL, z INTEGER NOT NULL, body BLOB NOT NULL);
+                                kind INTEGER NOT NULL, z INTEGER NOT NULL, body BLOB NOT NULL, sum INTEGER NOT NULL);
     CREATE INDEX stamp_element_by_stamp ON stamp_element (stamp);
     )",
 };

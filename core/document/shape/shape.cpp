@@ -328,11 +328,11 @@ Box box_of(const Shape& shape) {
 }
 
 double distance_to(const std::vector<Line>& outline, Point p) {
-    double nearest = std::numeric_limits<double>::infinity();
+    double nearest = std::numeric_limits<double>::infinity();  // its square
     for (const Line& line : outline)
         for (size_t i = 1; i < line.size(); ++i)
-            nearest = std::min(nearest, distance_to_segment(p, line[i - 1], line[i]));
-    return nearest;
+            nearest = std::min(nearest, squared_distance_to_segment(p, line[i - 1], line[i]));
+    return std::sqrt(nearest);
 }
 
 }  // namespace fernleaf
