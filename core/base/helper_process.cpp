@@ -23,12 +23,14 @@ namespace {
 constexpr size_t kChunkBytes = 1 << 16;
 constexpr int kWaitMs = 20;
 
-std::filesystem::path helper_path(const std::string& program) {
+}  // namespace
+
+std::string helper_program(const std::string& name) {
     const char* chosen = std::getenv("FERNLEAF_HELPERS");
-    return std::filesystem::path(chosen && *chosen ? chosen : FERNLEAF_HELPERS_DIRECTORY) / program;
+    return std::filesystem::path(chosen && *chosen ? chosen : FERNLEAF_HELPERS_DIRECTORY) / name;
 }
 
-}  // namespace
+bool is_program(const std::string& path) { return access(path.c_str(), X_OK) == 0; }
 
 Result<std::unique_ptr<HelperProcess>> HelperProcess::spawn(const std::string& at,
                                                             const std::vector<std::string>& arguments, int input) {
@@ -60,7 +62,7 @@ Result<std::unique_ptr<HelperProcess>> HelperProcess::spawn(const std::string& a
 
 Result<std::unique_ptr<HelperProcess>> HelperProcess::start(const std::string& program,
                                                             const std::vector<std::string>& arguments) {
-    const std::string path = helper_path(program);
+    const std::string path = helper_program(program);
     auto helper = spawn(path, arguments, -1);
     if (helper && !*helper) return Error{"A part of Fernleaf is missing: " + path + ". Install Fernleaf again."};
     return helper;
@@ -91,7 +93,7 @@ bool is_installed(const std::string& program) {
     const char* path = std::getenv("PATH");
     std::istringstream folders(path ? path : "");
     for (std::string folder; std::getline(folders, folder, ':');)
-        if (access((std::filesystem::path(folder) / program).c_str(), X_OK) == 0) return true;
+        if (is_program(std::filesystem::path(folder) / program)) return true;
     return false;
 }
 

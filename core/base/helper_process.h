@@ -50,6 +50,10 @@ private:
     int output_;
 };
 
+// Where a program of Fernleaf's own is, and whether it is there.
+std::string helper_program(const std::string& name);
+bool is_program(const std::string& path);
+
 // Whether PATH has it.
 bool is_installed(const std::string& program);
 
@@ -59,8 +63,8 @@ struct ProcessLimits {
     size_t output_bytes = size_t{16} << 20;
 };
 
-// What a program of the system, found on PATH, tells when it is given an input. An error when it is missing, fails,
-// takes longer or tells more than it may, or is cancelled.
+// What a program tells when it is given an input: one of the system, found on PATH, or one at a path. An error when it
+// is missing, fails, takes longer or tells more than it may, or is cancelled.
 Result<std::string> output_of(const std::string& program, const std::vector<std::string>& arguments,
                               const std::string& input, const ProcessLimits& limits = {},
                               const CancelToken& cancel = {});

@@ -130,6 +130,20 @@ TEST_F(Cli, TellsWhereTheSheetLiesInAPhotographAndReadsItThere) {
     EXPECT_NE(text.find("grafted in March"), std::string::npos) << text;
 }
 
+TEST_F(Cli, WorksFormulasOutALineEach) {
+    const Ran ran = run({"compute", "12+21", "-3+1", "x^2-16=0", "1/0", "\\frac{1}{3}"});
+    EXPECT_EQ(ran.status, 0);
+    EXPECT_EQ(ran.out, "33\n-2\nx = -4 or x = 4\nundefined: division by zero\n1/3 ≈ 0.333333\n");
+    EXPECT_EQ(run({"compute", "\\sin 30", "--angle", "degree", "--exact"}).out, "1/2\n");
+    EXPECT_EQ(run({"compute", "--with", "r=3", "--digits", "3", "\\pi r^2"}).out, "9*pi ≈ 28.3\n");
+    const Ran wrong = run({"compute", "(1+2", "2+2"});
+    EXPECT_EQ(wrong.status, 1);
+    EXPECT_EQ(wrong.out, "\n4\n") << "the others are done";
+    EXPECT_NE(wrong.err.find("A bracket is not closed."), std::string::npos);
+    EXPECT_EQ(run({"compute"}).status, 2);
+    EXPECT_EQ(run({"compute", "2", "--with", "3"}).status, 2);
+}
+
 TEST_F(Cli, ReadsATableAndTakesItAway) {
     const QString file = path("yields.inkml");
     ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "4", "--to", file}).status,

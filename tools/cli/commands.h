@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "math/algebra_text.h"
 #include "paper/picture_file.h"
 #include "render/export.h"
 
@@ -18,6 +19,14 @@ constexpr int kWrongUsage = 2;
 // What everything on a page is; automatic: as it looks.
 enum class ReadAs { automatic, text, drawing, diagram, table };
 
+struct ComputeOptions {
+    std::vector<std::string> formulas;
+    AngleUnit angle = AngleUnit::radian;
+    int digits = 6;
+    bool exact = false;
+    std::vector<std::string> values;  // a=3
+};
+
 struct ReadOptions {
     std::vector<std::filesystem::path> inputs;
     std::string languages = "en";  // codes with commas between
@@ -29,6 +38,7 @@ struct ReadOptions {
     bool json = false;
 };
 int read_command(const ReadOptions& options);
+int compute_command(const ComputeOptions& options);
 
 // Learns a hand from writing whose words are known.
 struct TeachOptions {

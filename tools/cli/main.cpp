@@ -3,6 +3,7 @@
 
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
+#include <algorithm>
 #include <iostream>
 #include <map>
 
@@ -121,8 +122,28 @@ int main(int argc, char** argv) {
     CLI::App* demo_app = app.add_subcommand("demo", "Make the demonstration library");
     add_library(demo_app);
 
+    ComputeOptions compute;
+    CLI::App* compute_app = app.add_subcommand("compute", "Work formulas out: LaTeX, or plain as x^2-16=0");
+    compute_app->add_option("LATEX", compute.formulas, "Formulas, each one argument")->required();
+    const std::map<std::string, AngleUnit> units{
+        {"degree", AngleUnit::degree}, {"radian", AngleUnit::radian}, {"gon", AngleUnit::gon}};
+    compute_app
+        ->add_option("--angle", compute.angle, "What angles without a sign are in: degree, radian (without it) or gon")
+        ->transform(CLI::CheckedTransformer(units));
+    compute_app->add_option("--digits", compute.digits, "Significant digits of decimals")
+        ->check(CLI::Range(1, 30))
+        ->capture_default_str();
+    compute_app->add_flag("--exact", compute.exact, "Without decimals beside exact results");
+    compute_app->add_option("--with", compute.values, "The value of a name, e.g. a=3")->allow_extra_args(false);
+
+    // A formula may begin with a minus, which no option here does with one letter but -h.
+    std::vector<std::string> words(argv + 1, argv + argc);
+    if (!words.empty() && words[0] == "compute")
+        for (std::string& word : words)
+            if (word.size() > 1 && word[0] == '-' && word[1] != '-' && word != "-h") word.insert(0, " ");
     try {
-        app.parse(argc, argv);
+        std::ranges::reverse(words);
+        app.parse(std::move(words));
         if (*export_app && by_title->empty() && by_id->empty()) throw CLI::RequiredError("--notebook or --page");
         if (*scan_app && into->empty() && listed->empty()) throw CLI::RequiredError("--library or --list");
         if (!library.pages.empty() && page_numbers(library.pages).empty())
@@ -141,6 +162,7 @@ int main(int argc, char** argv) {
     read.json = library.json = format == "json";
     const auto done = guarded([&]() -> Result<int> {
         if (*read_app) return read_command(read);
+        if (*compute_app) return compute_command(compute);
         if (*teach_app) return teach_command(teach);
         if (*import_app) return import_command(library);
         if (*list_app) return list_command(library);

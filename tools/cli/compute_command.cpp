@@ -1,0 +1,36 @@
+// fernleaf-cli compute.
+#include <cstdio>
+
+#include "cli/commands.h"
+#include "math/parse_math.h"
+#include "math/working_out.h"
+
+namespace fernleaf {
+
+int compute_command(const ComputeOptions& options) {
+    WorkingSettings settings{options.angle, options.digits, options.exact, {}};
+    for (const std::string& given : options.values) {
+        const auto tree = parse_math(given);
+        if (!tree || tree->kind != MathKind::relation || tree->text != "=" || tree->parts[0].kind != MathKind::name) {
+            std::fprintf(stderr, "fernleaf-cli: --with %s: a value is given as a=3\n", given.c_str());
+            return kWrongUsage;
+        }
+        settings.values[tree->parts[0].text] = tree->parts[1];
+    }
+    int status = kAllDone;
+    for (const std::string& text : options.formulas) {
+        const auto tree = parse_math(text);
+        if (!tree) {
+            // A line a formula, also where there is none.
+            std::printf("\n");
+            std::fprintf(stderr, "fernleaf-cli: %s: %s\n", text.c_str(), tree.error().message.c_str());
+            status = kSomeFailed;
+            continue;
+        }
+        std::printf("%s\n", work_out(*tree, settings).text().c_str());
+        std::fflush(stdout);
+    }
+    return status;
+}
+
+}  // namespace fernleaf
