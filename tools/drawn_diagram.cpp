@@ -3,6 +3,7 @@
 #include <array>
 #include <set>
 #include "demo/chance.h"
+#include "demo/write_at.h"
 
 namespace fernleaf {
 namespace {
@@ -56,14 +57,7 @@ DrawnDiagram draw_flow(const Hand& hand, const std::vector<std::string>& texts, 
     style.x_height_mm = chance.between(2, 2.8);
     style.pen = manner.pen;
     const auto write = [&](const std::string& text, Point centre) {
-        std::vector<Stroke> ink = hand.write(text, {0, 0}, style, random);
-        Box box;
-        for (const Stroke& s : ink) box.include(s.box());
-        const Point by = centre - box.centre();
-        for (Stroke& s : ink)
-            for (InkPoint& p : s.points.change()) p.at = p.at + by;
-        std::ranges::move(ink, std::back_inserter(out.strokes));
-        return shifted(box, by);
+        return write_at(out.strokes, hand, text, style, centre, 0, random);
     };
     const auto draw = [&](const Shape& shape) {
         std::ranges::move(drawn_by_hand(shape, manner, random), std::back_inserter(out.strokes));

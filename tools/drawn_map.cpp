@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "demo/chance.h"
+#include "demo/write_at.h"
 
 namespace fernleaf {
 namespace {
@@ -18,17 +19,8 @@ DrawnMap draw_map(const Hand& hand, const std::vector<std::string>& texts, const
     WritingStyle style;
     style.x_height_mm = chance.between(1.7, 2.2);
     style.pen = manner.pen;
-    // Writes words whose middle, or the end that is nearer to the map's middle, is at a place. side: -1, 0 or 1.
     const auto write = [&](const std::string& text, Point at, int side) {
-        std::vector<Stroke> ink = hand.write(text, {0, 0}, style, random);
-        Box box;
-        for (const Stroke& s : ink) box.include(s.box());
-        const Point from{side > 0 ? box.left : side < 0 ? box.right : box.centre().x, box.centre().y};
-        const Point by = at - from;
-        for (Stroke& s : ink)
-            for (InkPoint& p : s.points.change()) p.at = p.at + by;
-        std::ranges::move(ink, std::back_inserter(out.strokes));
-        return shifted(box, by);
+        return write_at(out.strokes, hand, text, style, at, side, random);
     };
     const auto draw = [&](const Shape& shape) {
         std::ranges::move(drawn_by_hand(shape, manner, random), std::back_inserter(out.strokes));

@@ -132,6 +132,7 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
         // What it was made from is on the page it was copied from.
         if (std::vector<ElementId>* ink = ElementTraits<E>::made_from(e)) ink->clear();
     });
+    renew_groups(put, [this] { return new_id(); });
     std::unordered_map<int64_t, int64_t> keys;
     for (FairShape& s : put.shapes) {
         s.transform_since_set = {};

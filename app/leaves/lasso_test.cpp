@@ -56,6 +56,30 @@ TEST_F(Lasso, TakesWhatItIsDrawnAboutAndShowsTheBar) {
     EXPECT_FALSE(window_->spread()->selection_bar()->isVisible());
 }
 
+TEST_F(Lasso, WhatIsGroupedIsTakenTogetherUntilItIsPartedAgain) {
+    start();
+    write_text(40, 100, "both words");
+    take(Tool::lasso);
+    ink()->choosing().select_all();
+    ASSERT_EQ(chosen().chosen().count(), 13U);
+    QTest::keyClick(window_.get(), Qt::Key_G, Qt::AltModifier);
+    session_->wait_idle();
+    QTest::keyClick(ink(), Qt::Key_Escape);
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, at(37, 57));
+    EXPECT_EQ(chosen().chosen().count(), 13U) << "one tap takes all of it";
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, at(37, 57));
+    EXPECT_LT(chosen().chosen().count(), 13U) << "a second one only what is there";
+    QTest::keyClick(ink(), Qt::Key_Escape);
+    reopen();
+    take(Tool::lasso);
+    draw_about_first();
+    EXPECT_EQ(chosen().chosen().count(), 13U) << "kept, and a lasso about some takes all";
+    ink()->choosing().ungroup();
+    QTest::keyClick(ink(), Qt::Key_Escape);
+    draw_about_first();
+    EXPECT_EQ(chosen().chosen().count(), 6U);
+}
+
 TEST_F(Lasso, ATapTakesTheWordAgainTheLineAndThePenLetsGo) {
     start();
     QTest::mouseClick(ink(), Qt::LeftButton, {}, at(31, 57));

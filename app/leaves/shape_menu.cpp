@@ -153,6 +153,13 @@ void offer_arranging(QMenu& menu, SelectionEditing& choosing, DrawingDesk& drawi
     menu.addAction(icon(QStringLiteral("to-back")), ShapeMenu::tr("Send to the back"), &choosing,
                    [&choosing] { choosing.reorder(false); });
     menu.addSeparator();
+    menu.addAction(ShapeMenu::tr("Group"), QKeySequence(Qt::ALT | Qt::Key_G), &choosing,
+                   [&choosing] { choosing.group(); })
+        ->setEnabled(choosing.may_group());
+    menu.addAction(ShapeMenu::tr("Ungroup"), QKeySequence(Qt::ALT | Qt::SHIFT | Qt::Key_G), &choosing,
+                   [&choosing] { choosing.ungroup(); })
+        ->setEnabled(choosing.grouped());
+    menu.addSeparator();
     const size_t pieces = count_pieces(choosing.selection().chosen());
     if (!choosing.selection().chosen().shapes.empty()) {
         // Of one figure alone the diagram it is part of is meant.

@@ -18,7 +18,8 @@ constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
 constexpr double kTextToInk = 1.0;      // size of the type to the height of a written line, loops included
 constexpr size_t kMostMeasured = 5000;  // lines
-constexpr double kNarrowest = 0.62;     // a line too long for its place is set smaller, but no smaller than this
+constexpr double kNarrowTable = 0.8;
+constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
 // Lines by their height on the page, to find those that stand beside one.
 class LinesBeside {
@@ -173,12 +174,13 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
     const auto x_of = [&](double mm) { return kSheetPaddingPx + mm * x_scale - kInkInsetPx; };
     const LinesBeside beside(lines);
     const Frames frames(lines);
-    // All of a table in the size in which the longest of its lines fits, or the smallest.
+    // All of a table in the size in which the longest of its lines fits, or not much smaller; what is longer still is
+    // smaller by itself.
     std::map<int, double> table_px;
     for (const ReadLine& line : lines)
         if (const Box* cell = line.kind == RegionKind::text ? frames.cell_about(line) : nullptr) {
             const double wide = x_of(cell->right) - x_of(cell->left) - 2 * kLabelMarginPx;
-            const double fits = px * std::clamp(wide / measured(line, qRound(px)).width, kNarrowest, 1.0);
+            const double fits = px * std::clamp(wide / measured(line, qRound(px)).width, kNarrowTable, 1.0);
             const auto [at, first] = table_px.try_emplace(line.region, fits);
             if (!first) at->second = std::min(at->second, fits);
         }
@@ -258,10 +260,18 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             continue;
         }
         if (!line.shapes.empty()) {
-            if (sheet.diagram && !set_.outline)
-                set_.outline = {QRectF(x_of(line.box.left), line.box.bottom * sheet.scale + kOutlineGapPx,
-                                       8.0 * kCaptionPx, 1.8 * kCaptionPx),
-                                QCoreApplication::translate("TextLayout", "▸ Outline")};
+            if (sheet.diagram && !set_.outline) {
+                QRectF place(x_of(line.box.left), line.box.bottom * sheet.scale + kOutlineGapPx, 8.0 * kCaptionPx,
+                             1.8 * kCaptionPx);
+                // Words without a frame may hang below what is drawn.
+                for (size_t moved = 0; moved <= rows.size(); ++moved) {
+                    const auto under =
+                        std::ranges::find_if(rows, [&](const QRectF& row) { return row.intersects(place); });
+                    if (under == rows.end()) break;
+                    place.moveTop(under->bottom() + 1);
+                }
+                set_.outline = {place, QCoreApplication::translate("TextLayout", "▸ Outline")};
+            }
             for (size_t s = 0; s < line.shapes.size(); ++s) {
                 const ShapeCandidate& shape = line.shapes[s].best();
                 SetFigure figure;

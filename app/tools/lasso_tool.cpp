@@ -144,7 +144,7 @@ void LassoTool::end() {
     if (std::max(drawn.width(), drawn.height()) * view().scale() < kTapPx)
         tap(last_px_);
     else if (const std::vector<ElementId> held = ids_of(within(*session().page(), lasso)); !held.empty())
-        editing_.select(held);
+        editing_.select(with_groups(*session().page(), held));
     else
         editing_.select_area(lasso);
     surface_.refresh_all();
@@ -206,6 +206,7 @@ void LassoTool::tap(QPointF px) {
                 for (const ElementId inner : ids_of(within(*session().page(), outline_of(figure->shape).front())))
                     if (inner != id) ids.push_back(inner);
         }
+    if (taps == 1 && session().page()) ids = with_groups(*session().page(), ids);
     editing_.select(ids, taps);
 }
 

@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "drawing/links.h"
 #include "drawing/words_within.h"
@@ -175,6 +176,29 @@ void SelectionEditing::reorder(bool to_front) {
             e.z = to_front ? counter_of(surface_.session().editing().new_id()) : lowest + ++n;
     });
     replace(std::move(changed), to_front ? "Bring to the front" : "Send to the back");
+}
+
+bool SelectionEditing::may_group() const {
+    const Elements& chosen = selection_.chosen();
+    std::set<int64_t> groups;
+    for_each_element(chosen, [&](const auto& e) { groups.insert(e.group); });
+    return chosen.count() > 1 && (groups.size() > 1 || groups.contains(0));
+}
+
+bool SelectionEditing::grouped() const { return any_grouped(selection_.chosen()); }
+
+void SelectionEditing::group() {
+    if (!may_group() || !surface_.session().editing().may_change()) return;
+    Elements changed = selection_.chosen();
+    set_group(changed, surface_.session().editing().new_id());
+    replace(std::move(changed), "Group");
+}
+
+void SelectionEditing::ungroup() {
+    if (!grouped() || !surface_.session().editing().may_change()) return;
+    Elements changed = selection_.chosen();
+    set_group(changed, 0);
+    replace(std::move(changed), "Ungroup");
 }
 
 void SelectionEditing::change_dividers(const std::function<void(Divider&)>& change) {

@@ -48,6 +48,10 @@ public:
     bool may_link() const;  // two figures are chosen
     void link();
     void reorder(bool to_front);
+    bool may_group() const;  // several things that are no group yet
+    bool grouped() const;
+    void group();  // they are taken together from now on
+    void ungroup();
     void lock(bool locked);  // its pictures
     // Opens the crop frame on the one picture chosen, or closes it.
     void crop();

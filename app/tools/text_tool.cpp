@@ -88,7 +88,9 @@ TextBlock TextTool::block_for(Point at) const {
         out.paragraphs = {{{{"", style}}, Align::centre}};
         out.width_mm = room.width();
         lay_out(out);
-        out.at = {room.left, room.centre().y - out.height_mm / 2};
+        // Below what is written in it already, where it was clicked.
+        const bool empty = ids_of(within(page(), outline_of(figure->shape).front())).size() <= 1;
+        out.at = {room.left, empty ? room.centre().y - out.height_mm / 2 : at.y - style.size_mm * 0.7};
         lay_out(out);
         return out;
     }

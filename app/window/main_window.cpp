@@ -194,6 +194,8 @@ void MainWindow::add_shortcuts() {
     });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { spread_->ink()->choosing().draw_fair(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L), [this] { spread_->ink()->choosing().link(); });
+    key(QKeySequence(Qt::ALT | Qt::Key_G), [this] { spread_->ink()->choosing().group(); });
+    key(QKeySequence(Qt::ALT | Qt::SHIFT | Qt::Key_G), [this] { spread_->ink()->choosing().ungroup(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
     key(QKeySequence(Qt::Key_F1), [this] { show_proof_sheet(); });
     key(QKeySequence(Qt::Key_F3), [this] { spread_->show_lens(!spread_->lens()->isVisible()); });

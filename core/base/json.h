@@ -42,6 +42,12 @@ inline std::vector<int64_t> ids_in(const Json& j) {
     return out;
 }
 
+// Of an element: the number of its group, 0 where it is in none.
+inline int64_t group_in(const Json& j) {
+    const auto group = j.find("group");
+    return group == j.end() ? 0 : whole(*group, INT64_MIN, INT64_MAX);
+}
+
 inline Json json_of(const Box& box) { return {box.left, box.top, box.right, box.bottom}; }
 inline Box box_from(const Json& j) { return {j.at(0), j.at(1), j.at(2), j.at(3)}; }
 

@@ -31,6 +31,7 @@ concept Element = requires(E e, const E& c, const Affine& by, Point p, const std
                            std::string_view bytes) {
     { c.id } -> std::convertible_to<ElementId>;
     { c.z } -> std::convertible_to<int64_t>;
+    { c.group } -> std::convertible_to<int64_t>;  // elements of one number are taken together; 0: by itself
     { c == c } -> std::convertible_to<bool>;
     { ElementTraits<E>::kKind } -> std::convertible_to<ElementKind>;
     { ElementTraits<E>::kLayer } -> std::convertible_to<PaintLayer>;

@@ -1,6 +1,7 @@
 #include "document/elements.h"
 
 #include <algorithm>
+#include <unordered_map>
 #include <unordered_set>
 
 #include "base/json.h"
@@ -60,6 +61,40 @@ Elements within(const Elements& all, const std::vector<Point>& polygon) {
             chosen.of<E>().push_back(e);
     });
     return chosen;
+}
+
+std::vector<ElementId> with_groups(const Elements& all, const std::vector<ElementId>& ids) {
+    std::unordered_set<ElementId> wanted(ids.begin(), ids.end());
+    std::unordered_set<int64_t> groups;
+    for_each_element(all, [&](const auto& e) {
+        if (e.group != 0 && wanted.contains(e.id)) groups.insert(e.group);
+    });
+    std::vector<ElementId> out = ids;
+    if (groups.empty()) return out;
+    for_each_element(all, [&]<typename E>(const E& e) {
+        if (groups.contains(e.group) && !ElementTraits<E>::locked(e) && wanted.insert(e.id).second) out.push_back(e.id);
+    });
+    return out;
+}
+
+void set_group(Elements& elements, int64_t group) {
+    for_each_element(elements, [&](auto& e) { e.group = group; });
+}
+
+bool any_grouped(const Elements& elements) {
+    bool any = false;
+    for_each_element(elements, [&](const auto& e) { any = any || e.group != 0; });
+    return any;
+}
+
+void renew_groups(Elements& elements, const std::function<ElementId()>& new_id) {
+    std::unordered_map<int64_t, int64_t> groups;
+    for_each_element(elements, [&](auto& e) {
+        if (e.group == 0) return;
+        int64_t& group = groups[e.group];
+        if (group == 0) group = new_id();
+        e.group = group;
+    });
 }
 
 Elements picked(const Elements& all, const std::vector<ElementId>& ids) {

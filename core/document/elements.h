@@ -106,6 +106,15 @@ bool has_colour(const Elements& elements);
 // What of a page a closed line encloses: elements of which most lies inside; none that are locked.
 Elements within(const Elements& all, const std::vector<Point>& polygon);
 
+// What is grouped with one of these is taken with it: those ids, and of the groups they are in all others that are not
+// locked.
+std::vector<ElementId> with_groups(const Elements& all, const std::vector<ElementId>& ids);
+// Makes a group of elements (a number that no other has), or takes them out of theirs (0).
+void set_group(Elements& elements, int64_t group);
+bool any_grouped(const Elements& elements);
+// Copies are groups of their own.
+void renew_groups(Elements& elements, const std::function<ElementId()>& new_id);
+
 // Those with the ids given.
 Elements picked(const Elements& all, const std::vector<ElementId>& ids);
 std::vector<ElementId> ids_of(const Elements& elements);

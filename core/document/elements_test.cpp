@@ -182,5 +182,30 @@ TEST(Elements, TheHighestAtAPlaceIsFoundAcrossKinds) {
     EXPECT_EQ(drawn, (std::vector<ElementId>{5, 6, 8}));
 }
 
+TEST(Groups, AreKeptByEveryKindAndTakenTogether) {
+    Elements all;
+    all.strokes = {Stroke{0, {}, 0, 0, {{{{1, 2}}, {{3, 4}}}}}};
+    all.strokes[0].id = 1;
+    all.texts.resize(1), all.shapes.resize(1), all.pictures.resize(1), all.dividers.resize(1), all.tables.resize(1);
+    ElementId id = 0;
+    for_each_element(all, [&](auto& e) { e.id = ++id; });
+    EXPECT_EQ(with_groups(all, {2}), (std::vector<ElementId>{2}));
+    set_group(all, 77);
+    EXPECT_TRUE(any_grouped(all));
+    EXPECT_EQ(with_groups(all, {2}).size(), 6U);
+    all.pictures[0].locked = true;
+    EXPECT_EQ(with_groups(all, {1}).size(), 5U) << "what is locked stays";
+    const auto stroke = ElementTraits<Stroke>::decode(ElementTraits<Stroke>::encode(all.strokes[0]));
+    ASSERT_TRUE(stroke);
+    EXPECT_EQ(stroke->group, 77);
+    all.texts[0].group = 5;
+    renew_groups(all, [&] { return ++id; });
+    EXPECT_NE(all.shapes[0].group, 77);
+    EXPECT_EQ(all.shapes[0].group, all.strokes[0].group);
+    EXPECT_NE(all.texts[0].group, all.shapes[0].group);
+    set_group(all, 0);
+    EXPECT_FALSE(any_grouped(all));
+}
+
 }  // namespace
 }  // namespace fernleaf

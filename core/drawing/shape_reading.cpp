@@ -56,7 +56,7 @@ std::array<double, kShapeKinds> likelihoods(const BestFits& fits, double scale) 
         const Fit* fit = fits[kind];
         in[kind] = std::log(std::max(kLeastError, fit ? fit->error / scale : kNoFit) / kHand);
         in[kShapeKinds + kind] = fit ? 1 : 0;
-        in[2 * kShapeKinds + kind] = fit ? fit->freedom / kMostFreedom : 0;
+        in[size_t{2} * kShapeKinds + kind] = fit ? fit->freedom / kMostFreedom : 0;
     }
     const auto first = layer<kShapeInputs, kShapeHidden>(in, kFirstWeights, kFirstBias, true);
     const auto second = layer<kShapeHidden, kShapeHidden>(first, kSecondWeights, kSecondBias, true);

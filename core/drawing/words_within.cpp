@@ -3,7 +3,10 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
+#include <optional>
 #include <set>
+#include <tuple>
 #include <unordered_map>
 
 namespace fernleaf {
@@ -223,18 +226,29 @@ Elements stretched(const Elements& chosen, const Affine& by) {
     Elements out = transformed(chosen, by);
     const double wider = std::hypot(by.xx, by.yx), taller = std::hypot(by.xy, by.yy);
     if (std::abs(wider - taller) < kEvenly * std::max(wider, taller)) return out;
-    const auto holds = [&](Point p) {
-        return figure_about(chosen, p) != nullptr ||
-               std::ranges::any_of(chosen.tables, [&](const FairTable& t) { return cell_at(t, p).has_value(); });
+    for (size_t i = 0; i < chosen.shapes.size(); ++i) out.shapes[i].width_mm = chosen.shapes[i].width_mm;
+    // What stands in one figure, or in one cell of a table, goes along together.
+    using Room = std::tuple<ElementId, int, int>;  // a figure, or a table, a row and a column
+    const auto room_about = [&](Point p) -> std::optional<Room> {
+        for (const FairTable& table : chosen.tables)
+            if (const auto cell = cell_at(table, p)) return Room{table.id, cell->row, cell->column};
+        const FairShape* figure = figure_about(chosen, p);
+        return figure ? std::optional(Room{figure->id, 0, 0}) : std::nullopt;
     };
-    const auto keep_form = [&]<typename E>(const std::vector<E>& before, std::vector<E>& after) {
-        for (size_t i = 0; i < before.size(); ++i) {
-            const Point middle = drawn_box(before[i]).centre();
-            if (holds(middle)) after[i] = ElementTraits<E>::transformed(before[i], Affine::shift(by(middle) - middle));
-        }
+    std::map<Room, Box> contents;
+    const auto each_within = [&](const auto& act) {
+        const auto go_through = [&](const auto& before, auto& after) {
+            for (size_t i = 0; i < before.size(); ++i)
+                if (const auto room = room_about(drawn_box(before[i]).centre())) act(*room, before[i], after[i]);
+        };
+        go_through(chosen.strokes, out.strokes);
+        go_through(chosen.texts, out.texts);
     };
-    keep_form(chosen.strokes, out.strokes);
-    keep_form(chosen.texts, out.texts);
+    each_within([&](const Room& room, const auto& before, auto&) { contents[room].include(drawn_box(before)); });
+    each_within([&]<typename E>(const Room& room, const E& before, E& after) {
+        const Point middle = contents.at(room).centre();
+        after = ElementTraits<E>::transformed(before, Affine::shift(by(middle) - middle));
+    });
     return out;
 }
 

@@ -125,12 +125,16 @@ TEST_F(WordsWithin, InATableTheyWrapInTheirCell) {
 TEST_F(WordsWithin, OnlyFiguresAreStretchedNotWhatIsWrittenInThem) {
     Elements chosen;
     chosen.shapes = {figure(ShapeKind::rectangle, Box::of(10, 10, 40, 30))};
-    chosen.strokes = {stroke_along(2, {{20, 20}, {30, 22}}), stroke_along(3, {{70, 20}, {80, 22}})};
+    chosen.shapes[0].width_mm = 0.5;
+    chosen.strokes = {stroke_along(2, {{20, 20}, {30, 22}}), stroke_along(3, {{70, 20}, {80, 22}}),
+                      stroke_along(4, {{34, 20}, {40, 22}})};
     const Elements wide = stretched(chosen, Affine::scale(2, 1, {10, 10}));
     EXPECT_NEAR(drawn_box(wide.shapes[0]).width(), 80, 1);
     EXPECT_NEAR(wide.strokes[0].box().width(), 10, 1e-6) << "in the figure";
     EXPECT_NEAR(wide.strokes[1].box().width(), 20, 1e-6) << "beside it";
-    EXPECT_NEAR(wide.strokes[0].box().centre().x, 40, 1e-6) << "it goes along";
+    EXPECT_NEAR(wide.strokes[2].box().left - wide.strokes[0].box().right, 4, 1e-6) << "letters stay together";
+    EXPECT_NEAR((wide.strokes[0].box().left + wide.strokes[2].box().right) / 2, 50, 1e-6) << "and go along";
+    EXPECT_EQ(wide.shapes[0].width_mm, 0.5) << "its border is no broader";
     const Elements large = stretched(chosen, Affine::scale(2, 2, {10, 10}));
     EXPECT_NEAR(large.strokes[0].box().width(), 20, 1e-6) << "evenly all grows";
 }

@@ -60,6 +60,7 @@ struct Stroke {
     int64_t start_ms = 0;  // since 1970, UTC; 0 where unknown
     int64_t z = 0;         // its place among the others (z_of); 0: by its id
     InkPoints points;
+    int64_t group = 0;  // elements of one number are taken together (document/elements.h); 0: by itself
 
     Box box() const;  // of the points, without the pen's width
     friend bool operator==(const Stroke&, const Stroke&) = default;

@@ -231,7 +231,7 @@ private:
 std::string AlgebraText::name_of(const std::string& name) {
     const auto known = sent_.find(name);
     if (known != sent_.end()) return known->second;
-    const std::string sent = "v" + std::to_string(sent_.size() + 1);
+    std::string sent = "v" + std::to_string(sent_.size() + 1);
     sent_[name] = sent, meant_[sent] = name;
     return sent;
 }

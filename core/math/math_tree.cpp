@@ -18,7 +18,7 @@ std::string bound_by(const MathTree& tree) {
     return tree.parts[1].text;
 }
 
-void collect(const MathTree& tree, std::set<std::string> bound, std::set<std::string>& out) {
+void collect(const MathTree& tree, const std::set<std::string>& bound, std::set<std::string>& out) {
     if (tree.kind == MathKind::name) {
         if (!bound.contains(tree.text) && !constants().contains(tree.text)) out.insert(tree.text);
         return;
@@ -31,7 +31,7 @@ void collect(const MathTree& tree, std::set<std::string> bound, std::set<std::st
         if (i == 1 && !own.empty()) continue;
         std::set<std::string> here = bound;
         if (i == 0 && hides) here.insert(own);
-        collect(tree.parts[i], std::move(here), out);
+        collect(tree.parts[i], here, out);
     }
 }
 

@@ -14,6 +14,7 @@ namespace {
 constexpr int kMostMs = 2000;
 constexpr size_t kMostBytes = size_t{512} << 20, kMostToldBytes = size_t{1} << 20;
 constexpr double kMostFactorial = 3000, kMostDigits = 5000;
+constexpr double kNearly = 5e-3;         // of a value: what ≈ lets pass
 constexpr size_t kLongestAnswer = 4000;  // letters: nobody reads more
 
 using Kind = AlgebraAnswer::Kind;
@@ -322,12 +323,13 @@ private:
         out.holds = true;
         for (const MathTree& one : each) {
             const std::string left = text_.of(one.parts[0]), right = text_.of(one.parts[1]);
-            const std::vector<std::string> said =
-                ask(one, {"simplify(" + left + "-(" + right + "))", "evalf(" + left + "-(" + right + "))",
-                          "simplify(" + left + ")"});
-            const double off = std::strtod(said[1].c_str(), nullptr);
+            std::string difference = left;
+            difference.append("-(").append(right).append(")");
+            const std::vector<std::string> said = ask(one, {"simplify(" + difference + ")", "evalf(" + difference + ")",
+                                                            "simplify(" + left + ")", "evalf(" + left + ")"});
+            const double off = std::strtod(said[1].c_str(), nullptr), size = std::strtod(said[3].c_str(), nullptr);
             const bool same = said[0] == "0" || said[0] == "0.0";
-            const bool near = std::abs(off) <= 5e-3 * std::max(1.0, std::abs(off));
+            const bool near = std::abs(off) <= kNearly * std::abs(size);
             const std::string& s = one.text;
             const bool right_one = s == "="    ? same
                                    : s == "!=" ? !same

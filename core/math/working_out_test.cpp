@@ -80,6 +80,8 @@ INSTANTIATE_TEST_SUITE_P(Equations, Works,
                              {"420-273=147", "true"},
                              {"420-273=157", "false: 147"},
                              {"3<2", "false"},
+                             {"\\pi\\approx 3.14", "true"},
+                             {"\\pi\\approx 3", "false"},
                              {"\\begin{cases}x+y=5\\\\x-y=1\\end{cases}", "x = 3, y = 2"},
                              {"x+y=1; x+y=2", "no solution"},
                              {"xy=12; x=z", "x = 12/y, y any, z = 12/y"}}));

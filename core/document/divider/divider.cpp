@@ -60,6 +60,7 @@ std::string ElementTraits<Divider>::encode(const Divider& d) {
            {"colour", d.colour}};
     if (d.angle != 0) j["angle"] = d.angle;
     if (d.form != RuleForm::plain) j["form"] = static_cast<int>(d.form);
+    if (d.group != 0) j["group"] = d.group;
     return text_of(j);
 }
 
@@ -75,6 +76,7 @@ Result<Divider> ElementTraits<Divider>::decode(std::string_view bytes) {
         d.angle = j.value("angle", 0.0);
         // A later release may know more of them.
         d.form = static_cast<RuleForm>(std::clamp(small_or(j, "form", 0), 0, static_cast<int>(RuleForm::wavy)));
+        d.group = group_in(j);
         if (validation_error(d)) return damaged;
         return d;
     } catch (const std::exception&) {

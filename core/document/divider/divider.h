@@ -24,6 +24,7 @@ struct Divider {
     double thickness_mm = 0.4;
     uint32_t colour = 0x1E2A44;  // 0xRRGGBB
     RuleForm form = RuleForm::plain;
+    int64_t group = 0;  // those of one number are taken together; 0: by itself
     friend bool operator==(const Divider&, const Divider&) = default;
 };
 

@@ -69,6 +69,7 @@ std::string ElementTraits<Picture>::encode(const Picture& p) {
     if (p.crop != Box{0, 0, 1, 1}) j["crop"] = json_of(p.crop);
     if (p.locked) j["locked"] = true;
     if (!p.treatment.untouched()) j["treatment"] = encode_treatment(p.treatment);
+    if (p.group != 0) j["group"] = p.group;
     return text_of(j);
 }
 
@@ -87,6 +88,7 @@ Result<Picture> ElementTraits<Picture>::decode(std::string_view bytes) {
         auto treatment = decode_treatment(j.value("treatment", std::string()));
         if (!treatment || !is_place(p.box) || !is_place(p.crop) || !std::isfinite(p.angle)) return damaged;
         p.treatment = *std::move(treatment);
+        p.group = group_in(j);
         return p;
     } catch (const std::exception&) {
         return damaged;

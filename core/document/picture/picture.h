@@ -21,6 +21,7 @@ struct Picture {
     bool locked = false;       // not to be moved by accident
     int64_t z = 0;             // its place among the others (z_of); 0: by its id
     Treatment treatment = {};  // what is done to the file's picture before anything else
+    int64_t group = 0;         // those of one number are taken together; 0: by itself
     friend bool operator==(const Picture&, const Picture&) = default;
 };
 

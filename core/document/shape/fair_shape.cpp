@@ -56,6 +56,7 @@ std::string ElementTraits<FairShape>::encode(const FairShape& fair) {
     if (fair.routing != Routing::straight) j["routing"] = static_cast<int>(fair.routing);
     if (fair.form != BorderForm::solid) j["form"] = static_cast<int>(fair.form);
     if (fair.fill_strength > 0) j["fill"] = {fair.fill, fair.fill_strength};
+    if (fair.group != 0) j["group"] = fair.group;
     return text_of(j);
 }
 
@@ -81,6 +82,7 @@ Result<FairShape> ElementTraits<FairShape>::decode(std::string_view bytes) {
         if (const auto r = j.find("routing"); r != j.end()) fair.routing = static_cast<Routing>(small(*r, 0, 2));
         if (const auto f = j.find("form"); f != j.end()) fair.form = static_cast<BorderForm>(small(*f, 0, 2));
         if (const auto f = j.find("fill"); f != j.end()) fair.fill = colour_in(f->at(0)), fair.fill_strength = f->at(1);
+        fair.group = group_in(j);
         if (validation_error(fair)) return damaged;
         return fair;
     } catch (const std::exception&) {

@@ -44,6 +44,7 @@ struct FairShape {
     BorderForm form = BorderForm::solid;
     uint32_t fill = 0xFFFFFF;  // 0xRRGGBB
     double fill_strength = 0;  // 0: none, to 1: covering
+    int64_t group = 0;         // those of one number are taken together; 0: by itself
     bool holds() const { return from.figure != 0 || to.figure != 0; }
     friend bool operator==(const FairShape&, const FairShape&) = default;
 };

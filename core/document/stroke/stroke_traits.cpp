@@ -10,7 +10,8 @@ namespace fernleaf {
 namespace {
 
 constexpr double kPerMm = 100;
-constexpr unsigned char kPointsVersion = 1, kStrokeVersion = 1;
+constexpr unsigned char kPointsVersion = 1;
+constexpr unsigned char kStrokeVersion = 1, kGroupedVersion = 2;
 constexpr unsigned char kHasPressure = 1;
 constexpr unsigned char kHasTilt = 2;
 
@@ -90,7 +91,7 @@ std::optional<std::string> ElementTraits<Stroke>::validation_error(const Stroke&
 std::string ElementTraits<Stroke>::encode(const Stroke& stroke) {
     const Pen& pen = stroke.pen;
     std::string out;
-    out.push_back(static_cast<char>(kStrokeVersion));
+    out.push_back(static_cast<char>(stroke.group == 0 ? kStrokeVersion : kGroupedVersion));
     out.push_back(static_cast<char>(pen.kind));
     out.push_back(static_cast<char>(pen.tip));
     out.push_back(pen.by_pressure ? 1 : 0);
@@ -98,13 +99,15 @@ std::string ElementTraits<Stroke>::encode(const Stroke& stroke) {
     put_float(out, pen.width_mm);
     put_float(out, pen.opacity);
     put_signed(out, stroke.start_ms);
+    if (stroke.group != 0) put_signed(out, stroke.group);
     return out + encode_points(stroke.points);
 }
 
 Result<Stroke> ElementTraits<Stroke>::decode(std::string_view bytes) {
     const Error damaged{"A stroke in the library is damaged."};
     Cursor in(bytes);
-    if (in.byte() != kStrokeVersion) return damaged;
+    const unsigned char version = in.byte();
+    if (version != kStrokeVersion && version != kGroupedVersion) return damaged;
     const unsigned char kind = in.byte(), tip = in.byte(), by_pressure = in.byte();
     const uint64_t colour = in.number();
     if (kind > static_cast<unsigned char>(PenKind::highlighter) || tip > static_cast<unsigned char>(Tip::chisel) ||
@@ -118,6 +121,7 @@ Result<Stroke> ElementTraits<Stroke>::decode(std::string_view bytes) {
     stroke.pen.width_mm = take_float(in);
     stroke.pen.opacity = take_float(in);
     stroke.start_ms = in.signed_number();
+    if (version == kGroupedVersion) stroke.group = in.signed_number();
     auto points = decode_points(in.rest());
     if (!points) return points.error();
     stroke.points = *std::move(points);

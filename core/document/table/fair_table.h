@@ -41,6 +41,7 @@ struct FairTable {
     BorderForm form = BorderForm::solid;
     std::vector<StrokeId> ink = {};   // the rules it was drawn from; empty for one that wasn't
     Affine transform_since_set = {};  // what has become of it since then: its ink would have gone with it
+    int64_t group = 0;                // those of one number are taken together; 0: by itself
     friend bool operator==(const FairTable&, const FairTable&) = default;
 };
 

@@ -71,6 +71,7 @@ struct TextBlock {
     std::vector<StrokeId> ink = {};      // what it was set from; empty: it was typed
     Affine transform_since_set = {};     // what has become of the block since then: its ink would have gone with it
     std::vector<PlacedWord> words = {};  // as set
+    int64_t group = 0;                   // those of one number are taken together; 0: by itself
 
     Box box() const;  // with its turn
     friend bool operator==(const TextBlock&, const TextBlock&) = default;

@@ -129,6 +129,7 @@ std::string ElementTraits<TextBlock>::encode(const TextBlock& text) {
     if (const auto& from = text.ink; !from.empty()) j["ink"] = from;
     if (const Affine& c = text.transform_since_set; c != Affine()) j["carried"] = {c.xx, c.xy, c.dx, c.yx, c.yy, c.dy};
     for (const PlacedWord& w : text.words) j["words"].push_back({w.text, json_of(w.box), w.line});
+    if (text.group != 0) j["group"] = text.group;
     return text_of(j);
 }
 
@@ -150,6 +151,7 @@ Result<TextBlock> ElementTraits<TextBlock>::decode(std::string_view bytes) {
         if (j.contains("words"))
             for (const Json& w : j["words"]) text.words.push_back({w.at(0), box_from(w.at(1)), small(w.at(2))});
         if (validation_error(text)) return Error{"A block of text in the library is damaged."};
+        text.group = group_in(j);
         return text;
     } catch (const std::exception&) {
         return Error{"A block of text in the library is damaged."};
