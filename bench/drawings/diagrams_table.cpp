@@ -35,11 +35,13 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
         std::mt19937 random(bench.seed * 100000 + 50000 + static_cast<unsigned>(i));
         const DrawnDiagram meant =
             draw_flow(bench.hands[i % bench.hands.size()], bench.texts, {bench.careless, {}}, random);
-        // The same words by themselves, to compare with.
+        // The same words by themselves, as large as in the flows, to compare with.
+        WritingStyle style;
+        style.x_height_mm = 2.4;
         for (const MeantNode& node : meant.nodes) {
             std::string text;
-            for (const ReadLine& line :
-                 read_ink(bench.hands[i % bench.hands.size()].write(node.text, {20, 20}, {}, random), reader, {}, {}))
+            for (const ReadLine& line : read_ink(
+                     bench.hands[i % bench.hands.size()].write(node.text, {20, 20}, style, random), reader, {}, {}))
                 text += (text.empty() ? "" : " ") + line.text();
             alone.add(node.text, text);
         }
@@ -47,7 +49,11 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
         const auto begin = std::chrono::steady_clock::now();
         const DrawnInk ink = drawn_ink(meant.strokes);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-        Reading reading{read_ink(ink.rest(meant.strokes), reader, {}, {})};
+        std::vector<Shape> enclosing;
+        for (const ShapeGroup& group : ink.groups) enclosing.push_back(group.reading.best().shape);
+        Reading reading;
+        for (const std::vector<Stroke>& words : parted_by_figures(ink.rest(meant.strokes), enclosing))
+            insert_regions(reading, read_ink(words, reader, {}, {}));
         reading.lines.emplace_back().shapes = ink.shapes(meant.strokes);
         const DrawingReading read = read_drawing(reading);
 

@@ -17,7 +17,11 @@ void maps_table(const DrawingsBench& bench, const Reader& reader) {
         std::mt19937 random(bench.seed * 100000 + 90000 + static_cast<unsigned>(i));
         const DrawnMap meant = draw_map(bench.hands[i % bench.hands.size()], bench.texts, {bench.careless, {}}, random);
         const DrawnInk ink = drawn_ink(meant.strokes);
-        Reading reading{read_ink(ink.rest(meant.strokes), reader, {}, {})};
+        std::vector<Shape> enclosing;
+        for (const ShapeGroup& group : ink.groups) enclosing.push_back(group.reading.best().shape);
+        Reading reading;
+        for (const std::vector<Stroke>& words : parted_by_figures(ink.rest(meant.strokes), enclosing))
+            insert_regions(reading, read_ink(words, reader, {}, {}));
         reading.lines.emplace_back().shapes = ink.shapes(meant.strokes);
         const DrawingReading read = read_drawing(reading);
         std::vector<size_t> told(meant.nodes.size(), read.nodes.size());

@@ -57,8 +57,8 @@ public:
         } else {
             *mine = after;
         }
-        take(was);
-        put(after);
+        // Its place among the others is the same.
+        *std::ranges::find(now_.of<E>(), was.id, [](const E& e) { return e.id; }) = after;
         return after.id;
     }
 

@@ -8,6 +8,7 @@
 #include "drawing/pen_path.h"
 #include "ink/grouping.h"
 #include "ink/ringed.h"
+#include "ink/selecting.h"
 #include "ink/underline.h"
 
 namespace fernleaf {
@@ -24,6 +25,7 @@ constexpr double kLeastRingMm = 8;  // about something, for letters have loops, 
 constexpr double kWordGap = 1.2,
                  kMarkGap = 0.25;      // of the writing's height, beside and above one another: more parts words
 constexpr int kMiddleEnds = 3;         // of lines that go out from the same words: the middle of a map
+constexpr double kWinding = 1.4;       // of a branch: its way to how far its ends are from one another
 constexpr double kStraight = 1.2;      // of a line: its way to its diagonal
 constexpr double kLeastTwig = 1.3;     // of it: how long a line that leads on is
 constexpr double kLeastMm = 5;         // and larger than this
@@ -260,6 +262,7 @@ public:
         const double reach = reach_of(line);
         const auto first = word_at(line.front(), reach), last = word_at(line.back(), reach);
         if (first && last && *first == *last) return false;  // struck through, or underlined
+        if (in_one_figure(line)) return false;               // a letter of its label
         const bool from = (first && reached_[*first]) || at_figure(line.front(), reach);
         const bool to = (last && reached_[*last]) || at_figure(line.back(), reach);
         if (!(from && last) && !(to && first)) return false;
@@ -274,6 +277,11 @@ private:
         for (size_t i = 0; i < words_.size(); ++i)
             if (const double away = distance_to(words_[i], p); away < reach) reach = away, best = i;
         return best;
+    }
+    bool in_one_figure(const std::vector<Point>& line) const {
+        return std::ranges::any_of(borders_, [&](const auto& border) {
+            return inside(border[0], line.front()) && inside(border[0], line.back());
+        });
     }
     bool at_figure(Point p, double reach) const {
         return std::ranges::any_of(borders_, [&](const auto& border) { return distance_to(border, p) < reach; });
@@ -290,8 +298,11 @@ void lead_on(DrawnInk& out, std::vector<ShapeGroup>& open, const std::vector<std
              const std::vector<Stroke>& strokes, const std::vector<size_t>& at, double height) {
     std::erase_if(open, [&](const ShapeGroup& group) {
         const Shape& shape = group.reading.best().shape;
-        return is_closed(shape.kind) || shape.kind == ShapeKind::brace || shape.points.size() < 2 ||
-               path_length(outline_of(shape)[0]) < std::max(kLeastMm, kLeastTwig * height);
+        if (is_closed(shape.kind) || shape.kind == ShapeKind::brace) return true;
+        // Letters wind; a line goes from one end to the other.
+        const std::vector<Point> line = outline_of(shape)[0];
+        const double across = distance(line.front(), line.back());
+        return across < std::max(kLeastMm, kLeastTwig * height) || path_length(line) > kWinding * across;
     });
     if (open.empty()) return;
     std::vector<bool> not_written = out.drawn;
@@ -397,6 +408,28 @@ DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn, const std
     // then.
     DrawnInk alone = sorted_out(strokes, Sorting(strokes, lines, kUsualTallestMm, read), false, known, diagram);
     return diagram ? alone : out;
+}
+
+std::vector<std::vector<Stroke>> parted_by_figures(const std::vector<Stroke>& writing,
+                                                   const std::vector<Shape>& figures) {
+    struct Figure {
+        std::vector<Point> border;
+        Box box;
+    };
+    std::vector<Figure> enclosing;
+    for (const Shape& figure : figures)
+        if (is_closed(figure.kind)) enclosing.push_back({outline_of(figure).front(), box_of(figure)});
+    std::ranges::sort(enclosing, {}, [](const Figure& f) { return f.box.width() * f.box.height(); });
+    std::vector<std::vector<Stroke>> out(enclosing.size() + 1);
+    for (const Stroke& stroke : writing) {
+        const Point middle = stroke.box().centre();
+        const auto about = std::ranges::find_if(
+            enclosing, [&](const Figure& f) { return f.box.contains(middle) && inside(f.border, middle); });
+        const bool enclosed = about != enclosing.end();
+        out[enclosed ? static_cast<size_t>(about - enclosing.begin()) + 1 : 0].push_back(stroke);
+    }
+    out.erase(std::remove_if(out.begin() + 1, out.end(), [](const auto& ink) { return ink.empty(); }), out.end());
+    return out;
 }
 
 }  // namespace fernleaf

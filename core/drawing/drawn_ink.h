@@ -25,4 +25,9 @@ struct DrawnInk {
 // strokes, such as those drawn fair: lines may lead to them.
 DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn = false, const std::vector<Shape>& known = {});
 
+// What is written, parted by the figures that enclose it, for a label is read by itself: what stands in none first,
+// then what stands in each; in the smallest of several.
+std::vector<std::vector<Stroke>> parted_by_figures(const std::vector<Stroke>& writing,
+                                                   const std::vector<Shape>& figures);
+
 }  // namespace fernleaf

@@ -57,6 +57,24 @@ TEST(DrawnInk, LinesOfAMapLeadOnFromWordsToWords) {
     EXPECT_EQ(ink.rest(strokes).size(), strokes.size() - 4);
 }
 
+TEST(DrawnInk, WritingIsPartedByTheFiguresAboutIt) {
+    const std::vector<Stroke> strokes = two_boxes();
+    const DrawnInk ink = drawn_ink(strokes);
+    std::vector<Stroke> writing = ink.rest(strokes);
+    write(writing, {10, 60}, 3);
+    std::vector<Shape> figures;
+    for (const ShapeGroup& group : ink.groups) figures.push_back(group.reading.best().shape);
+    const auto parts = parted_by_figures(writing, figures);
+    ASSERT_EQ(parts.size(), 3U);
+    EXPECT_EQ(parts[0].size(), 3U) << "what stands in none";
+    EXPECT_EQ(parts[1].size(), 6U);
+    EXPECT_EQ(parts[2].size(), 6U);
+    // A figure without words in it is no part.
+    figures.push_back({ShapeKind::square, {{100, 100}, {120, 100}, {120, 120}, {100, 120}}});
+    EXPECT_EQ(parted_by_figures(writing, figures).size(), 3U);
+    EXPECT_EQ(parted_by_figures({}, figures).size(), 1U);
+}
+
 TEST(DrawnInk, ADashBetweenWordsIsNoMap) {
     std::vector<Stroke> strokes;
     write(strokes, {10, 40}, 5);

@@ -13,7 +13,9 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kNewRowMm = 8;     // at least, of a table whose rows are lower
+constexpr double kNewRowMm = 8;   // at least, of a table whose rows are lower
+constexpr double kSameMm = 1e-6;  // what adding up may leave
+constexpr double kNarrowestTypeMm = 2;
 constexpr double kTooLowMm = 0.05;  // that type is higher than its row
 constexpr double kSameAngle = 0.5;  // degrees: type turned otherwise is left as it is
 
@@ -131,12 +133,7 @@ bool turned_alike(const TextBlock& text, const FairTable& table) {
     return std::abs(std::remainder(text.angle - table.angle, 360.0)) < kSameAngle;
 }
 
-// A block with its upper left corner at a place of a table, turned as it is.
-void put_at(TextBlock& text, const FairTable& table, Point in_table) {
-    const Point half{text.width_mm / 2, text.height_mm / 2};
-    text.at = to_page(table, in_table + half) - half;
-    text.angle = table.angle;
-}
+// A block's upper left corner, in the table's millimetres.
 Point corner_in(const TextBlock& text, const FairTable& table) {
     const Point half{text.width_mm / 2, text.height_mm / 2};
     return to_table(table, text.at + half) - half;
@@ -292,16 +289,21 @@ FairTableId fit_cells(EditBuilder& builder, const FairTable& before, const LayOu
         if constexpr (std::is_same_v<E, TextBlock>) {
             if (!turned_alike(e, table)) return;
             const Box place = box_of(table, cell);
+            const double wide = std::max(kNarrowestTypeMm, place.width() - 2 * kCellMarginMm);
             TextBlock text = e;
-            const double top = std::max(place.top + kCellMarginMm, corner_in(text, table).y);
-            text.width_mm = std::max(1.0, place.width() - 2 * kCellMarginMm);
-            lay_out(text);
-            put_at(text, table, {place.left + kCellMarginMm, top});
-            // Type that fits its cell stays within it.
-            const double lowest = place.bottom - kCellMarginMm - text.height_mm;
-            if (top > lowest)
-                put_at(text, table, {place.left + kCellMarginMm, std::max(place.top + kCellMarginMm, lowest)});
-            lay_out(text);
+            Point corner = corner_in(text, table);
+            // Laying type out takes its time: only where it must be wrapped anew.
+            if (text.words.empty() || std::abs(text.width_mm - wide) > kSameMm || text.angle != table.angle) {
+                text.width_mm = wide, text.angle = table.angle;
+                lay_out(text);
+                corner.y = std::max(corner.y, place.top + kCellMarginMm);
+            }
+            // At the left; type that fits its cell stays within it.
+            const double highest = place.top + kCellMarginMm,
+                         lowest = std::max(highest, place.bottom - kCellMarginMm - text.height_mm);
+            const Point wanted{place.left + kCellMarginMm, std::clamp(corner.y, highest, lowest)};
+            const Point by = to_page(table, wanted) - to_page(table, corner_in(text, table));
+            if (length(by) > kSameMm) text = ElementTraits<TextBlock>::transformed(std::move(text), Affine::shift(by));
             const double needs = corner_in(text, table).y + text.height_mm + kCellMarginMm - place.bottom;
             const auto last = static_cast<size_t>(cell.row + cell.rows - 1);
             if (needs > kTooLowMm) rows[last] = std::max(rows[last], table.rows_mm[last] + needs);

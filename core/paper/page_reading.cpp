@@ -382,7 +382,12 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
     const auto read = [&](const std::vector<Stroke>& ink, const Progress& told = {}) {
         return read_ink(ink, reader, settings, earlier, cancel, told, corrections);
     };
-    Reading reading{read(apart.rest, progress)};
+    std::vector<Shape> figures;
+    for (const ShapeGroup& group : apart.drawn.groups) figures.push_back(group.reading.best().shape);
+    for (const FairShape& fair : page.shapes) figures.push_back(fair.shape);
+    const std::vector<std::vector<Stroke>> writing = parted_by_figures(apart.rest, figures);
+    Reading reading{read(writing.front(), progress)};
+    for (size_t i = 1; i < writing.size() && !cancel.cancelled(); ++i) insert_regions(reading, read(writing[i]));
     if (std::ranges::find(apart.drawn.drawn, true) != apart.drawn.drawn.end())
         insert_regions(reading, {drawing_line(apart.drawn, page.strokes)});
     for (const FoundTable& table : apart.tables)
