@@ -84,7 +84,7 @@ void ChosenTable::insert(Lines which, bool after) {
     const Span span = span_of(*table(), cell(), which);
     const size_t most = which == Lines::rows ? kMostTableRows : kMostTableColumns;
     if (static_cast<size_t>(span.all) >= most)
-        return surface_.session().messages().tell_problem(tr("The table can't be larger."));
+        return surface_.session().messages().tell_problem(tr("The table can't get any larger."));
     const int before = after ? span.first + span.count : span.first;
     TableCell next = cell();
     (which == Lines::rows ? next.row : next.column) = before;
@@ -171,7 +171,7 @@ void ChosenTable::paste(const TableRows& rows) {
     const size_t high = static_cast<size_t>(first.row) + rows.size();
     const size_t wide = static_cast<size_t>(first.column) + rows.front().size();
     if (high > kMostTableRows || wide > kMostTableColumns)
-        return surface_.session().messages().tell_problem(tr("The table can't be larger."));
+        return surface_.session().messages().tell_problem(tr("The table can't get any larger."));
     edit("Paste", first, [&](EditBuilder& builder, const FairTable& t) {
         FairTableId id = t.id;
         const auto now = [&]() -> const FairTable& {

@@ -138,7 +138,7 @@ Result<std::vector<Token>> tokens_of(std::string_view text, bool decimal_comma) 
             else if (letter.size() == 1 && is_letter(letter[0]))
                 add(TokenKind::letter, sign);
             else
-                return Error{"“" + sign + "” is no sign that a formula can hold."};
+                return Error{"“" + sign + "” can't stand in a formula."};
         }
     }
     add(TokenKind::end, "");
@@ -178,9 +178,8 @@ private:
     }
     [[noreturn]] void fail() const {
         if (ended()) throw Wrong{"The formula ends too early."};
-        if (now().kind == TokenKind::command)
-            throw Wrong{"“\\" + now().text + "” is not known, or stands where it makes no sense."};
-        throw Wrong{"“" + now().text + "” stands where it makes no sense."};
+        if (now().kind == TokenKind::command) throw Wrong{"“\\" + now().text + "” is unknown or out of place."};
+        throw Wrong{"“" + now().text + "” is out of place."};
     }
     // What is nested too deeply would end the program before it is told.
     struct Deeper {

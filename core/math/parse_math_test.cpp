@@ -81,11 +81,11 @@ TEST(ParseMath, SaysWhatIsWrong) {
     EXPECT_EQ(read("\\frac{1}{2"), "! Something is missing at the end: “}”.");
     EXPECT_EQ(read("(1+2"), "! A bracket is not closed.");
     EXPECT_EQ(read("1+"), "! The formula ends too early.");
-    EXPECT_EQ(read("\\unknowncommand{3}"), "! “\\unknowncommand” is not known, or stands where it makes no sense.");
-    EXPECT_EQ(read("2 + ♞"), "! “♞” is no sign that a formula can hold.");
+    EXPECT_EQ(read("\\unknowncommand{3}"), "! “\\unknowncommand” is unknown or out of place.");
+    EXPECT_EQ(read("2 + ♞"), "! “♞” can't stand in a formula.");
     EXPECT_EQ(read("\\int x"), "! An integral ends with d and what it is taken over, such as dx.");
     EXPECT_EQ(read("\\begin{pmatrix} 1 & 2 \\\\ 3 \\end{pmatrix}"), "! The rows of a matrix are of different lengths.");
-    EXPECT_EQ(read("1 } 2"), "! “}” stands where it makes no sense.");
+    EXPECT_EQ(read("1 } 2"), "! “}” is out of place.");
 }
 
 TEST(ParseMath, NestedWithoutEndIsAnErrorAndNoCrash) {

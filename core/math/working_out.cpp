@@ -121,7 +121,7 @@ public:
         refuse_giants(tree);
         decimals_ = has_decimals(tree);
         if (tree.kind == MathKind::relation && holds_plus_minus(tree))
-            throw Words{"two readings: work out + and − by themselves"};
+            throw Words{"± stands for two cases: work them out separately"};
         if (tree.kind == MathKind::all_of) return system(tree);
         if (tree.kind == MathKind::relation) return relation(tree);
         const MathTree& asked = tree.kind == MathKind::asked ? tree.parts[0] : tree;
