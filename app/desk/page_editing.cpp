@@ -114,13 +114,16 @@ void PageEditing::change_sheet(const Sheet& sheet) {
     change(std::move(edit));
 }
 
-void PageEditing::add(Elements elements, const char* label) {
-    const std::vector<ElementId> ids = ids_of(elements);
-    change({label, std::move(elements)});
+void PageEditing::add(Elements elements, const char* label) { change_and_choose({label, std::move(elements)}); }
+
+void PageEditing::change_and_choose(Edit edit) {
+    const std::vector<ElementId> ids = ids_of(edit.added);
+    change(std::move(edit));
     emit added(ids);
 }
 
-void PageEditing::put(Result<Elements> elements, Point middle, PageId page, const char* label) {
+void PageEditing::put(Result<Elements> elements, Point middle, PageId page, const char* label,
+                      std::optional<InkClass> kind) {
     if (!document_.is_open(page)) return;
     if (!elements)
         return messages_.tell_problem(tr("What was copied can't be put here: %1").arg(text_of(elements.error())));
@@ -150,7 +153,17 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
         t.transform_since_set = {};
         lay_out(t);
     }
-    add(std::move(put), label);
+    Edit edit{label, std::move(put)};
+    if (kind && !edit.added.strokes.empty()) {
+        Correction said;
+        said.kind = *kind;
+        for (const Stroke& s : edit.added.strokes) {
+            said.strokes.push_back(s.id);
+            said.box.include(s.box());
+        }
+        edit.corrections_added.push_back(std::move(said));
+    }
+    change_and_choose(std::move(edit));
 }
 
 void PageEditing::add_table() {

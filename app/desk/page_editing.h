@@ -4,6 +4,7 @@
 
 #include <QObject>
 #include <functional>
+#include <optional>
 
 #include "desk/commit_queue.h"
 #include "desk/messages.h"
@@ -37,8 +38,10 @@ public:
     void change_sheet(const Sheet& sheet);
     // Adds elements, which have their ids, and tells them to be chosen.
     void add(Elements elements, const char* label);
-    // Puts elements from elsewhere onto a page, if it is still the open one, with their middle at a place in mm.
-    void put(Result<Elements> elements, Point middle, PageId page, const char* label);
+    // Puts elements from elsewhere onto a page, if it is still the open one, with their middle at a place in mm. A
+    // kind, when one is known, is said of their ink, so that it is read as nothing else.
+    void put(Result<Elements> elements, Point middle, PageId page, const char* label,
+             std::optional<InkClass> kind = {});
     void add_table();    // an empty one below all that is on it
     void add_divider();  // a rule across the page, below all that is on it
     void undo() { step(false); }
@@ -51,6 +54,7 @@ signals:
     void page_overflowed(PageId next);                   // that was made for what no longer fits
 
 private:
+    void change_and_choose(Edit edit);
     void commit(Edit edit);
     void show(const Edit& edit);
     void take_back(PageId page, const Edit& edit, const Error& why);

@@ -75,14 +75,21 @@ void StampsDesk::refresh(const PageScheme& scheme) {
 
 std::vector<size_t> StampsDesk::found(const QString& typed) const {
     const std::vector<std::string> wanted = fold_words(typed.toStdString());
-    std::vector<size_t> out;
-    for (size_t i = 0; i < stamps_.size(); ++i) {
-        const std::vector<std::string> has = fold_words(stamps_[i].stamp.name + ' ' + stamps_[i].words.toStdString());
-        const bool all = std::ranges::all_of(wanted, [&](const std::string& word) {
+    const auto says = [&](const std::string& text) {
+        const std::vector<std::string> has = fold_words(text);
+        return std::ranges::all_of(wanted, [&](const std::string& word) {
             return std::ranges::any_of(has, [&](const std::string& one) { return one.starts_with(word); });
         });
-        if (all) out.push_back(i);
+    };
+    std::vector<size_t> out, by_words;
+    for (size_t i = 0; i < stamps_.size(); ++i) {
+        const std::string& name = stamps_[i].stamp.name;
+        if (says(name))
+            out.push_back(i);
+        else if (says(name + ' ' + stamps_[i].words.toStdString()))
+            by_words.push_back(i);
     }
+    out.insert(out.end(), by_words.begin(), by_words.end());
     return out;
 }
 
@@ -111,7 +118,9 @@ void StampsDesk::place(size_t stamp, Point middle) {
     Elements piece = stamps_[stamp].stamp.content;
     for_each_element(piece, [](auto& e) { e.z = 0; });
     if (piece.count() > 1) set_group(piece, 1);  // one thing; it gets a number of its own on the page
-    editing_.put(std::move(piece), middle, document_.page()->info.id, "Place a stamp");
+    // Those that come with Fernleaf are drawings; one's own may be words.
+    const auto kind = stamps_[stamp].stamp.id == 0 ? std::optional(InkClass::drawing) : std::nullopt;
+    editing_.put(std::move(piece), middle, document_.page()->info.id, "Place a stamp", kind);
 }
 
 void StampsDesk::rename(size_t stamp, const QString& name) {

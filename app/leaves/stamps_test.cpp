@@ -58,6 +58,31 @@ TEST_F(Stamps, AreFoundByWordsAndPlacedWithEnter) {
     EXPECT_TRUE(page().strokes.empty()) << "one step";
 }
 
+TEST_F(Stamps, WhatIsCalledSoComesBeforeWhatIsFoundByOtherWords) {
+    start_with_page();
+    open_card();
+    const std::vector<size_t> found = stamps().found("appl");
+    ASSERT_EQ(found.size(), 2U);
+    EXPECT_EQ(stamps().all()[found[0]].stamp.name, "Apple");
+    EXPECT_EQ(stamps().all()[found[1]].stamp.name, "Tree");
+}
+
+TEST_F(Stamps, ThoseThatComeWithItAreNeverReadAsWords) {
+    start_with_page();
+    stamps().refresh({});
+    session_->wait_idle();
+    for (size_t i = 0; i < stamps().all().size(); i += 5) {
+        stamps().place(i, {40 + 20.0 * static_cast<double>(i % 4), 30 + 5.0 * static_cast<double>(i)});
+        session_->wait_idle();
+    }
+    ASSERT_FALSE(session_->reading().lines.empty());
+    for (const ReadLine& line : session_->reading().lines) EXPECT_EQ(line.kind, RegionKind::drawing) << line.text();
+    const size_t strokes = page().strokes.size();
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_LT(page().strokes.size(), strokes) << "saying so is no step of its own";
+}
+
 TEST_F(Stamps, WhatTheLassoHoldsIsKeptAndPlacedAgain) {
     start_with_page();
     write_hill(40, 60);
