@@ -118,8 +118,8 @@ void StampsDesk::place(size_t stamp, Point middle) {
     Elements piece = stamps_[stamp].stamp.content;
     for_each_element(piece, [](auto& e) { e.z = 0; });
     if (piece.count() > 1) set_group(piece, 1);  // one thing; it gets a number of its own on the page
-    // Those that come with Fernleaf are drawings; one's own may be words.
-    const auto kind = stamps_[stamp].stamp.id == 0 ? std::optional(InkClass::drawing) : std::nullopt;
+    // Those that come with Fernleaf are drawings that stay as they are drawn; one's own may be words.
+    const auto kind = stamps_[stamp].stamp.id == 0 ? std::optional(InkClass::shape) : std::nullopt;
     editing_.put(std::move(piece), middle, document_.page()->info.id, "Place a stamp", kind);
 }
 

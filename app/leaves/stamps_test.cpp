@@ -76,7 +76,10 @@ TEST_F(Stamps, ThoseThatComeWithItAreNeverReadAsWords) {
         session_->wait_idle();
     }
     ASSERT_FALSE(session_->reading().lines.empty());
-    for (const ReadLine& line : session_->reading().lines) EXPECT_EQ(line.kind, RegionKind::drawing) << line.text();
+    for (const ReadLine& line : session_->reading().lines) {
+        EXPECT_EQ(line.kind, RegionKind::drawing) << line.text();
+        EXPECT_TRUE(line.shapes.empty()) << "nothing of it is to be drawn fair";
+    }
     const size_t strokes = page().strokes.size();
     session_->editing().undo();
     session_->wait_idle();

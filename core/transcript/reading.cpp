@@ -272,20 +272,22 @@ ReadWord* split_off(ReadLine& line, const Correction& correction) {
     return nullptr;
 }
 
-// A shape of the same strokes becomes what was said, or is none any more. What it was taken for remains beside it.
+// A shape of the same strokes becomes what was said; shapes within strokes that were said to be none are none any more.
+// What it was taken for remains beside it.
 void say_shape(Reading& reading, const Correction& correction) {
     const std::optional<ShapeKind> kind = shape_kind(correction.text);
     const std::set<StrokeId> said(correction.strokes.begin(), correction.strokes.end());
+    const auto within = [&](const ReadShape& s) {
+        return !s.strokes.empty() && std::ranges::all_of(s.strokes, [&](StrokeId id) { return said.contains(id); });
+    };
     for (ReadLine& line : reading.lines) {
-        const auto shape = std::ranges::find_if(line.shapes, [&](const ReadShape& s) {
-            return !said.empty() && s.strokes.size() == said.size() &&
-                   std::ranges::all_of(s.strokes, [&](StrokeId id) { return said.contains(id); });
-        });
-        if (shape == line.shapes.end()) continue;
         if (correction.text.empty()) {
-            line.shapes.erase(shape);
-            return;
+            std::erase_if(line.shapes, within);
+            continue;
         }
+        const auto shape = std::ranges::find_if(
+            line.shapes, [&](const ReadShape& s) { return s.strokes.size() == said.size() && within(s); });
+        if (shape == line.shapes.end()) continue;
         const auto best =
             std::ranges::find_if(shape->candidates, [&](const ShapeCandidate& c) { return c.shape.kind == kind; });
         if (best == shape->candidates.end()) return;

@@ -121,6 +121,10 @@ TEST(Reading, WhatAPersonSaysOfAFigureHoldsAndTheOthersStayBesideIt) {
     ASSERT_EQ(shapes.size(), 1U) << "left as ink";
     apply_corrections(reading, {{{1, 2}, {}, "star", InkClass::shape}});
     EXPECT_EQ(shapes[0].best().shape.kind, ShapeKind::parallelogram) << "it can't be one";
+    apply_corrections(reading, {{{1, 4}, {}, "", InkClass::shape}});
+    EXPECT_EQ(shapes.size(), 1U) << "a stroke of it was not spoken of";
+    apply_corrections(reading, {{{4, 2, 1}, {}, "", InkClass::shape}});
+    EXPECT_TRUE(shapes.empty()) << "whatever is within what was said to be no shape";
 }
 
 }  // namespace
