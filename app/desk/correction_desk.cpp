@@ -1,6 +1,8 @@
 #include "desk/correction_desk.h"
 
 #include <algorithm>
+#include <iterator>
+#include <set>
 
 #include "base/text.h"
 #include "desk/text_of.h"
@@ -145,10 +147,11 @@ void CorrectionDesk::split_word(ReadPlace place) {
 
 void CorrectionDesk::say_kind(const std::vector<StrokeId>& strokes, InkClass kind) {
     if (!document_.page() || strokes.empty() || !editing_.may_change()) return;
-    Correction corrections{strokes, {}, "", kind};
-    for (const Stroke& s : document_.page()->strokes)
-        if (std::ranges::find(strokes, s.id) != strokes.end()) corrections.box.include(s.box());
-    keep_corrections(label_of(kind), {corrections});
+    const std::set<StrokeId> chosen(strokes.begin(), strokes.end());
+    std::vector<Stroke> ink;
+    std::ranges::copy_if(document_.page()->strokes, std::back_inserter(ink),
+                         [&](const Stroke& s) { return chosen.contains(s.id); });
+    keep_corrections(label_of(kind), {said_to_be(ink, kind)});
     readings_.ask_once();
 }
 

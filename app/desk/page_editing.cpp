@@ -154,15 +154,7 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
         lay_out(t);
     }
     Edit edit{label, std::move(put)};
-    if (kind && !edit.added.strokes.empty()) {
-        Correction said;
-        said.kind = *kind;
-        for (const Stroke& s : edit.added.strokes) {
-            said.strokes.push_back(s.id);
-            said.box.include(s.box());
-        }
-        edit.corrections_added.push_back(std::move(said));
-    }
+    if (kind && !edit.added.strokes.empty()) edit.corrections_added = {said_to_be(edit.added.strokes, *kind)};
     change_and_choose(std::move(edit));
 }
 

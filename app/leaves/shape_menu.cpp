@@ -75,8 +75,8 @@ private:
         const auto& shapes = choosing_.selection().chosen().shapes;
         if (!std::ranges::any_of(shapes, &is_rounded)) return;
         QMenu* corners = menu_.addMenu(tr("Corners"));
-        for (const auto& [share, name] :
-             {std::pair(0.1, tr("Slightly round")), std::pair(0.25, tr("Round")), std::pair(0.5, tr("Fully round"))})
+        for (const auto& [share, name] : {std::pair(0.1, tr("Slightly rounded")), std::pair(0.25, tr("Rounded")),
+                                          std::pair(0.5, tr("Fully rounded"))})
             add(
                 corners, name, [](const FairShape&) { return false; },
                 [share = share](FairShape& s) {

@@ -92,7 +92,7 @@ TEST_F(Stamps, WhatTheLassoHoldsIsKeptAndPlacedAgain) {
     session_->wait_idle();
     QTest::keyClick(ink(), Qt::Key_L);
     ink()->choosing().select_all();
-    choose_in_menu(button("Copy as"), "Keep as a stamp");
+    choose_in_menu(button("Copy or keep"), "Keep as a stamp");
     session_->wait_idle();
     session_->wait_idle();
     ASSERT_FALSE(stamps().all().empty());

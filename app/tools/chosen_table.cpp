@@ -42,6 +42,11 @@ bool ChosenTable::choose_at(Point at) {
     return true;
 }
 
+void ChosenTable::tell_too_large() {
+    surface_.session().messages().tell_problem(
+        tr("A table can have up to %1 rows and %2 columns.").arg(kMostTableRows).arg(kMostTableColumns));
+}
+
 void ChosenTable::choose(FairTableId id, TableCell cell) {
     const Page& page = *surface_.session().page();
     const auto found = std::ranges::find(page.tables, id, &FairTable::id);
@@ -83,8 +88,7 @@ void ChosenTable::insert(Lines which, bool after) {
     if (!table()) return;
     const Span span = span_of(*table(), cell(), which);
     const size_t most = which == Lines::rows ? kMostTableRows : kMostTableColumns;
-    if (static_cast<size_t>(span.all) >= most)
-        return surface_.session().messages().tell_problem(tr("The table can't get any larger."));
+    if (static_cast<size_t>(span.all) >= most) return tell_too_large();
     const int before = after ? span.first + span.count : span.first;
     TableCell next = cell();
     (which == Lines::rows ? next.row : next.column) = before;
@@ -170,8 +174,7 @@ void ChosenTable::paste(const TableRows& rows) {
     const TableCell first = cell();
     const size_t high = static_cast<size_t>(first.row) + rows.size();
     const size_t wide = static_cast<size_t>(first.column) + rows.front().size();
-    if (high > kMostTableRows || wide > kMostTableColumns)
-        return surface_.session().messages().tell_problem(tr("The table can't get any larger."));
+    if (high > kMostTableRows || wide > kMostTableColumns) return tell_too_large();
     edit("Paste", first, [&](EditBuilder& builder, const FairTable& t) {
         FairTableId id = t.id;
         const auto now = [&]() -> const FairTable& {

@@ -47,6 +47,7 @@ private:
     void edit(const char* label, TableCell cell,
               const std::function<FairTableId(EditBuilder&, const FairTable&)>& make);
     void choose(FairTableId id, TableCell cell);
+    void tell_too_large();
 
     ToolSurface& surface_;
     SelectionEditing& choosing_;

@@ -121,7 +121,7 @@ QMenu* RunningHead::type_menu() {
     menu->addSeparator();
     menu->addAction(tr("Draw this page fair"), this, [this] { session_.drawing().draw_fair({}); });
     menu->addAction(tr("Draw the whole notebook fair"), &session_.drawing(), &DrawingDesk::draw_notebook_fair);
-    QMenu* drawing = menu->addMenu(tr("Draw fair while drawing"));
+    QMenu* drawing = menu->addMenu(tr("Draw fair automatically"));
     for (const auto& [when, name] :
          {std::pair(FairWhileDrawing::off, tr("Off")),
           std::pair(FairWhileDrawing::pen_lifted, tr("When the pen pauses")),

@@ -4,6 +4,7 @@
 #include <set>
 #include <string>
 
+#include "bench/drawings/measuring.h"
 #include "bench/drawings/tables.h"
 #include "bench/reading/errors.h"
 #include "demo/drawn_diagram.h"
@@ -14,16 +15,6 @@
 #include "reading/ink_reading.h"
 
 namespace fernleaf {
-namespace {
-
-struct Tally {
-    size_t meant = 0, told = 0, right = 0;
-    double f1() const {
-        return meant + told == 0 ? 1 : 2.0 * static_cast<double>(right) / static_cast<double>(meant + told);
-    }
-};
-
-}  // namespace
 
 void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
     Tally places, figures, links;
@@ -49,12 +40,7 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader) {
         const auto begin = std::chrono::steady_clock::now();
         const DrawnInk ink = drawn_ink(meant.strokes);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-        std::vector<Shape> enclosing;
-        for (const ShapeGroup& group : ink.groups) enclosing.push_back(group.reading.best().shape);
-        Reading reading;
-        for (const std::vector<Stroke>& words : parted_by_figures(ink.rest(meant.strokes), enclosing))
-            insert_regions(reading, read_ink(words, reader, {}, {}));
-        reading.lines.emplace_back().shapes = ink.shapes(meant.strokes);
+        const Reading reading = read_drawn(meant.strokes, ink, reader);
         const DrawingReading read = read_drawing(reading);
 
         const FairDrawing fair =

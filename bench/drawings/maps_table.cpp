@@ -1,28 +1,23 @@
 #include <cstdio>
 #include <set>
 
+#include "bench/drawings/measuring.h"
 #include "bench/drawings/tables.h"
 #include "bench/reading/errors.h"
 #include "demo/drawn_map.h"
 #include "drawing/drawing_reading.h"
-#include "drawing/drawn_ink.h"
-#include "reading/ink_reading.h"
 
 namespace fernleaf {
 
 void maps_table(const DrawingsBench& bench, const Reader& reader) {
-    size_t nodes = 0, nodes_told = 0, found = 0, links = 0, links_told = 0, linked = 0, whole = 0;
+    Tally nodes, links;
+    size_t whole = 0;
     Errors labels;
     for (size_t i = 0; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + 90000 + static_cast<unsigned>(i));
         const DrawnMap meant = draw_map(bench.hands[i % bench.hands.size()], bench.texts, {bench.careless, {}}, random);
         const DrawnInk ink = drawn_ink(meant.strokes);
-        std::vector<Shape> enclosing;
-        for (const ShapeGroup& group : ink.groups) enclosing.push_back(group.reading.best().shape);
-        Reading reading;
-        for (const std::vector<Stroke>& words : parted_by_figures(ink.rest(meant.strokes), enclosing))
-            insert_regions(reading, read_ink(words, reader, {}, {}));
-        reading.lines.emplace_back().shapes = ink.shapes(meant.strokes);
+        const Reading reading = read_drawn(meant.strokes, ink, reader);
         const DrawingReading read = read_drawing(reading);
         std::vector<size_t> told(meant.nodes.size(), read.nodes.size());
         size_t here = 0;
@@ -44,8 +39,8 @@ void maps_table(const DrawingsBench& bench, const Reader& reader) {
                     break;
                 }
             }
-        nodes += meant.nodes.size(), nodes_told += read.nodes.size(), found += here;
-        links += meant.nodes.size() - 1, links_told += read.links.size(), linked += good;
+        nodes.meant += meant.nodes.size(), nodes.told += read.nodes.size(), nodes.right += here;
+        links.meant += meant.nodes.size() - 1, links.told += read.links.size(), links.right += good;
         const bool right =
             here == meant.nodes.size() && read.nodes.size() == here && good + 1 == here && read.links.size() == good;
         whole += right;
@@ -54,12 +49,8 @@ void maps_table(const DrawingsBench& bench, const Reader& reader) {
                         meant.nodes.size(), read.nodes.size(), good, meant.nodes.size() - 1, read.links.size(),
                         read.loose.size());
     }
-    const auto f1 = [](size_t meant, size_t told, size_t right) {
-        return 2.0 * static_cast<double>(right) / static_cast<double>(std::max<size_t>(1, meant + told));
-    };
-    std::printf("maps: nodes F1 %.3f, links F1 %.3f, whole %.1f %%; labels CER %.1f %%\n", f1(nodes, nodes_told, found),
-                f1(links, links_told, linked), 100.0 * static_cast<double>(whole) / static_cast<double>(bench.count),
-                labels.cer());
+    std::printf("maps: nodes F1 %.3f, links F1 %.3f, whole %.1f %%; labels CER %.1f %%\n", nodes.f1(), links.f1(),
+                100.0 * static_cast<double>(whole) / static_cast<double>(bench.count), labels.cer());
 }
 
 }  // namespace fernleaf

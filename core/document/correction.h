@@ -22,6 +22,9 @@ struct Correction {
     friend bool operator==(const Correction&, const Correction&) = default;
 };
 
+// That all of these strokes are of a kind.
+Correction said_to_be(const std::vector<Stroke>& strokes, InkClass kind);
+
 // Strokes that take the place of others: (old id, new id).
 using Replacements = std::vector<std::pair<StrokeId, StrokeId>>;
 

@@ -107,6 +107,16 @@ Box touched_by(const Edit& edit) {
     return box;
 }
 
+Correction said_to_be(const std::vector<Stroke>& strokes, InkClass kind) {
+    Correction out;
+    out.kind = kind;
+    for (const Stroke& s : strokes) {
+        out.strokes.push_back(s.id);
+        out.box.include(s.box());
+    }
+    return out;
+}
+
 std::vector<Correction> replaced_corrections(const std::vector<Correction>& corrections,
                                              const Replacements& replacements, const std::vector<Stroke>& strokes) {
     std::vector<Correction> out;

@@ -69,6 +69,18 @@ TEST(Edit, CorrectionsGoWithTheStrokesThatFollow) {
     EXPECT_TRUE(replaced_corrections(corrections, edit.replacements, edit.added.strokes).empty());
 }
 
+TEST(Correction, IsSaidOfAllStrokesAndStandsWhereTheyDo) {
+    Stroke left, right;
+    left.id = 4, left.points = {{{5, 5}}, {{9, 7}}};
+    right.id = 2, right.points = {{{20, 6}}};
+    const Correction said = said_to_be({left, right}, InkClass::table);
+    EXPECT_EQ(said.strokes, (std::vector<StrokeId>{4, 2}));
+    EXPECT_EQ(said.kind, InkClass::table);
+    EXPECT_FALSE(said.is_of_word());
+    EXPECT_TRUE(said.box.contains({9, 7}));
+    EXPECT_TRUE(said.box.contains({20, 6}));
+}
+
 TEST(SheetChange, AChangeOfPaperComesBackAsItWentIn) {
     SheetChange change;
     change.before.paper = Paper::picture, change.before.picture = "abc";

@@ -84,10 +84,7 @@ std::vector<Correction> said_of(const Page& page, ReadAs as) {
         {ReadAs::text, InkClass::text}, {ReadAs::drawing, InkClass::drawing}, {ReadAs::table, InkClass::table}};
     const auto said = kinds.find(as);
     if (said == kinds.end() || page.strokes.empty()) return {};
-    Correction kind;
-    kind.kind = said->second;
-    for (const Stroke& s : page.strokes) kind.strokes.push_back(s.id);
-    return {std::move(kind)};
+    return {said_to_be(page.strokes, said->second)};
 }
 
 // as: a drawing is told as its shapes, whatever they would link.
