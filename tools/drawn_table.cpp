@@ -20,15 +20,16 @@ std::string some_number(Chance& chance) {
 }  // namespace
 
 DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, const DrawingManner& manner,
-                      std::mt19937& random) {
+                      std::mt19937& random, TableRules ruled) {
     Chance chance(random);
     DrawnTable out;
     WritingStyle style;
     style.x_height_mm = chance.between(2, 2.8);
     style.pen = manner.pen;
-    const size_t rows = 2 + chance.below(6), columns = 2 + chance.below(4);
+    const bool grid = ruled == TableRules::both;
+    const size_t rows = (grid ? 2 : 3) + chance.below(grid ? 6 : 5), columns = 2 + chance.below(4);
     const auto frame = static_cast<Frame>(chance.below(3));
-    const bool no_corner = frame == Frame::four_strokes && chance.one_in(4);
+    const bool no_corner = grid && frame == Frame::four_strokes && chance.one_in(4);
     out.table.rows = static_cast<int>(rows), out.table.columns = static_cast<int>(columns);
 
     // What is written, and how large it is.
@@ -52,13 +53,14 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
         }
     const double high = style.x_height_mm * chance.between(3.6, 5) + 2;
     std::vector<double> xs{chance.between(14, 24)}, ys{chance.between(20, 40)};
-    for (const double w : widths) xs.push_back(xs.back() + w);
+    for (const double w : widths)
+        xs.push_back(xs.back() + w + (ruled == TableRules::level ? chance.between(5, 12) : 0));
     for (size_t r = 0; r < rows; ++r) ys.push_back(ys.back() + high * chance.between(0.95, 1.1));
 
     // Cells, some of them merged: the first row's, or one of a column.
     std::vector<bool> gone(rows * columns);
     const auto merged_at = [&]() -> std::pair<size_t, size_t> {
-        if (!chance.one_in(4) || columns < 3 || rows < 3) return {rows, columns};
+        if (!grid || !chance.one_in(4) || columns < 3 || rows < 3) return {rows, columns};
         return chance.one_in(2) ? std::pair<size_t, size_t>{0, 1 + chance.below(columns - 2)}
                                 : std::pair<size_t, size_t>{1 + chance.below(rows - 2), 0};
     }();
@@ -84,7 +86,17 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
         std::ranges::move(drawn_by_hand({ShapeKind::line, {from, to}}, manner, random), std::back_inserter(rules));
     };
     const double left = xs.front(), right = xs.back(), top = ys.front(), bottom = ys.back();
-    if (frame == Frame::one_stroke) {
+    if (ruled == TableRules::level) {
+        const bool between_all = chance.one_in(2), above = chance.one_in(2);
+        if (above) rule({left, top}, {right, top});
+        for (size_t r = 1; r < rows; ++r)
+            if (between_all || r == 1) rule({left, ys[r]}, {right, ys[r]});
+        if (!between_all || (above && chance.one_in(2))) rule({left, bottom}, {right, bottom});
+    } else if (ruled == TableRules::upright) {
+        const bool sides = columns == 2 || chance.one_in(4);
+        for (size_t c = 0; c <= columns; ++c)
+            if ((c > 0 && c < columns) || sides) rule({xs[c], top}, {xs[c], bottom});
+    } else if (frame == Frame::one_stroke) {
         std::ranges::move(
             drawn_by_hand({ShapeKind::rectangle, {{left, top}, {right, top}, {right, bottom}, {left, bottom}}}, manner,
                           random),
@@ -97,11 +109,11 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
     }
     // A rule, but for where cells are merged.
     const auto [mr, mc] = merged_at;
-    for (size_t r = 1; r < rows; ++r) {
+    for (size_t r = 1; r < rows && grid; ++r) {
         const bool parted = mc == 0 && mr > 0 && r == mr + 1;
         rule({parted ? xs[1] : left, ys[r]}, {right, ys[r]});
     }
-    for (size_t c = 1; c < columns; ++c) {
+    for (size_t c = 1; c < columns && grid; ++c) {
         const bool parted = mr == 0 && c == mc + 1;
         rule({xs[c], parted ? ys[1] : top}, {xs[c], bottom});
     }
@@ -110,7 +122,8 @@ DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, c
     for (const ReadCell& cell : out.table.cells) {
         Written& words = written[static_cast<size_t>(cell.row) * columns + static_cast<size_t>(cell.column)];
         if (words.text.empty()) continue;
-        const double room = std::max(0.0, cell.box.width() - words.box.width() - 2 * kMarginMm);
+        const double room =
+            ruled == TableRules::level ? 1.5 : std::max(0.0, cell.box.width() - words.box.width() - 2 * kMarginMm);
         const Point by =
             Point{cell.box.left + kMarginMm + chance.between(0, room), cell.box.centre().y + chance.normal(0.4)} -
             Point{words.box.left, words.box.centre().y};

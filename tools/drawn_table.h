@@ -14,8 +14,14 @@ struct DrawnTable {
     std::vector<Stroke> strokes;
 };
 
+enum class TableRules {
+    both,     // a grid
+    level,    // between all rows, or about the head and at the table's end; words stand at their columns' left
+    upright,  // between columns, sometimes at the sides as well
+};
+
 // A table of two to seven rows and two to five columns. texts: of a word or two; numbers are made.
 DrawnTable draw_table(const Hand& hand, const std::vector<std::string>& texts, const DrawingManner& manner,
-                      std::mt19937& random);
+                      std::mt19937& random, TableRules ruled = TableRules::both);
 
 }  // namespace fernleaf

@@ -5,6 +5,7 @@
 #include <future>
 
 #include "desk/text_of.h"
+#include "drawing/drawing_reading.h"
 #include "paper/page_reading.h"
 #include "paper/upright.h"
 #include "reading/reader.h"
@@ -331,7 +332,7 @@ void ReadingScheduler::take(const Job& job, Reading reading, bool whole) {
         disk_.ask(
             this,
             [this, id = job.page, mark, reading = std::move(reading)] {
-                return library_.save_reading(id, reading, mark);
+                return library_.save_reading(id, reading, mark, outline_lines(read_drawing(reading)));
             },
             [this, id = job.page](const Status& status) {
                 if (status) return emit page_read();
@@ -376,7 +377,10 @@ void ReadingScheduler::save_now() {
     const ReadMark mark = is_whole() ? kWholeNow : kNotWhole;
     const PageId id = document_.page()->info.id;
     disk_.ask(
-        this, [this, id, reading = reading_, mark] { return library_.save_reading(id, *reading, mark); },
+        this,
+        [this, id, reading = reading_, mark] {
+            return library_.save_reading(id, *reading, mark, outline_lines(read_drawing(*reading)));
+        },
         [this, id](const Status& status) {
             if (status) {
                 told_unsaved_ = false;

@@ -14,12 +14,12 @@ namespace {
 constexpr size_t kMostLines = 18;  // more are copied, not shown
 
 QString line_of(const DrawingReading& drawing, const DrawnLink& link) {
-    const char* sign = link.heads == LinkHeads::none ? " — " : link.heads == LinkHeads::to ? " → " : " ↔ ";
     const auto text = [&](size_t node) {
         const QString said = QString::fromStdString(drawing.nodes[node].text());
         return said.isEmpty() ? OutlineCard::tr("(no label)") : said;
     };
-    const QString line = text(link.from) + QString::fromUtf8(sign) + text(link.to);
+    const QString line =
+        QStringLiteral("%1 %2 %3").arg(text(link.from), QString::fromUtf8(sign_of(link.heads)), text(link.to));
     return link.words.empty() ? line : line + QStringLiteral("  (%1)").arg(QString::fromStdString(link.text()));
 }
 

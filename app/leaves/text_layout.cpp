@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <span>
+#include <unordered_set>
 
 namespace fernleaf {
 namespace {
@@ -18,6 +18,8 @@ constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
 constexpr double kTextToInk = 1.0;      // size of the type to the height of a written line, loops included
 constexpr size_t kMostMeasured = 5000;  // lines
+constexpr double kInkStepPx = 1.5;      // points of ink that are nearer than this are one
+constexpr double kThinnestInkPx = 0.8;
 constexpr double kNarrowTable = 0.8;
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
@@ -124,7 +126,7 @@ double type_px(const Reading& reading, double scale) {
 
 std::optional<std::vector<QRectF>> differences(const SetPage& before, const SetPage& now) {
     if (before.words.empty() || now.words.empty() || before.captions != now.captions || before.outline != now.outline ||
-        before.rules != now.rules || before.figures != now.figures)
+        before.rules != now.rules || before.figures != now.figures || before.ink != now.ink)
         return std::nullopt;
     // Mostly one line in the middle.
     const auto alike = [](const SetWord& a, const SetWord& b) { return a.same(b); };
@@ -284,8 +286,10 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
                 }
                 set_.figures.push_back(std::move(figure));
             }
+            set_ink(line.ink);
             continue;
         }
+        if (set_ink(line.ink)) continue;
         const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
         for (const double y : {line.box.top, line.box.bottom}) {
             const QRectF box(left, y * sheet.scale - kCaptionPx, 6.0 * kCaptionPx, 2.0 * kCaptionPx);
@@ -295,6 +299,29 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             break;
         }
     }
+}
+
+bool TextLayout::set_ink(const std::vector<StrokeId>& ids) {
+    const std::unordered_set<StrokeId> wanted(ids.begin(), ids.end());
+    const double x_scale = (sheet_.width_px - 2 * kSheetPaddingPx) / sheet_.width_mm;
+    size_t count = 0;
+    for (const SetInk& other : set_.ink) count += static_cast<size_t>(other.line.size());
+    std::vector<SetInk> news;
+    for (const Stroke& stroke : sheet_.strokes) {
+        if (!wanted.contains(stroke.id)) continue;
+        SetInk ink{{}, stroke.pen.colour, std::max(kThinnestInkPx, stroke.pen.width_mm * sheet_.scale)};
+        for (const InkPoint& p : stroke.points) {
+            const QPointF at(kSheetPaddingPx + p.at.x * x_scale - kInkInsetPx, p.at.y * sheet_.scale);
+            if (!ink.line.isEmpty() && (at - ink.line.last()).manhattanLength() < kInkStepPx) continue;
+            ink.line << at;
+        }
+        if (ink.line.size() == 1) ink.line << ink.line.first() + QPointF(0.1, 0);  // a dot
+        count += static_cast<size_t>(ink.line.size());
+        if (count > kMostSetPoints) return false;
+        news.push_back(std::move(ink));
+    }
+    std::ranges::move(news, std::back_inserter(set_.ink));
+    return !news.empty();
 }
 
 std::string TextLayout::measured_as(const ReadLine& line, int px) {

@@ -12,6 +12,7 @@
 #include <QRectF>
 #include <QString>
 #include <optional>
+#include <span>
 #include <string>
 #include <unordered_map>
 #include <utility>
@@ -57,18 +58,28 @@ struct SetFigure {
     friend bool operator==(const SetFigure&, const SetFigure&) = default;
 };
 
+// Ink of a drawing in which nothing was understood, as it is.
+struct SetInk {
+    QPolygonF line;
+    uint32_t colour = 0;  // of the pen
+    double width = 1;     // px
+    friend bool operator==(const SetInk&, const SetInk&) = default;
+};
+
 // All that stands on a leaf.
 struct SetPage {
     std::vector<SetWord> words;
     std::vector<Caption> captions;
     std::vector<QLineF> rules;  // dividers
     std::vector<SetFigure> figures;
+    std::vector<SetInk> ink;
     std::optional<Caption> outline;  // below a diagram: that it can be unfolded
-    bool empty() const { return words.empty() && captions.empty() && rules.empty() && figures.empty(); }
+    bool empty() const { return words.empty() && captions.empty() && rules.empty() && figures.empty() && ink.empty(); }
 };
 
 // Of a page of so many words no more are measured, or drawn, at once: some 4 ms, and 5 to 10.
 constexpr size_t kMostWordsAtOnce = 200;
+constexpr size_t kMostSetPoints = 20'000;  // on a leaf: drawings with more are named
 constexpr double kSheetPaddingPx = 26;
 constexpr int kCaptionPx = 14;
 
@@ -81,7 +92,8 @@ public:
     struct Sheet {
         double scale = 1;  // px a mm of the page
         double width_px = 0, width_mm = 0;
-        bool diagram = false;  // whether what is drawn is one
+        bool diagram = false;                  // whether what is drawn is one
+        std::span<const Stroke> strokes = {};  // the page's
     };
 
     // Measures some of the lines that are not measured yet at this scale; whether all are now.
@@ -113,6 +125,8 @@ private:
         std::vector<Word> words;
         double width = 0;  // px, spaces included
     };
+    // False if there are none, or too many points to be shown at once.
+    bool set_ink(const std::vector<StrokeId>& ids);
     ReadPlace figure_beside(ReadPlace from, int step) const;
     static std::string measured_as(const ReadLine& line, int px);
     const MeasuredLine& measured(const ReadLine& line, int px);  // valid until the next call

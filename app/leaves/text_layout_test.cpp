@@ -50,6 +50,36 @@ TEST(TextLayout, ADoubtfulFigureIsMarkedAndADrawingNotUnderstoodIsNamed) {
     EXPECT_EQ(layout.set().captions.size(), 1U);
 }
 
+TEST(TextLayout, InkThatWasNotUnderstoodStandsAsItIsUnlessThereIsTooMuchOfIt) {
+    ReadLine plain = drawing(1);
+    plain.shapes.clear();
+    plain.ink = {7};
+    Stroke line, other;
+    line.id = 7, line.pen.width_mm = 0.5F;
+    other.id = 8;
+    for (int i = 0; i <= 60; ++i) line.points.push_back({{20.0 + i, 30}}), other.points.push_back({{20.0 + i, 90}});
+    std::vector<Stroke> strokes{line, other};
+    TextLayout layout;
+    layout.lay_out({{plain}}, {4, 148 * 4.0, 148, false, strokes}, {});
+    ASSERT_EQ(layout.set().ink.size(), 1U);
+    EXPECT_TRUE(layout.set().captions.empty()) << "it needs no name";
+    EXPECT_FALSE(layout.set().empty());
+    const SetInk& shown = layout.set().ink[0];
+    EXPECT_NEAR(shown.line.boundingRect().center().y(), 30 * 4, 1e-6);
+    EXPECT_NEAR(shown.width, 2, 1e-6);
+    ReadLine both = drawing(1);
+    both.ink = {7, 8};
+    layout.lay_out({{both}}, {4, 148 * 4.0, 148, false, strokes}, {});
+    EXPECT_EQ(layout.set().figures.size(), 1U);
+    EXPECT_EQ(layout.set().ink.size(), 2U) << "beside what was understood";
+    line.points.clear();
+    for (size_t i = 0; i <= kMostSetPoints; ++i) line.points.push_back({{20.0 + static_cast<double>(i % 2), 30}});
+    strokes = {line};
+    layout.lay_out({{plain}}, {4, 148 * 4.0, 148, false, strokes}, {});
+    EXPECT_TRUE(layout.set().ink.empty());
+    EXPECT_EQ(layout.set().captions.size(), 1U);
+}
+
 TEST(TextLayout, ATableStandsWhereItWasDrawnAndWordsStayInTheirCells) {
     ReadLine grid;
     grid.kind = RegionKind::table;

@@ -19,6 +19,7 @@
 #include "exchange/contact.h"
 #include "look/theme.h"
 #include "render/fonts.h"
+#include "render/page_painter.h"
 
 namespace fernleaf {
 namespace {
@@ -139,8 +140,10 @@ void TextLeaf::lay_out() {
     laid_width_ = width();
     layout_.take();
     if (session_.page())
-        layout_.lay_out(session_.reading(), {view_.scale(), sheet().width(), session_.page()->info.width_mm, diagram_},
-                        useful_);
+        layout_.lay_out(
+            session_.reading(),
+            {view_.scale(), sheet().width(), session_.page()->info.width_mm, diagram_, session_.page()->strokes},
+            useful_);
 }
 
 // Only what looks otherwise than before is drawn again.
@@ -322,6 +325,10 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
         }
         painter.setPen(QPen(figure.unsure ? t.unsure : t.text, 1.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         for (const QPolygonF& line : figure.lines) painter.drawPolyline(line);
+    }
+    for (const SetInk& ink : layout_.set().ink) {
+        painter.setPen(QPen(shown_colour(ink.colour, t.page), ink.width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        painter.drawPolyline(ink.line);
     }
     painter.setPen(t.quiet_text);
     for (const Caption& caption : layout_.set().captions)

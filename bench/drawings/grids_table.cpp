@@ -18,16 +18,14 @@ bool same_grid(const ReadTable& a, const ReadTable& b) {
            });
 }
 
-}  // namespace
-
-void grids_table(const DrawingsBench& bench, const Reader& reader) {
+void ruled_table(const DrawingsBench& bench, const Reader& reader, TableRules ruled, const char* name) {
     size_t right = 0, found_any = 0, strokes = 0, placed = 0;
     Errors cells;
     double seconds = 0;
     for (size_t i = 0; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + 90000 + static_cast<unsigned>(i));
         const DrawnTable meant =
-            draw_table(bench.hands[i % bench.hands.size()], bench.texts, {bench.careless, {}}, random);
+            draw_table(bench.hands[i % bench.hands.size()], bench.texts, {bench.careless, {}}, random, ruled);
         const auto begin = std::chrono::steady_clock::now();
         const std::vector<FoundTable> found = tables_in(meant.strokes);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
@@ -68,11 +66,19 @@ void grids_table(const DrawingsBench& bench, const Reader& reader) {
         return 100.0 * static_cast<double>(part) / static_cast<double>(std::max<size_t>(1, all));
     };
     std::printf(
-        "tables: %zu of %zu found, %.1f %% right in every cell; strokes in the right cell %.1f %%; cells' text CER "
+        "%s: %zu of %zu found, %.1f %% right in every cell; strokes in the right cell %.1f %%; cells' text CER "
         "%.1f %%, "
         "WER %.1f %%; found in %.1f ms\n",
-        found_any, bench.count, share(right, bench.count), share(placed, strokes), cells.cer(), cells.wer(),
+        name, found_any, bench.count, share(right, bench.count), share(placed, strokes), cells.cer(), cells.wer(),
         1000 * seconds / static_cast<double>(std::max<size_t>(1, bench.count)));
+}
+
+}  // namespace
+
+void grids_table(const DrawingsBench& bench, const Reader& reader) {
+    ruled_table(bench, reader, TableRules::both, "tables");
+    ruled_table(bench, reader, TableRules::level, "tables of level rules");
+    ruled_table(bench, reader, TableRules::upright, "tables of upright rules");
 }
 
 }  // namespace fernleaf

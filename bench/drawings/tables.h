@@ -28,7 +28,7 @@ void diagrams_table(const DrawingsBench& bench, const Reader& reader);
 // Maps, most of whose nodes are words without a frame: nodes and links found, and whole maps right.
 void maps_table(const DrawingsBench& bench, const Reader& reader);
 
-// Tables with words in cells: grids right, and what is in them.
+// Tables with words in cells, of rules both ways and one: those right, and what is in them.
 void grids_table(const DrawingsBench& bench, const Reader& reader);
 // Figures with links on a full page: the time it takes that one is dragged.
 void links_table(const DrawingsBench& bench);

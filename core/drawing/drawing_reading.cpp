@@ -180,6 +180,39 @@ void set_in_order(DrawingReading& drawing) {
 std::string DrawnNode::text() const { return joined(words); }
 std::string DrawnLink::text() const { return joined(words); }
 
+const char* sign_of(LinkHeads heads) {
+    switch (heads) {
+        case LinkHeads::none:
+            return "—";
+        case LinkHeads::to:
+            return "→";
+        case LinkHeads::both:
+            break;
+    }
+    return "↔";
+}
+
+std::vector<ReadLine> outline_lines(const DrawingReading& drawing) {
+    std::vector<ReadLine> out;
+    for (const DrawnLink& link : drawing.links) {
+        const auto add = [&](size_t from, size_t to) {
+            ReadLine line;
+            line.kind = RegionKind::drawing;
+            line.certainty = link.line.certainty;
+            for (const size_t node : {from, to})
+                for (const ReadWord* word : drawing.nodes[node].words) line.words.push_back(*word);
+            if (drawing.nodes[from].words.empty() || drawing.nodes[to].words.empty()) return;
+            // A sign is part of the word before it: words of both ends are neighbours.
+            line.words[drawing.nodes[from].words.size() - 1].text += std::string(" ") + sign_of(link.heads);
+            for (const ReadWord& word : line.words) line.box.include(word.box);
+            out.push_back(std::move(line));
+        };
+        add(link.from, link.to);
+        if (link.heads != LinkHeads::to) add(link.to, link.from);
+    }
+    return out;
+}
+
 DrawingReading read_drawing(const Reading& reading) {
     DrawingReading out;
     std::vector<const ReadWord*> words;

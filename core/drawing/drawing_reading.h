@@ -45,6 +45,13 @@ struct DrawingReading {
 // must outlive what is given back.
 DrawingReading read_drawing(const Reading& reading);
 
+// What leads to what, a line a link with the words of both ends, for the index: where a link has no head or two, one
+// for each direction. Links between things without words say nothing.
+std::vector<ReadLine> outline_lines(const DrawingReading& drawing);
+
+// Between what is linked, in an outline.
+const char* sign_of(LinkHeads heads);
+
 // The same as shapes alone: what was a link is a loose line.
 DrawingReading without_links(DrawingReading drawing);
 

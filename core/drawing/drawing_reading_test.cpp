@@ -49,6 +49,23 @@ TEST(DrawingReading, ANodeHoldsItsWordsAndALinkThoseBesideIt) {
     EXPECT_FALSE(drawing.nodes[0].others.empty());
 }
 
+TEST(DrawingReading, AnOutlineTellsWhatLeadsToWhatInEachDirectionThereIs) {
+    const std::vector<ReadWord> words{word("gauge", 24, 16), word("Read", 13, 16), word("Ring", 20, 66)};
+    const Reading directed = reading_of(flow(), words);
+    std::vector<ReadLine> lines = outline_lines(read_drawing(directed));
+    ASSERT_EQ(lines.size(), 1U);
+    EXPECT_EQ(lines[0].text(), "Read gauge → Ring");
+    EXPECT_EQ(lines[0].words[2].box, words[2].box) << "its words are those on the page";
+    std::vector<Stroke> strokes = flow();
+    strokes.pop_back();
+    const Reading plain = reading_of(strokes, words);
+    lines = outline_lines(read_drawing(plain));
+    ASSERT_EQ(lines.size(), 2U);
+    EXPECT_EQ(lines[1].text(), "Ring — Read gauge");
+    const Reading unlabelled = reading_of(flow(), {words[0]});
+    EXPECT_TRUE(outline_lines(read_drawing(unlabelled)).empty()) << "one end says nothing";
+}
+
 TEST(DrawingReading, WordsWithoutAFrameAreNodesOfAMap) {
     const std::vector<Stroke> line{drawn({{40, 20}, {80, 20}})};
     const std::vector<ReadWord> words{word("apple", 26, 18), word("old", 82, 18), word("tree", 90, 18)};

@@ -3,127 +3,26 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
-#include <numbers>
 #include <numeric>
 #include <optional>
 
 #include "base/quantile.h"
-#include "drawing/pen_path.h"
+#include "drawing/drawn_rules.h"
+#include "drawing/ruled_rows.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr double kStepMm = 1;
-constexpr size_t kSmooth = 2;        // steps about a place that tell its direction
-constexpr double kAskewDeg = 24;     // a step may be so far from level (or upright),
-constexpr double kRuleAskewDeg = 9;  // and a rule, of a page that is itself turned by no more than
-constexpr double kMostSkewDeg = 12;  // this
-constexpr double kShakeMm = 1.2;     // and its hand shake
-constexpr double kLeastRuleMm = 9;   // shorter is written
-constexpr double kRuleShare = 0.75;  // of a stroke's way that must be rules
-constexpr double kTouchMm = 3, kMostTouchMm = 5, kTouchShare = 0.06;  // how far rules that meet may miss one another
+constexpr double kPieceGapMm = 3;     // between pieces of one rule
 constexpr double kOneLineMm = 2.6;    // rules no farther apart are drawn twice, or in pieces
 constexpr double kLeastCellMm = 4;    // across
 constexpr double kLeastOpenMm = 6.5;  // across, without a border: less is a rule that was drawn too far
 constexpr size_t kMostLines = 100;    // of a grid, each way
 constexpr double kCovered = 0.6, kCoveredAtEnd = 0.2, kBare = 0.3;  // of a cell's side: is a rule, is none
+constexpr double kMostCutMm = 15;                                   // of a side where a frame does not close
 constexpr double kBeyondMm = 6;      // how far what is written may stand out where a table has no frame
 constexpr double kLongShare = 0.7;   // of the table: so long a rule is one whatever it ends on
 constexpr size_t kMostRules = 3000;  // hatching
-
-// A level or upright run of a stroke. along: from begin to end; at: across.
-struct Rule {
-    size_t stroke = 0;
-    double begin = 0, end = 0, at = 0;
-    double length() const { return end - begin; }
-};
-
-// What of a page may part cells.
-struct Rules {
-    std::vector<Rule> level, upright;
-};
-
-// The runs of a path that keep to one direction.
-void add_runs(const PenPath& path, size_t stroke, Rules& out, double& ruled) {
-    const size_t n = path.size();
-    // 1: level, 2: upright, 0: neither.
-    std::vector<int> way(n);
-    const double most = std::tan(kAskewDeg * std::numbers::pi / 180);
-    for (size_t i = 0; i < n; ++i) {
-        const Point d = path[std::min(n - 1, i + kSmooth)] - path[i < kSmooth ? 0 : i - kSmooth];
-        if (std::abs(d.y) <= most * std::abs(d.x)) way[i] = 1;
-        if (std::abs(d.x) <= most * std::abs(d.y)) way[i] = 2;
-    }
-    const double askew = std::tan(kRuleAskewDeg * std::numbers::pi / 180);
-    for (size_t begin = 0; begin < n;) {
-        size_t end = begin + 1;
-        while (end < n && way[end] == way[begin]) ++end;
-        const bool level = way[begin] == 1;
-        // There and back is one rule as well.
-        Box box;
-        double at = 0;
-        for (size_t i = begin; i < end; ++i) {
-            box.include(path[i]);
-            at += (level ? path[i].y : path[i].x) / static_cast<double>(end - begin);
-        }
-        const double along = level ? box.width() : box.height(), across = level ? box.height() : box.width();
-        if (way[begin] != 0 && along >= kLeastRuleMm && across <= askew * along + kShakeMm)
-            (level ? out.level : out.upright)
-                .push_back(level ? Rule{stroke, box.left, box.right, at} : Rule{stroke, box.top, box.bottom, at});
-        if (way[begin] != 0 && along >= kLeastRuleMm / 2)
-            ruled += path_length(
-                {path.begin() + static_cast<std::ptrdiff_t>(begin), path.begin() + static_cast<std::ptrdiff_t>(end)});
-        begin = end;
-    }
-}
-
-// The ways of the strokes that may be rules; empty for others.
-std::vector<PenPath> paths_of(const std::vector<Stroke>& strokes) {
-    std::vector<PenPath> out(strokes.size());
-    for (size_t i = 0; i < strokes.size(); ++i) {
-        const Box box = strokes[i].box();
-        if (lies_under(strokes[i].pen) || std::max(box.width(), box.height()) < kLeastRuleMm) continue;
-        PenPath path;
-        for (const InkPoint& p : strokes[i].points) path.push_back(p.at);
-        out[i] = resampled(path, kStepMm);
-    }
-    return out;
-}
-
-Rules rules_of(const std::vector<PenPath>& paths) {
-    Rules out;
-    for (size_t i = 0; i < paths.size(); ++i) {
-        if (paths[i].size() < 3) continue;
-        Rules some;
-        double ruled = 0;
-        add_runs(paths[i], i, some, ruled);
-        if (ruled < kRuleShare * path_length(paths[i])) continue;
-        std::ranges::move(some.level, std::back_inserter(out.level));
-        std::ranges::move(some.upright, std::back_inserter(out.upright));
-    }
-    return out;
-}
-
-// How far level rules are turned, degrees clockwise.
-double skew_of(const std::vector<PenPath>& paths) {
-    std::vector<double> turns;
-    for (const PenPath& path : paths) {
-        if (path.size() < 3) continue;
-        const Point d = path.back() - path.front();
-        const double turn = std::atan2(d.y, d.x) * 180 / std::numbers::pi;
-        const double off = turn - 90 * std::round(turn / 90);
-        if (length(d) > kRuleShare * path_length(path) && std::abs(off) < kMostSkewDeg) turns.push_back(off);
-    }
-    return turns.empty() ? 0 : median(std::move(turns));
-}
-
-double reach_of(const Rule& rule) { return std::min(kMostTouchMm, kTouchMm + kTouchShare * rule.length() / 2); }
-
-bool touch(const Rule& level, const Rule& upright) {
-    const double a = reach_of(level), b = reach_of(upright);
-    return upright.at > level.begin - a && upright.at < level.end + a && level.at > upright.begin - b &&
-           level.at < upright.end + b;
-}
 
 // Rules that touch one another, as groups.
 std::vector<Rules> grids_of(const Rules& rules) {
@@ -162,7 +61,7 @@ std::vector<Rule> drawn_through(const std::vector<Rule>& rules) {
         for (size_t i = 0; i < out.size(); ++i)
             for (size_t j = 0; j < out.size(); ++j) {
                 const bool same = std::abs(out[i].at - out[j].at) < kOneLineMm &&
-                                  out[j].begin < out[i].end + kTouchMm && out[i].begin < out[j].end + kTouchMm;
+                                  out[j].begin < out[i].end + kPieceGapMm && out[i].begin < out[j].end + kPieceGapMm;
                 if (!same || (out[j].begin >= out[i].begin && out[j].end <= out[i].end)) continue;
                 out[i].begin = std::min(out[i].begin, out[j].begin), out[i].end = std::max(out[i].end, out[j].end);
                 grew = true;
@@ -178,7 +77,7 @@ std::vector<Rule> spanning(const std::vector<Rule>& rules, const std::vector<Rul
     const auto [begin, last] = reach_of_most(rules);
     std::vector<Rule> out;
     for (size_t i = 0; i < rules.size(); ++i) {
-        const double reach = reach_of(whole[i]);
+        const double reach = touch_reach(whole[i]);
         const auto ends_on = [&, begin = begin, last = last](double end) {
             if (std::min(std::abs(end - begin), std::abs(end - last)) < reach) return true;
             return std::ranges::any_of(crossing, [&](const Rule& c) {
@@ -262,15 +161,24 @@ private:
     std::vector<size_t> cell_;  // each place: the first place of its cell
 };
 
+// Of a side of a table, along a cell.
+struct SidePart {
+    double drawn = 0;   // share of it
+    double length = 0;  // mm
+    // Where a frame in one stroke does not close, or its corner is cut, some of it lacks.
+    bool drawn_at_end() const { return drawn >= kCoveredAtEnd || (drawn > 0 && (1 - drawn) * length < kMostCutMm); }
+};
+
 // How a side of a table is drawn, of parts that are each drawn or not.
 enum class Side { drawn, open, ragged };
 
 // A corner may be left out, as above a column of names; and a frame in one stroke need not close.
-Side side_of(const std::vector<double>& parts, bool first_may_lack) {
+Side side_of(const std::vector<SidePart>& parts, bool first_may_lack) {
     size_t drawn = 0, bare = 0;
     for (size_t i = first_may_lack ? 1 : 0; i < parts.size(); ++i) {
         const bool last = i == 0 || i + 1 == parts.size();
-        drawn += parts[i] >= (last ? kCoveredAtEnd : kCovered), bare += parts[i] <= kBare;
+        drawn += last ? parts[i].drawn_at_end() : parts[i].drawn >= kCovered;
+        bare += parts[i].drawn <= kBare;
     }
     const size_t count = parts.size() - (first_may_lack ? 1 : 0);
     return drawn == count ? Side::drawn : bare == count ? Side::open : Side::ragged;
@@ -310,10 +218,16 @@ public:
 
     // The sides, each to be drawn all along or not at all.
     Sides sides() const {
-        std::vector<double> top, bottom, left, right;
-        for (size_t c = 0; c < columns(); ++c) top.push_back(level(0, c)), bottom.push_back(level(rows(), c));
-        for (size_t r = 0; r < rows(); ++r) left.push_back(upright(0, r)), right.push_back(upright(columns(), r));
-        const bool no_corner = rows() > 1 && columns() > 1 && top[0] <= kBare && left[0] <= kBare;
+        std::vector<SidePart> top, bottom, left, right;
+        for (size_t c = 0; c < columns(); ++c) {
+            const double wide = columns_[c + 1].at - columns_[c].at;
+            top.push_back({level(0, c), wide}), bottom.push_back({level(rows(), c), wide});
+        }
+        for (size_t r = 0; r < rows(); ++r) {
+            const double high = rows_[r + 1].at - rows_[r].at;
+            left.push_back({upright(0, r), high}), right.push_back({upright(columns(), r), high});
+        }
+        const bool no_corner = rows() > 1 && columns() > 1 && top[0].drawn <= kBare && left[0].drawn <= kBare;
         return {side_of(top, no_corner), side_of(bottom, false), side_of(left, no_corner), side_of(right, false)};
     }
 
@@ -349,6 +263,9 @@ bool convinces(const FoundTable& found, const std::vector<Box>& typed, bool fram
         });
     if (said) return cells >= 2;
     if (cells < 3) return false;
+    // An arrow onto a figure is a rule that ends on one.
+    const ReadCell& first = found.table.cells.front();
+    if (cells == 3 && !framed && first.row_count * first.column_count == 1) return false;
     if (found.table.rows == 1 || found.table.columns == 1) return framed && written + 1 >= cells;
     return written >= 3 || (framed && (cells >= 6 || 2 * written >= cells));
 }
@@ -359,11 +276,8 @@ public:
         : strokes_(strokes), typed_(typed), said_(said), taken_(strokes.size()) {}
 
     std::vector<FoundTable> find() {
-        std::vector<PenPath> paths = paths_of(strokes_);
-        skew_ = skew_of(paths);
-        for (PenPath& path : paths)
-            for (Point& p : path) p = turned(p, -skew_, {});
-        const Rules rules = rules_of(paths);
+        const Rules rules = rules_in(strokes_);
+        skew_ = rules.skew_deg;
         if (rules.level.size() > kMostRules || rules.upright.size() > kMostRules) return {};
         std::vector<Rules> grids = grids_of(rules);
         // A table may stand in a cell of another: the larger is the page's.
@@ -373,6 +287,13 @@ public:
         std::vector<FoundTable> out;
         for (const Rules& grid : grids)
             if (auto found = table_of(grid)) out.push_back(*std::move(found));
+        for (const Rules& apart : parallel_rules(rules))
+            if (auto found = table_by_rules(apart, strokes_, taken_, typed_)) {
+                for (const size_t s : found->rules) taken_[s] = true;
+                for (const auto& ink : found->ink)
+                    for (const size_t s : ink) taken_[s] = true;
+                out.push_back(*std::move(found));
+            }
         std::ranges::sort(out, {}, [](const FoundTable& t) { return std::pair(t.box.top, t.box.left); });
         return out;
     }
@@ -396,6 +317,11 @@ private:
         std::ranges::sort(out.rules);
         out.rules.erase(std::unique(out.rules.begin(), out.rules.end()), out.rules.end());
         share_ink(places, out);
+        // An arrow onto a figure, with the figure's sides about it.
+        if (!sides.framed() && !said_ && std::ranges::any_of(out.ink, [&](const std::vector<size_t>& ink) {
+                return std::ranges::any_of(ink, [&](size_t s) { return is_side(strokes_[s]); });
+            }))
+            return {};
         if (!convinces(out, typed_, sides.framed(), said_)) return {};
         for (const size_t s : out.rules) taken_[s] = true, out.table.rules.push_back(strokes_[s].id);
         for (const auto& ink : out.ink)

@@ -6,23 +6,15 @@
 // Method: level and upright runs of strokes are rules. Rules that touch are one grid; rules at one height (or one
 // distance from the left) are one line of it, also where they are drawn in pieces or as a frame in one stroke. Cells
 // between which no rule was drawn are merged. It is a table only if each of its four sides is either drawn all along or
-// not at all: figures of a diagram that stand beside one another and are linked are rules that touch, too. The steps
-// are those known from scanned forms and tables (Watanabe, Luo & Sugie 1995, "Layout recognition of multi-kinds of
-// table- form documents"), over the pen's way in place of pixels.
+// not at all: figures of a diagram that stand beside one another and are linked are rules that touch, too. What has
+// rules one way only is told by ruled_rows.h. The steps are those known from scanned forms and tables (Watanabe, Luo &
+// Sugie 1995, "Layout recognition of multi-kinds of table- form documents"), over the pen's way in place of pixels.
 #pragma once
 
+#include "drawing/found_table.h"
 #include "ink/stroke.h"
-#include "transcript/read_table.h"
 
 namespace fernleaf {
-
-struct FoundTable {
-    ReadTable table;
-    double certainty = 0;                  // 0 to 1: how much of its rules is drawn
-    Box box;                               // mm
-    std::vector<size_t> rules;             // indices into the strokes
-    std::vector<std::vector<size_t>> ink;  // for each cell: the strokes in it
-};
 
 // The tables of a page; no stroke is in two. typed: boxes of words that are not ink, mm; they fill cells as well. said:
 // a person said that these strokes are a table, so that also two cells are one.

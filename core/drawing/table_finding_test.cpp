@@ -111,6 +111,22 @@ TEST(TableFinding, LinkedFiguresAreNone) {
     EXPECT_TRUE(tables_in(strokes).empty());
 }
 
+TEST(TableFinding, AnArrowOntoAFigureIsNone) {
+    std::vector<Stroke> strokes{drawn({{20, 60}, {70, 60}}), drawn({{45, 25}, {45, 59}}), drawn({{20, 61}, {22, 73}}),
+                                drawn({{70, 61}, {68, 73}})};
+    for (const Point at : {Point{30, 40}, Point{60, 40}, Point{45, 67}}) write(strokes, at);
+    EXPECT_TRUE(tables_in(strokes).empty());
+}
+
+TEST(TableFinding, AFrameThatDoesNotCloseIsOne) {
+    std::vector<Stroke> strokes = ruled({40, 70}, {32, 44}, {10, 20}, {100, 56});
+    strokes.push_back(drawn({{10, 20}, {100, 20}, {100, 46}, {98, 53}, {92, 56}, {10, 56}, {10, 21}}));
+    for (const double y : {26.0, 38.0, 50.0})
+        for (const double x : {25.0, 55.0, 85.0}) write(strokes, {x, y});
+    ASSERT_EQ(tables_in(strokes).size(), 1U);
+    EXPECT_EQ(tables_in(strokes)[0].table.cells.size(), 9U);
+}
+
 TEST(TableFinding, ABoxAboutWordsAndAnUnderlineAreNone) {
     std::vector<Stroke> strokes{drawn({{10, 20}, {60, 20}, {60, 40}, {10, 40}, {10, 21}}), drawn({{16, 34}, {50, 34}})};
     write(strokes, {30, 30});

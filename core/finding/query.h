@@ -18,7 +18,7 @@ namespace fernleaf {
 
 // Words that must follow one another. The last one matches words it begins, unless the phrase stood in quotes.
 struct Phrase {
-    std::vector<std::string> words;  // folded
+    std::vector<std::string> words;  // folded; of a link (pump → tank) as in_outline() gives them
     bool whole = false;
 };
 
@@ -29,8 +29,8 @@ struct Query {
     std::optional<int64_t> after_ms;
 };
 
-// Understands words, "several words", notebook:title, before:2026-05-01 and after:2026-05-01. A query with nothing to
-// look for and an ill-formed date are errors.
+// Understands words, "several words", a link of a drawing (pump → tank, or pump -> tank), notebook:title,
+// before:2026-05-01 and after:2026-05-01. A query with nothing to look for and an ill-formed date are errors.
 Result<Query> parse_query(std::string_view text);
 
 struct Term {
@@ -39,7 +39,15 @@ struct Term {
     double certainty = 0;
 };
 
-// The terms of a line: of every word its text and its alternatives.
-std::vector<Term> terms_of(const ReadLine& line);
+enum class LineKind {
+    on_page,
+    outline,  // of a drawing: what leads to what, whose words stand on the page as well
+};
+
+// The terms of a line: of every word its text and its alternatives. Those of an outline are found only as links.
+std::vector<Term> terms_of(const ReadLine& line, LineKind kind = LineKind::on_page);
+
+// A folded word as it is indexed in an outline.
+std::string in_outline(const std::string& word);
 
 }  // namespace fernleaf

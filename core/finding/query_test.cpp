@@ -19,6 +19,32 @@ TEST(Query, UnderstandsWordsPhrasesAndNarrowing) {
     EXPECT_EQ(*q->before_ms - *q->after_ms, 31LL * 86'400'000);
 }
 
+TEST(Query, ArrowsAskForLinks) {
+    const auto phrases = [](const char* text) { return parse_query(text)->phrases; };
+    const auto linked = [](const std::vector<std::string>& words) {
+        std::vector<std::string> out;
+        for (const std::string& word : words) out.push_back(in_outline(word));
+        return out;
+    };
+    for (const char* text : {"pump → Tank", "pump -> tank", "pump->tank", "pump --> tank"}) {
+        ASSERT_EQ(phrases(text).size(), 1U) << text;
+        EXPECT_EQ(phrases(text)[0].words, linked({"pump", "tank"})) << text;
+        EXPECT_FALSE(phrases(text)[0].whole);
+    }
+    auto some = phrases("frost \"cold room\" -> \"old press\" -> mill late");
+    ASSERT_EQ(some.size(), 4U);
+    EXPECT_EQ(some[0].words, (std::vector<std::string>{"frost"}));
+    EXPECT_EQ(some[1].words, linked({"cold", "room", "old", "press"}));
+    EXPECT_EQ(some[2].words, linked({"old", "press", "mill"}));
+    EXPECT_EQ(some[3].words, (std::vector<std::string>{"late"}));
+    EXPECT_EQ(phrases("\"pump → tank\"")[0].words, linked({"pump", "tank"}));
+    some = phrases("pump -> ");
+    ASSERT_EQ(some.size(), 1U) << "while it is being typed";
+    EXPECT_EQ(some[0].words, (std::vector<std::string>{"pump"}));
+    EXPECT_EQ(phrases("-> tank")[0].words, (std::vector<std::string>{"tank"}));
+    EXPECT_FALSE(parse_query("->"));
+}
+
 TEST(Query, RefusesNothingAndIllFormedDays) {
     EXPECT_FALSE(parse_query("  "));
     EXPECT_FALSE(parse_query("?!"));
@@ -43,6 +69,7 @@ TEST(Terms, HoldAlternativesAtThePlaceOfTheirWord) {
     EXPECT_EQ(at("pear").position, 2);
     EXPECT_EQ(at("bear").position, 2);
     EXPECT_NEAR(at("pear").certainty, 0.7, 1e-9);
+    for (const Term& term : terms_of(line, LineKind::outline)) EXPECT_TRUE(term.word.starts_with("→")) << term.word;
 }
 
 }  // namespace

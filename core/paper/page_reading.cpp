@@ -340,9 +340,17 @@ ReadLine drawing_line(const DrawnInk& drawn, const std::vector<Stroke>& strokes)
     out.certainty = 1;
     uint64_t hash = kDrawingSeed;
     out.shapes = drawn.shapes(strokes);
-    for (const ReadShape& shape : out.shapes) out.certainty = std::min(out.certainty, shape.best().certainty);
-    for (size_t i = 0; i < strokes.size(); ++i)
-        if (drawn.drawn[i]) out.box.include(strokes[i].box()), hash = mixed(hash, static_cast<uint64_t>(strokes[i].id));
+    std::unordered_set<StrokeId> understood;
+    for (const ReadShape& shape : out.shapes) {
+        out.certainty = std::min(out.certainty, shape.best().certainty);
+        understood.insert(shape.strokes.begin(), shape.strokes.end());
+    }
+    for (size_t i = 0; i < strokes.size(); ++i) {
+        if (!drawn.drawn[i]) continue;
+        out.box.include(strokes[i].box());
+        hash = mixed(hash, static_cast<uint64_t>(strokes[i].id));
+        if (!understood.contains(strokes[i].id)) out.ink.push_back(strokes[i].id);
+    }
     out.input_signature = hash >> 1;
     return out;
 }

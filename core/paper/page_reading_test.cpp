@@ -288,6 +288,11 @@ TEST_F(PageReading, WhatAPersonSaysOfInkHoldsOverWhatItLooksLike) {
     const Reading said = read_page(small, none, *reader_, {}, {}, {drawing});
     ASSERT_EQ(said.lines.size(), 1U);
     EXPECT_EQ(said.lines[0].shapes.size(), 1U);
+    EXPECT_TRUE(said.lines[0].ink.empty());
+    const Reading left = read_page(small, none, *reader_, {}, {}, {{{9}, {}, "", InkClass::shape}});
+    ASSERT_EQ(left.lines.size(), 1U);
+    EXPECT_TRUE(left.lines[0].shapes.empty());
+    EXPECT_EQ(left.lines[0].ink, (std::vector<StrokeId>{9}));
 }
 
 // Two columns and rows in a frame, a word in all cells but the last; beside it a line of words.

@@ -253,6 +253,9 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& all, const Reader& rea
             }
             line.region = group.region;
             line.box = group.box;
+            line.ink.clear();
+            if (line.kind != RegionKind::text)
+                for (const Stroke* stroke : members) line.ink.push_back(stroke->id);
             done += members.size();
             if (line.kind != RegionKind::text || !line.words.empty()) lines.push_back(std::move(line));
             if (progress) progress(static_cast<double>(done) / static_cast<double>(strokes.size()));

@@ -218,6 +218,8 @@ TEST_F(ReaderTest, WhatAPersonSaysIsADrawingMathOrTextIsThatFromThenOn) {
     ASSERT_EQ(after.size(), 1U);
     EXPECT_EQ(after[0].kind, RegionKind::drawing);
     EXPECT_TRUE(after[0].words.empty());
+    EXPECT_TRUE(std::is_permutation(after[0].ink.begin(), after[0].ink.end(), all.begin(), all.end()))
+        << "it is shown as it is";
     corrections.push_back({all, before[0].box, "", InkClass::math});
     after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, corrections);
     ASSERT_EQ(after.size(), 1U);
@@ -227,6 +229,7 @@ TEST_F(ReaderTest, WhatAPersonSaysIsADrawingMathOrTextIsThatFromThenOn) {
     after = read_ink(script.strokes, *reader_, {}, Reading{after}, {}, {}, corrections);
     EXPECT_EQ(after[0].kind, RegionKind::text) << "the later word holds";
     EXPECT_EQ(after[0].text(), before[0].text());
+    EXPECT_TRUE(after[0].ink.empty());
 }
 
 }  // namespace

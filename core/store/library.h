@@ -183,8 +183,9 @@ public:
     Result<Reading> reading(PageId page) const;
     // whole: kWholeNow, when it is a reading of all that was committed so far; a mark that unread_mark() gave, when it
     // is one of what was on the page then (kUnmarked: which was read before); kNotWhole: the page is to be read, though
-    // it was read before.
-    Status save_reading(PageId page, const Reading& reading, ReadMark whole = kWholeNow);
+    // it was read before. outline: lines that are found, but are none of the reading (drawing/drawing_reading.h).
+    Status save_reading(PageId page, const Reading& reading, ReadMark whole = kWholeNow,
+                        const std::vector<ReadLine>& outline = {});
     // Pages of which something is still to be read with what their notebook asks for, those that wait longest first;
     // without those in the bin and those whose reading went wrong.
     Result<std::vector<PageId>> unread() const;

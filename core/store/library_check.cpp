@@ -135,7 +135,7 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
         if (stamps.integer(4) != 1 || !decode_into(element, stamps.integer(1), 0, stamps.integer(2), stamps.blob(3)))
             wrong.push_back("stamp " + stamps.text(0) + ": damaged");
     }
-    Statement lines = db_->prepare(std::string("SELECT ") + kLineColumns + ", page, id FROM reading_line");
+    Statement lines = db_->prepare(std::string("SELECT ") + kLineColumns + ", page, id, outline FROM reading_line");
     Statement terms = db_->prepare("SELECT word, position FROM term WHERE line = ?");
     while (lines.step() && !cancel.cancelled()) {
         const auto line = line_at(lines);
@@ -144,7 +144,8 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
             continue;
         }
         std::set<std::pair<std::string, int64_t>> meant, stored;
-        for (const Term& t : terms_of(*line)) meant.emplace(t.word, t.position);
+        const LineKind kind = lines.integer(kLineColumnCount + 2) != 0 ? LineKind::outline : LineKind::on_page;
+        for (const Term& t : terms_of(*line, kind)) meant.emplace(t.word, t.position);
         terms.reset().bind(lines.integer(kLineColumnCount + 1));
         while (terms.step()) stored.emplace(terms.text(0), terms.integer(1));
         if (meant != stored)

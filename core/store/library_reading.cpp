@@ -17,9 +17,10 @@ std::string next_word(std::string word) {  // the first text after all that word
     return word;
 }
 
-void index_line(Database& db, int64_t id, const ReadLine& line) {
+void index_line(Database& db, int64_t id, const ReadLine& line, LineKind kind) {
     Statement term = db.prepare("INSERT INTO term (word, line, position, certainty) VALUES (?, ?, ?, ?)");
-    for (const Term& t : terms_of(line)) term.reset().bind(t.word).bind(id).bind(t.position).bind(t.certainty).run();
+    for (const Term& t : terms_of(line, kind))
+        term.reset().bind(t.word).bind(id).bind(t.position).bind(t.certainty).run();
 }
 
 }  // namespace
@@ -27,8 +28,8 @@ void index_line(Database& db, int64_t id, const ReadLine& line) {
 Result<Reading> Library::reading(PageId page) const {
     const Turn turn(mutex_, db_);
     Reading out;
-    Statement s =
-        db_->prepare(std::string("SELECT ") + kLineColumns + " FROM reading_line WHERE page = ? ORDER BY number");
+    Statement s = db_->prepare(std::string("SELECT ") + kLineColumns +
+                               " FROM reading_line WHERE page = ? AND outline = 0 ORDER BY number");
     s.bind(page);
     while (s.step())
         if (auto line = line_at(s)) out.lines.push_back(*std::move(line));
@@ -36,31 +37,37 @@ Result<Reading> Library::reading(PageId page) const {
     return out;
 }
 
-Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole) {
+Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole,
+                             const std::vector<ReadLine>& outline) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
     Statement insert = db_->prepare(
         "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
-        "box_bottom, source, words, heading, shapes, in_table) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "box_bottom, source, words, heading, shapes, in_table, as_drawn, outline) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, "
+        "?, ?, "
+        "?, ?, ?, ?, ?)");
     int number = 0;
-    for (const ReadLine& line : reading.lines) {
-        bind_box(insert.reset()
-                     .bind(page)
-                     .bind(number++)
-                     .bind(line.region)
-                     .bind(static_cast<int>(line.kind))
-                     .bind(line.certainty),
-                 line.box)
-            .bind(static_cast<int64_t>(line.input_signature))
-            .bind(encode_words(line.words))
-            .bind(line.heading)
-            .bind(encode_shapes(line.shapes))
-            .bind(encode_table({line.table, line.cell}))
-            .run();
-        index_line(*db_, db_->last_id(), line);
-    }
+    for (const LineKind kind : {LineKind::on_page, LineKind::outline})
+        for (const ReadLine& line : kind == LineKind::on_page ? reading.lines : outline) {
+            bind_box(insert.reset()
+                         .bind(page)
+                         .bind(number++)
+                         .bind(line.region)
+                         .bind(static_cast<int>(line.kind))
+                         .bind(line.certainty),
+                     line.box)
+                .bind(static_cast<int64_t>(line.input_signature))
+                .bind(encode_words(line.words))
+                .bind(line.heading)
+                .bind(encode_shapes(line.shapes))
+                .bind(encode_table({line.table, line.cell}))
+                .bind(id_list(line.ink))
+                .bind(kind == LineKind::outline ? 1 : 0)
+                .run();
+            index_line(*db_, db_->last_id(), line, kind);
+        }
     if (whole == kWholeNow)
         db_->prepare("DELETE FROM unread WHERE page = ?").bind(page).run();
     else if (whole == kNotWhole)
@@ -76,11 +83,11 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
 
 void Library::rebuild_index() {
     db_->execute("DELETE FROM term");
-    Statement lines = db_->prepare("SELECT id, words FROM reading_line");
+    Statement lines = db_->prepare("SELECT id, words, outline FROM reading_line");
     while (lines.step()) {
         ReadLine line;
         if (auto words = decode_words(lines.text(1))) line.words = *std::move(words);
-        index_line(*db_, lines.integer(0), line);
+        index_line(*db_, lines.integer(0), line, lines.integer(2) != 0 ? LineKind::outline : LineKind::on_page);
     }
 }
 

@@ -183,11 +183,33 @@ TEST(Library, WhatADrawingWasUnderstoodAsIsKept) {
     line.kind = RegionKind::drawing;
     line.box = Box::of(10, 10, 30, 20);
     line.shapes = {{{1, 2}, {{{ShapeKind::rectangle, {{10, 10}, {40, 10}, {40, 30}, {10, 30}}}, 0.9, 0.3}}}};
+    line.ink = {3, 4};
     ASSERT_TRUE(library->save_reading(page, {{line}}));
     const auto reading = library->reading(page);
     ASSERT_TRUE(reading) << reading.error().message;
     ASSERT_EQ(reading->lines.size(), 1U);
     EXPECT_EQ(reading->lines[0].shapes, line.shapes);
+    EXPECT_EQ(reading->lines[0].ink, line.ink);
+    EXPECT_TRUE(library->check()->empty());
+}
+
+TEST(Library, ALinkIsFoundAsOneAndItsWordsOnlyWhereTheyStand) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    const Reading reading = test_reading({{"pump", "dump"}, {"or", ""}, {"tank", "bank"}});
+    ReadLine link = reading.lines[0];
+    link.words.erase(link.words.begin() + 1);
+    link.words[0].text = "pump →";
+    ASSERT_TRUE(library->save_reading(page, reading, kWholeNow, {link}));
+    const auto find = [&](const char* text) { return *library->find(*parse_query(text), 10); };
+    EXPECT_EQ(find("pump").size(), 1U) << "not once more in the outline";
+    EXPECT_EQ(find("tank pump").size(), 1U);
+    const std::vector<Hit> hits = find("pump -> tan");
+    ASSERT_EQ(hits.size(), 1U);
+    EXPECT_EQ(hits[0].line, "pump → tank");
+    EXPECT_EQ(hits[0].boxes, (std::vector<Box>{link.words[0].box, link.words[1].box})) << "both ends are outlined";
+    EXPECT_TRUE(find("tank -> pump").empty());
+    EXPECT_EQ(library->reading(page)->lines.size(), 1U) << "it is none of the page's lines";
     EXPECT_TRUE(library->check()->empty());
 }
 

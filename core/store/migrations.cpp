@@ -161,6 +161,13 @@ constexpr std::array kSteps = {
                                 kind INTEGER NOT NULL, z INTEGER NOT NULL, body BLOB NOT NULL, sum INTEGER NOT NULL);
     CREATE INDEX stamp_element_by_stamp ON stamp_element (stamp);
     )",
+    // Of what is no text, strokes that are shown as they are; and lines that are in the index alone: outlines of
+    // drawings, for which these are read anew.
+    R"(
+    ALTER TABLE reading_line ADD COLUMN as_drawn TEXT NOT NULL DEFAULT '[]';
+    ALTER TABLE reading_line ADD COLUMN outline INTEGER NOT NULL DEFAULT 0;
+    INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE kind = 1;
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 

@@ -178,7 +178,8 @@ Result<ReadLine> line_at(const Statement& row) {
     auto words = decode_words(row.text(8));
     auto shapes = decode_shapes(row.text(10));
     auto place = decode_table(row.text(11));
-    if (!words || !shapes || !place || !within(region, 0, INT32_MAX) ||
+    auto ink = ids_in(row.text(12));
+    if (!words || !shapes || !place || !ink || !within(region, 0, INT32_MAX) ||
         !within(kind, 0, static_cast<int>(RegionKind::table)) || !within(heading, 0, 3) || !placed(box))
         return kDamaged;
     ReadLine line;
@@ -192,6 +193,7 @@ Result<ReadLine> line_at(const Statement& row) {
     line.heading = static_cast<int>(heading);
     line.table = std::move(place->table);
     line.cell = place->cell;
+    line.ink = *std::move(ink);
     return line;
 }
 

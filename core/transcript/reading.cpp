@@ -272,8 +272,8 @@ ReadWord* split_off(ReadLine& line, const Correction& correction) {
     return nullptr;
 }
 
-// A shape of the same strokes becomes what was said; shapes within strokes that were said to be none are none any more.
-// What it was taken for remains beside it.
+// A shape of the same strokes becomes what was said, and what it was taken for remains beside it; shapes within strokes
+// that were said to be none are ink again.
 void say_shape(Reading& reading, const Correction& correction) {
     const std::optional<ShapeKind> kind = shape_kind(correction.text);
     const std::set<StrokeId> said(correction.strokes.begin(), correction.strokes.end());
@@ -282,6 +282,8 @@ void say_shape(Reading& reading, const Correction& correction) {
     };
     for (ReadLine& line : reading.lines) {
         if (correction.text.empty()) {
+            for (const ReadShape& shape : line.shapes)
+                if (within(shape)) line.ink.insert(line.ink.end(), shape.strokes.begin(), shape.strokes.end());
             std::erase_if(line.shapes, within);
             continue;
         }

@@ -52,7 +52,8 @@ struct ReadLine {
     std::vector<ReadShape> shapes = {};   // of a drawing, as they were understood; none where nothing was
     std::optional<ReadTable> table = {};  // of a table, which has no words; the lines of its cells follow in its region
     int cell = -1;                        // of that table, in whose list of cells it stands; -1: in none
-    std::string text() const;             // the words with spaces between
+    std::vector<StrokeId> ink = {};  // of what is no text: strokes that are shown as they are, for no shape has them
+    std::string text() const;        // the words with spaces between
 };
 
 struct Reading {

@@ -119,6 +119,7 @@ TEST(Reading, WhatAPersonSaysOfAFigureHoldsAndTheOthersStayBesideIt) {
     EXPECT_EQ(shapes[1], drawing.shapes[1]) << "only those strokes were spoken of";
     apply_corrections(reading, {{{3}, {}, "", InkClass::shape}});
     ASSERT_EQ(shapes.size(), 1U) << "left as ink";
+    EXPECT_EQ(reading.lines[0].ink, (std::vector<StrokeId>{3}));
     apply_corrections(reading, {{{1, 2}, {}, "star", InkClass::shape}});
     EXPECT_EQ(shapes[0].best().shape.kind, ShapeKind::parallelogram) << "it can't be one";
     apply_corrections(reading, {{{1, 4}, {}, "", InkClass::shape}});

@@ -185,6 +185,9 @@ TEST_F(Cli, AGraphIsReadAndBroughtInAsADrawing) {
     ASSERT_EQ(run({"import", "--library", library(), "--notebook", "Graphs", path("alarm.dot")}).status, 0);
     EXPECT_NE(run({"find", "--library", library(), "sensor notebook:graphs"}).out.find("read sensor"),
               std::string::npos);
+    EXPECT_NE(run({"find", "--library", library(), "sensor -> ring"}).out.find("read sensor → ring the bell"),
+              std::string::npos);
+    EXPECT_TRUE(run({"find", "--library", library(), "bell -> read"}).out.empty()) << "it leads the other way";
     ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Graphs", "--to", path("again.opml")}).status, 0);
     EXPECT_NE(contents("again.opml").find("ring the bell"), std::string::npos);
     std::ofstream(path("broken.dot").toStdString()) << "digraph { a -> ";

@@ -15,6 +15,7 @@
 #include "cli/readers.h"
 #include "cli/reading_json.h"
 #include "demo/demo_library.h"
+#include "drawing/drawing_reading.h"
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
 #include "exchange/scanner.h"
@@ -59,7 +60,8 @@ Status read_pages(Library& library, const std::vector<PageId>& pages, const Read
         if (!page) return page.error();
         const auto reading = guarded(
             [&]() -> Result<Reading> { return read_page(*page, files, reader, settings, {}, {}, {}, {}, print); });
-        Status status = reading ? library.save_reading(id, *reading) : library.reading_failed(id);
+        Status status = reading ? library.save_reading(id, *reading, kWholeNow, outline_lines(read_drawing(*reading)))
+                                : library.reading_failed(id);
         if (!reading) out = reading.error();
         if (!status) return status;
     }
