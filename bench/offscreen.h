@@ -5,7 +5,9 @@
 #include <QElapsedTimer>
 #include <QEvent>
 #include <QPointingDevice>
+#include <QSettings>
 #include <QTabletEvent>
+#include <QTemporaryDir>
 #include <QWidget>
 #include <map>
 #include <string>
@@ -53,6 +55,7 @@ public:
         : qt_((qputenv("QT_QPA_PLATFORM", "offscreen:configfile=" FERNLEAF_SOURCE_DIR "/tests/offscreen.json"), argc),
               argv) {
         QApplication::setOrganizationName("fernleaf-bench");
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings_.path());
         load_fonts();
         use_theme(Theme::light());
     }
@@ -60,6 +63,7 @@ public:
     TimedApplication& qt() { return qt_; }
 
 private:
+    QTemporaryDir settings_;  // a run before this one must not say which page is opened
     TimedApplication qt_;
 };
 

@@ -110,12 +110,13 @@ int ReadingScheduler::upright(const cv::Mat& page, NotebookId notebook) {
 
 Reading ReadingScheduler::read_fresh(const Page& page, const Reading& before,
                                      const std::vector<Correction>& corrections, const std::string& language,
-                                     const CancelToken& cancel) const {
+                                     const CancelToken& cancel) {
     const auto known = library_.preferences(page.info.notebook);
     Preferences with = known ? *known : Preferences{};
     if (!language.empty()) with.languages = {language};
     const FileSource files = [this](const std::string& hash) { return library_.file(hash); };
-    return read_page(page, files, *reader_, reader_->prepared(with), before, corrections, cancel, {}, print_.get());
+    return read_page(page, files, *reader_, reader_->prepared(with), before, corrections, cancel, {}, print_.get(),
+                     &shapes_);
 }
 
 void ReadingScheduler::leave(bool for_another) {

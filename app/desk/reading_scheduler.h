@@ -17,6 +17,7 @@
 #include "desk/page_document.h"
 #include "desk/task_runner.h"
 #include "desk/worker.h"
+#include "drawing/shape_memory.h"
 #include "paper/find_upright.h"
 
 namespace fernleaf {
@@ -68,7 +69,7 @@ public:
     PrintSkills* print() const { return print_.get(); }
     // On the reader's thread: a page read anew as its notebook asks for, or in the language given.
     Reading read_fresh(const Page& page, const Reading& before, const std::vector<Correction>& corrections,
-                       const std::string& language = {}, const CancelToken& cancel = {}) const;
+                       const std::string& language = {}, const CancelToken& cancel = {});
     // From any thread but the reader's: waits for it. How often a page is to be turned to stand upright, told by what
     // can be read on it in the notebook's languages.
     int upright(const cv::Mat& page, NotebookId notebook);
@@ -136,6 +137,7 @@ private:
 
     std::shared_ptr<Reader> reader_;      // used on the reader's thread only
     std::unique_ptr<PrintSkills> print_;  // and this
+    ShapeMemory shapes_;                  // and this
     std::vector<std::string> languages_;
     bool can_read_ = false;
 

@@ -89,8 +89,8 @@ class Sorting {
 public:
     // tallest_mm: lines of more than that are taken to be drawn.
     Sorting(const std::vector<Stroke>& strokes, const std::vector<InkLine>& lines, double tallest_mm,
-            StrokeReadings& read)
-        : strokes_(strokes), read_(read) {
+            ShapeMemory& memory)
+        : strokes_(strokes), memory_(memory) {
         height_ = usual_height(lines);
         least_ = std::max(kLeastMm, kLarge * std::min(tallest_mm, height_));
         large_.resize(strokes.size());
@@ -100,7 +100,7 @@ public:
             for (const size_t m : line.members) large_[m] = line.drawing || line.size > tallest_mm;
     }
 
-    const StrokeReadings& read() const { return read_; }
+    ShapeMemory& memory() const { return memory_; }
     double height() const { return height_; }  // of most writing, mm
 
     // Strokes that may be drawn, by themselves or as a head of what is.
@@ -115,9 +115,7 @@ public:
             const bool twig = length < kStraight && diagonal > std::max(kLeastMm, kLeastTwig * height_);
             if ((diagonal < least_ && !twig) || length > kMostWay || turns_up_and_down(strokes_[i]) > kMostTurns)
                 continue;
-            const auto [known, fresh] = read_.try_emplace(&strokes_[i]);
-            ShapeReading& reading = known->second;
-            if (fresh) reading = read_shape({&strokes_[i]});
+            const ShapeReading& reading = memory_.read({&strokes_[i]});
             if (reading.candidates.empty() ||
                 reading.best().error > (large_[i] || twig ? kMostOff : kSureOff) * diagonal)
                 continue;
@@ -170,7 +168,7 @@ private:
     }
 
     const std::vector<Stroke>& strokes_;
-    StrokeReadings& read_;
+    ShapeMemory& memory_;
     double least_ = kLeastMm, height_ = 0;
     std::vector<bool> underline_;
     std::vector<bool> large_;  // too large or tangled to be written
@@ -347,7 +345,7 @@ DrawnInk sorted_out(const std::vector<Stroke>& strokes, const Sorting& sorting, 
     std::vector<std::vector<std::vector<Point>>> borders;
     for (const Shape& shape : known)
         if (is_closed(shape.kind)) borders.push_back(outline_of(shape));
-    for (ShapeGroup& group : grouped(ink, kSmallestGroupMm, sorting.read())) {
+    for (ShapeGroup& group : grouped(ink, sorting.memory())) {
         if (!all_drawn && !fits(group, ink)) continue;
         if (is_closed(group.reading.best().shape.kind)) borders.push_back(outline_of(group.reading.best().shape));
         if (all_drawn || sorting.stands(group, at))
@@ -397,10 +395,12 @@ std::vector<ReadShape> DrawnInk::shapes(const std::vector<Stroke>& strokes) cons
     return out;
 }
 
-DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn, const std::vector<Shape>& known) {
+DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn, const std::vector<Shape>& known,
+                   ShapeMemory* memory) {
+    ShapeMemory own;
+    ShapeMemory& read = memory ? *memory : own;
     const std::vector<InkLine> lines = group_lines(strokes);
     bool diagram = false;
-    StrokeReadings read;
     DrawnInk out = sorted_out(strokes, Sorting(strokes, lines, std::numeric_limits<double>::infinity(), read),
                               all_drawn, known, diagram);
     if (all_drawn || !out.groups.empty() || usual_height(lines) <= kUsualTallestMm) return out;

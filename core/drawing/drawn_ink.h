@@ -22,8 +22,9 @@ struct DrawnInk {
 };
 
 // all_drawn: a person said that everything is a drawing, whatever it looks like. known: shapes that are not among the
-// strokes, such as those drawn fair: lines may lead to them.
-DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn = false, const std::vector<Shape>& known = {});
+// strokes, such as those drawn fair: lines may lead to them. memory: of earlier calls, which saves fitting again.
+DrawnInk drawn_ink(const std::vector<Stroke>& strokes, bool all_drawn = false, const std::vector<Shape>& known = {},
+                   ShapeMemory* memory = nullptr);
 
 // What is written, parted by the figures that enclose it, for a label is read by itself: what stands in none first,
 // then what stands in each; in the smallest of several.

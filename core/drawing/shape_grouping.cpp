@@ -110,13 +110,12 @@ double diagonal_of(const std::vector<size_t>& members, const std::vector<Ink>& i
 
 // All groups of strokes that may be one thing.
 std::vector<Choice> choices(const std::vector<const Stroke*>& strokes, const std::vector<Ink>& ink, double smallest,
-                            const StrokeReadings& known) {
+                            ShapeMemory& memory) {
     std::vector<Choice> out;
     std::vector<size_t> open;
     for (size_t i = 0; i < strokes.size(); ++i) {
         if (ink[i].path.empty()) continue;
-        const auto read = known.find(strokes[i]);
-        ShapeReading alone = read != known.end() ? read->second : read_shape({strokes[i]});
+        const ShapeReading& alone = memory.read({strokes[i]});
         if (alone.candidates.empty()) continue;
         const bool figure = is_closed(alone.best().shape.kind) && alone.best().error < kSureAlone * ink[i].size;
         if (!figure) open.push_back(i);
@@ -148,7 +147,7 @@ std::vector<Choice> choices(const std::vector<const Stroke*>& strokes, const std
                     if (diagonal < smallest || (!closed && !has_heads(more, ink))) continue;
                     std::vector<const Stroke*> members;
                     for (const size_t m : more) members.push_back(strokes[m]);
-                    ShapeReading reading = read_shape(members);
+                    ShapeReading reading = memory.read(members);
                     if (!makes_one(reading, more, ink, closed)) continue;
                     const double cost = cost_of(reading, diagonal);
                     out.push_back({std::move(more), std::move(reading), cost});
@@ -166,13 +165,12 @@ struct State {
 
 }  // namespace
 
-std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, double smallest,
-                                const StrokeReadings& alone) {
+std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, ShapeMemory& memory, double smallest) {
     std::vector<ShapeGroup> out;
     if (strokes.empty() || strokes.size() > kMostDrawnStrokes) return out;
     std::vector<Ink> ink;
     for (const Stroke* s : strokes) ink.push_back(ink_of(*s));
-    std::vector<Choice> all = choices(strokes, ink, smallest, alone);
+    std::vector<Choice> all = choices(strokes, ink, smallest, memory);
     std::vector<std::vector<size_t>> with(strokes.size());  // choices by their first stroke
     for (size_t c = 0; c < all.size(); ++c) with[all[c].strokes.front()].push_back(c);
     std::vector<State> beam{{0, std::vector<bool>(strokes.size()), {}}};

@@ -1,6 +1,6 @@
 // Which strokes of a drawing belong together: a figure in one stroke or by its sides, a shaft with its head.
 //
-//   for (const ShapeGroup& group : grouped(pointers)) ...   // what is in none is writing, or nothing known
+//   for (const ShapeGroup& group : grouped(pointers, memory)) ...   // what is in none is writing, or nothing known
 //
 // Method: what is a figure by itself stays one. The other strokes whose ends are near one another are tried together;
 // each group costs one and what its ink lies off its shape, a stroke in none costs more than a group, and of all ways
@@ -8,10 +8,9 @@
 // & Hlaváč 2016, who solve the same choice as a max-sum problem). docs/drawings.md tells how often it is right.
 #pragma once
 
-#include <unordered_map>
 #include <vector>
 
-#include "drawing/shape_reading.h"
+#include "drawing/shape_memory.h"
 
 namespace fernleaf {
 
@@ -25,11 +24,8 @@ constexpr size_t kMostDrawnStrokes = 600;
 
 constexpr double kSmallestGroupMm = 4;
 
-// Of strokes by themselves, where they were read already: fitting takes most of the time.
-using StrokeReadings = std::unordered_map<const Stroke*, ShapeReading>;
-
 // strokes: valid. No group for what is smaller than smallest_mm, such as dots and letters.
-std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, double smallest_mm = kSmallestGroupMm,
-                                const StrokeReadings& alone = {});
+std::vector<ShapeGroup> grouped(const std::vector<const Stroke*>& strokes, ShapeMemory& memory,
+                                double smallest_mm = kSmallestGroupMm);
 
 }  // namespace fernleaf

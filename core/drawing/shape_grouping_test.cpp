@@ -10,10 +10,15 @@ namespace {
 const std::vector<Point> kLeft{{10, 10}, {40, 10}, {40, 30}, {10, 30}, {10, 10.5}};
 const std::vector<Point> kRight{{80, 10}, {110, 10}, {110, 30}, {80, 30}, {80, 10.5}};
 
+std::vector<ShapeGroup> groups_of(const std::vector<Stroke>& strokes) {
+    ShapeMemory memory;
+    return grouped(pointers(strokes), memory);
+}
+
 TEST(ShapeGrouping, AnArrowsHeadBelongsToItsShaftNotToTheFigureItTouches) {
     const std::vector<Stroke> strokes{drawn(kLeft), drawn({{75, 16}, {80, 20}, {75, 24}}), drawn(kRight),
                                       drawn({{41, 20}, {80, 20}})};
-    const std::vector<ShapeGroup> groups = grouped(pointers(strokes));
+    const std::vector<ShapeGroup> groups = groups_of(strokes);
     ASSERT_EQ(groups.size(), 3U);
     for (const ShapeGroup& group : groups) {
         const ShapeKind kind = group.reading.best().shape.kind;
@@ -29,7 +34,7 @@ TEST(ShapeGrouping, AnArrowsHeadBelongsToItsShaftNotToTheFigureItTouches) {
 TEST(ShapeGrouping, SidesDrawnByThemselvesMakeAFigure) {
     const std::vector<Stroke> strokes{drawn({{10, 10}, {40, 10.5}}), drawn({{40, 30}, {40.5, 11}}),
                                       drawn({{10, 10.5}, {10, 30}, {39.5, 30.5}})};
-    const std::vector<ShapeGroup> groups = grouped(pointers(strokes));
+    const std::vector<ShapeGroup> groups = groups_of(strokes);
     ASSERT_EQ(groups.size(), 1U);
     EXPECT_EQ(groups[0].strokes, (std::vector<size_t>{0, 1, 2}));
     EXPECT_EQ(groups[0].reading.best().shape.kind, ShapeKind::rectangle);
@@ -37,17 +42,17 @@ TEST(ShapeGrouping, SidesDrawnByThemselvesMakeAFigure) {
 
 TEST(ShapeGrouping, TwoFiguresThatTouchStayTwo) {
     const std::vector<Stroke> strokes{drawn(kLeft), drawn({{40.5, 10}, {70, 10}, {70, 30}, {40.5, 30}, {40.5, 10.5}})};
-    EXPECT_EQ(grouped(pointers(strokes)).size(), 2U);
+    EXPECT_EQ(groups_of(strokes).size(), 2U);
 }
 
 TEST(ShapeGrouping, DotsAndTooManyStrokesMakeNone) {
     const std::vector<Stroke> dots{drawn({{10, 10}}), drawn({{12, 10}, {12.5, 10}})};
-    EXPECT_TRUE(grouped(pointers(dots)).empty());
-    EXPECT_TRUE(grouped({}).empty());
+    EXPECT_TRUE(groups_of(dots).empty());
+    EXPECT_TRUE(groups_of({}).empty());
     std::vector<Stroke> hatching;
     for (size_t i = 0; i <= kMostDrawnStrokes; ++i)
         hatching.push_back(drawn({{10 + 0.1 * static_cast<double>(i), 10}, {20 + 0.1 * static_cast<double>(i), 30}}));
-    EXPECT_TRUE(grouped(pointers(hatching)).empty());
+    EXPECT_TRUE(groups_of(hatching).empty());
 }
 
 }  // namespace

@@ -195,10 +195,10 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
 
 // Groups of some strokes, told by their places among all.
 void add_drawn(DrawnInk& out, const std::vector<Stroke>& strokes, const std::vector<size_t>& at, bool all_drawn,
-               const std::vector<Shape>& known) {
+               const std::vector<Shape>& known, ShapeMemory& memory) {
     std::vector<Stroke> some;
     for (const size_t i : at) some.push_back(strokes[i]);
-    std::vector<ShapeGroup> groups = drawn_ink(some, all_drawn, known).groups;
+    std::vector<ShapeGroup> groups = drawn_ink(some, all_drawn, known, &memory).groups;
     // What a person said is a drawing is all of one, also ink in it that is no shape.
     if (all_drawn && !groups.empty())
         for (const size_t i : at) out.drawn[i] = true;
@@ -209,12 +209,12 @@ void add_drawn(DrawnInk& out, const std::vector<Stroke>& strokes, const std::vec
 }
 
 // What a person said is one shape, or is left as ink. at: places of its strokes among all.
-void add_said_shape(DrawnInk& out, const std::vector<Stroke>& strokes, std::vector<size_t> at,
-                    const std::string& name) {
+void add_said_shape(DrawnInk& out, const std::vector<Stroke>& strokes, std::vector<size_t> at, const std::string& name,
+                    ShapeMemory& memory) {
     std::vector<const Stroke*> ink;
     for (const size_t i : at) ink.push_back(&strokes[i]), out.drawn[i] = true;
     if (name.empty()) return;
-    ShapeGroup group{std::move(at), read_shape(ink)};
+    ShapeGroup group{std::move(at), memory.read(ink)};
     // What was said comes first when what a shape may be is cut short.
     std::stable_partition(group.reading.candidates.begin(), group.reading.candidates.end(),
                           [&](const ShapeCandidate& c) { return name_of(c.shape.kind) == name; });
@@ -243,7 +243,7 @@ struct SetApart {
 };
 
 // Tables, and what is drawn: of the ink that nobody spoke of what looks so, and what a person said is.
-SetApart set_apart(const Page& page, const std::vector<Correction>& corrections) {
+SetApart set_apart(const Page& page, const std::vector<Correction>& corrections, ShapeMemory& memory) {
     const std::vector<Stroke>& strokes = page.strokes;
     std::vector<Box> typed;
     for (const TextBlock& text : page.texts)
@@ -296,12 +296,12 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections)
     add_tables(out.tables, taken, strokes, free, typed, false);
     std::erase_if(free, [&](size_t i) { return taken[i] || worded.contains(strokes[i].id); });
     out.drawn.drawn.resize(strokes.size());
-    for (auto& [said, at] : as_shape) add_said_shape(out.drawn, strokes, std::move(at), said->text);
+    for (auto& [said, at] : as_shape) add_said_shape(out.drawn, strokes, std::move(at), said->text, memory);
     std::vector<Shape> known;
     for (const ShapeGroup& group : out.drawn.groups) known.push_back(group.reading.best().shape);
     for (const FairShape& fair : page.shapes) known.push_back(fair.shape);
-    add_drawn(out.drawn, strokes, free, false, known);
-    add_drawn(out.drawn, strokes, as_drawing, true, known);
+    add_drawn(out.drawn, strokes, free, false, known, memory);
+    add_drawn(out.drawn, strokes, as_drawing, true, known, memory);
     for (size_t i = 0; i < strokes.size(); ++i)
         if (!taken[i] && !out.drawn.drawn[i]) out.rest.push_back(strokes[i]);
     return out;
@@ -359,7 +359,7 @@ ReadLine drawing_line(const DrawnInk& drawn, const std::vector<Stroke>& strokes)
 
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
                   const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel,
-                  const Progress& progress, PrintSkills* print) {
+                  const Progress& progress, PrintSkills* print, ShapeMemory* shapes) {
     // Typed words are set among the others anew.
     Reading earlier = before;
     for (ReadLine& line : earlier.lines) std::erase_if(line.words, [](const ReadWord& w) { return w.block != 0; });
@@ -386,7 +386,10 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         }
         pictures.push_back(std::move(lines));
     }
-    const SetApart apart = set_apart(page, corrections);
+    ShapeMemory own;
+    ShapeMemory& memory = shapes ? *shapes : own;
+    memory.make_room();
+    const SetApart apart = set_apart(page, corrections, memory);
     const auto read = [&](const std::vector<Stroke>& ink, const Progress& told = {}) {
         return read_ink(ink, reader, settings, earlier, cancel, told, corrections);
     };

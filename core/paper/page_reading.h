@@ -4,6 +4,7 @@
 #include "base/cancel.h"
 #include "document/file_source.h"
 #include "document/page.h"
+#include "drawing/shape_memory.h"
 #include "paper/printed_text.h"
 #include "reading/ink_reading.h"
 #include "transcript/reading.h"
@@ -13,9 +14,9 @@ namespace fernleaf {
 // The page's reading with corrections laid over it. Lines unchanged since the reading before are not read again.
 // Pictures whose file can't be read are left out; one in which nothing was found is a line of kind picture without
 // words. A cancelled reading keeps the lines and the whole pictures that it has. print: reads what is printed in
-// pictures; without it all is read as handwriting.
+// pictures; without it all is read as handwriting. shapes: what earlier readings fitted to ink, and this one does.
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
                   const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel = {},
-                  const Progress& progress = {}, PrintSkills* print = nullptr);
+                  const Progress& progress = {}, PrintSkills* print = nullptr, ShapeMemory* shapes = nullptr);
 
 }  // namespace fernleaf

@@ -16,9 +16,6 @@
 namespace fernleaf {
 namespace {
 
-constexpr uint64_t kFnvBasis = 0xCBF29CE484222325U;
-constexpr uint64_t kFnvPrime = 0x100000001B3U;
-
 uint64_t signature_of(const std::vector<const Stroke*>& strokes, uint64_t seed) {
     std::vector<StrokeId> ids;
     for (const Stroke* s : strokes) ids.push_back(s->id);
@@ -68,14 +65,6 @@ std::vector<ReadWord> tie_to_strokes(const LineReading& reading, const LinePictu
 }
 
 }  // namespace
-
-uint64_t mixed(uint64_t hash, uint64_t value) {
-    for (int i = 0; i < 8; ++i) {
-        hash ^= value >> 8 * i & 0xFF;
-        hash *= kFnvPrime;
-    }
-    return hash;
-}
 
 uint64_t signature(const ReadSettings& settings) {
     uint64_t hash = mixed(kFnvBasis, static_cast<uint64_t>(settings.language_weight * 1000));

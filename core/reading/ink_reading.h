@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/cancel.h"
+#include "base/hash.h"
 #include "document/page.h"
 #include "reading/reader.h"
 #include "transcript/reading.h"
@@ -18,8 +19,5 @@ std::vector<ReadLine> read_ink(const std::vector<Stroke>& strokes, const Reader&
 
 // A number that tells settings apart, so that readings made with others are not kept.
 uint64_t signature(const ReadSettings& settings);
-
-// Mixes a value into a signature (FNV-1a, by bytes).
-uint64_t mixed(uint64_t hash, uint64_t value);
 
 }  // namespace fernleaf
