@@ -17,7 +17,7 @@ namespace {
 constexpr size_t kMostCandidates = 6;  // that are kept of what a shape may be
 constexpr double kMostOff = 0.06;      // of its diagonal: ink farther off every shape is no figure,
 constexpr double kSureOff = 0.032;     // and, where it might be written, ink farther off than this
-constexpr double kFlat = 2.5;
+constexpr double kFlat = 4;
 constexpr double kLarge = 2.2;      // times as high as letters: what is larger may be drawn
 constexpr double kLargeMm = 14;     // and what is so large is, if it encloses anything or not
 constexpr double kMostWay = 7;      // of its diagonal: a longer path is a word, or a scribble

@@ -14,7 +14,8 @@ constexpr size_t kMostTogether = 6;                                      // stro
 constexpr size_t kMostTried = 60;                                        // groups a stroke is tried in
 constexpr size_t kMostTriedInAll = 3000;                                 // of a tangle
 constexpr double kSureAlone = 0.03;  // of its diagonal: ink no farther off a figure is that figure by itself
-constexpr double kOff = 0.035;       // of the diagonal: ink so far off its shape costs as much as a group
+constexpr double kSureGap = 0.25, kSureOpenEnded = 0.015;  // the same, where its ends are farther from one another
+constexpr double kOff = 0.035;  // of the diagonal: ink so far off its shape costs as much as a group
 constexpr double kMostOff = 3;
 constexpr double kUnexplained = 2.6;  // a stroke in no group
 constexpr double kOpenCosts = 0.35;   // what encloses nothing explains less than a figure
@@ -22,6 +23,7 @@ constexpr size_t kBeam = 24;
 
 constexpr double kLeastAround = 0.75, kMostAround = 1.4;  // ink in a figure's sides, of the way around it
 constexpr double kMostGap = 0.15, kMostGapMm = 7;         // between its sides, of its diagonal
+constexpr double kLeastHalf = 0.5;                        // of the other half: its size
 constexpr double kHeadReach = 0.45;                       // of a shaft: how far from its end a head reaches
 
 struct Ink {
@@ -57,11 +59,21 @@ std::vector<PenPath> paths_of(const std::vector<size_t>& members, const std::vec
     return out;
 }
 
-// Whether strokes go round something, end to end.
+// Two halves of a figure whose ends overlap, or two ways round it: each ends on the other's way.
+bool are_halves(const Ink& a, const Ink& b, double most) {
+    if (std::min(a.size, b.size) < kLeastHalf * std::max(a.size, b.size)) return false;
+    const auto ends_on = [&](const Ink& one, const Ink& other) {
+        return nearest(one.path.front(), other.path) < most && nearest(one.path.back(), other.path) < most;
+    };
+    return ends_on(a, b) && ends_on(b, a);
+}
+
+// Whether strokes go round something, end to end or as halves.
 bool closes(const std::vector<size_t>& members, const std::vector<Ink>& ink, double diagonal) {
+    const double most = std::min(kMostGapMm, kMostGap * diagonal);
+    if (members.size() == 2 && are_halves(ink[members[0]], ink[members[1]], most)) return true;
     const Chain chain = chained(paths_of(members, ink));
-    return std::max(chain.gap, distance(chain.path.front(), chain.path.back())) <
-           std::min(kMostGapMm, kMostGap * diagonal);
+    return std::max(chain.gap, distance(chain.path.front(), chain.path.back())) < most;
 }
 
 // Whether all but the longest lie about its ends, as heads do.
@@ -83,10 +95,15 @@ bool makes_one(const ShapeReading& reading, const std::vector<size_t>& members, 
     const Shape& shape = reading.best().shape;
     if (shape.kind == ShapeKind::arrow || shape.kind == ShapeKind::double_arrow) return true;
     if (!is_closed(shape.kind) || !closed) return false;
-    double drawn = 0;
-    for (const size_t m : members) drawn += path_length(ink[m].path);
     const double around = path_length(outline_of(shape).front());
-    return drawn > kLeastAround * around && drawn < kMostAround * around;
+    double drawn = 0, least = around;
+    for (const size_t m : members) {
+        const double way = path_length(ink[m].path);
+        drawn += way, least = std::min(least, way);
+    }
+    // Each of two strokes may go round it.
+    const double most = members.size() == 2 && least > kLeastAround * around ? 2 * kMostAround : kMostAround;
+    return drawn > kLeastAround * around && drawn < most * around;
 }
 
 struct Choice {
@@ -117,7 +134,10 @@ std::vector<Choice> choices(const std::vector<const Stroke*>& strokes, const std
         if (ink[i].path.empty()) continue;
         const ShapeReading& alone = memory.read({strokes[i]});
         if (alone.candidates.empty()) continue;
-        const bool figure = is_closed(alone.best().shape.kind) && alone.best().error < kSureAlone * ink[i].size;
+        // Where its ends are far from one another another stroke may close it.
+        const bool open_ended = distance(ink[i].path.front(), ink[i].path.back()) > kSureGap * ink[i].size;
+        const bool figure = is_closed(alone.best().shape.kind) &&
+                            alone.best().error < (open_ended ? kSureOpenEnded : kSureAlone) * ink[i].size;
         if (!figure) open.push_back(i);
         if (ink[i].size >= smallest) out.push_back({{i}, alone, cost_of(alone, ink[i].size)});
     }

@@ -2,6 +2,9 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
+#include <numbers>
+
 #include "drawing/test_ink.h"
 
 namespace fernleaf {
@@ -38,6 +41,37 @@ TEST(ShapeGrouping, SidesDrawnByThemselvesMakeAFigure) {
     ASSERT_EQ(groups.size(), 1U);
     EXPECT_EQ(groups[0].strokes, (std::vector<size_t>{0, 1, 2}));
     EXPECT_EQ(groups[0].reading.best().shape.kind, ShapeKind::rectangle);
+}
+
+// A path along a rounded box of 20 by 10 mm, clockwise from a place, some of the way round.
+std::vector<Point> round_box(double from, double way) {
+    std::vector<Point> out;
+    for (double at = from; at <= from + way; at += 0.02) {
+        const double angle = 2 * std::numbers::pi * at;
+        const double s = std::sin(angle), c = std::cos(angle);
+        out.push_back({30 + 10 * std::copysign(std::pow(std::abs(c), 0.5), c),
+                       20 + 5 * std::copysign(std::pow(std::abs(s), 0.5), s)});
+    }
+    return out;
+}
+
+TEST(ShapeGrouping, HalvesThatOverlapAndTwoWaysRoundMakeOneFigure) {
+    for (const double way : {0.65, 0.78}) {
+        const std::vector<Stroke> strokes{drawn(round_box(0, way)), drawn(round_box(0.5, way))};
+        const std::vector<ShapeGroup> groups = groups_of(strokes);
+        ASSERT_EQ(groups.size(), 1U) << way;
+        EXPECT_EQ(groups[0].strokes.size(), 2U);
+        EXPECT_TRUE(is_closed(groups[0].reading.best().shape.kind)) << name_of(groups[0].reading.best().shape.kind);
+    }
+}
+
+TEST(ShapeGrouping, AFourthSideClosesWhatThreeSidesLeaveOpen) {
+    const std::vector<Stroke> strokes{drawn({{104, 108}, {73, 115}, {76, 117}, {104, 124}, {134, 118}, {136, 116.5}}),
+                                      drawn({{104, 108}, {136, 115}})};
+    const std::vector<ShapeGroup> groups = groups_of(strokes);
+    ASSERT_EQ(groups.size(), 1U);
+    EXPECT_EQ(groups[0].strokes.size(), 2U);
+    EXPECT_EQ(groups[0].reading.best().shape.kind, ShapeKind::diamond);
 }
 
 TEST(ShapeGrouping, TwoFiguresThatTouchStayTwo) {
