@@ -2,6 +2,7 @@
 
 #include <QGuiApplication>
 #include <algorithm>
+#include <unordered_set>
 
 #include "drawing/guides.h"
 #include "drawing/links.h"
@@ -184,6 +185,8 @@ void LassoTool::tap(QPointF px) {
     const bool again = editing_.selection().grip_at(px, view()) != Grip::none;
     if ((table_.table() || !again) && table_.choose_at(surface_.page_point(px))) return;
     const int taps = again ? editing_.taps() + 1 : 1;
+    if (!session().page()) return;
+    const Page& page = *session().page();
     std::vector<ElementId> ids;
     if (const ReadPlace place = surface_.word_at(px); place.valid()) {
         const auto& lines = session().reading().lines;
@@ -196,17 +199,21 @@ void LassoTool::tap(QPointF px) {
                 if (taken) ids.insert(ids.end(), word.strokes.begin(), word.strokes.end());
             }
     }
-    if (ids.empty() && session().page())
-        if (const ElementId id = element_at(*session().page(), surface_.page_point(px), kTapReachMm); id != 0) {
+    // What was changed is other ink until it is read again.
+    std::unordered_set<ElementId> there;
+    for (const Stroke& stroke : page.strokes) there.insert(stroke.id);
+    std::erase_if(ids, [&](ElementId id) { return !there.contains(id); });
+    if (ids.empty())
+        if (const ElementId id = element_at(page, surface_.page_point(px), kTapReachMm); id != 0) {
             ids = {id};
             // A figure comes with what is written in it; tapped again, alone.
-            const auto& shapes = session().page()->shapes;
+            const auto& shapes = page.shapes;
             const auto figure = std::ranges::find(shapes, id, &FairShape::id);
             if (taps == 1 && figure != shapes.end() && is_closed(figure->shape.kind))
-                for (const ElementId inner : ids_of(within(*session().page(), outline_of(figure->shape).front())))
+                for (const ElementId inner : ids_of(within(page, outline_of(figure->shape).front())))
                     if (inner != id) ids.push_back(inner);
         }
-    if (taps == 1 && session().page()) ids = with_groups(*session().page(), ids);
+    if (taps == 1) ids = with_groups(page, ids);
     editing_.select(ids, taps);
 }
 
