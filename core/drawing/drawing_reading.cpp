@@ -196,12 +196,12 @@ std::vector<ReadLine> outline_lines(const DrawingReading& drawing) {
     std::vector<ReadLine> out;
     for (const DrawnLink& link : drawing.links) {
         const auto add = [&](size_t from, size_t to) {
+            if (drawing.nodes[from].words.empty() || drawing.nodes[to].words.empty()) return;
             ReadLine line;
             line.kind = RegionKind::drawing;
             line.certainty = link.line.certainty;
             for (const size_t node : {from, to})
                 for (const ReadWord* word : drawing.nodes[node].words) line.words.push_back(*word);
-            if (drawing.nodes[from].words.empty() || drawing.nodes[to].words.empty()) return;
             // A sign is part of the word before it: words of both ends are neighbours.
             line.words[drawing.nodes[from].words.size() - 1].text += std::string(" ") + sign_of(link.heads);
             for (const ReadWord& word : line.words) line.box.include(word.box);

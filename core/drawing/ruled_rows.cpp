@@ -13,6 +13,7 @@ namespace fernleaf {
 namespace {
 
 constexpr double kLeastLevelMm = 25, kLeastUprightMm = 14;  // a shorter rule is an underline, or a letter
+constexpr size_t kMostRules = 100, kMostSets = 40;          // of a page: more are hatching
 constexpr double kAlikeMm = 7, kAlikeShare = 0.1;           // how far ends of rules of one table may differ
 constexpr double kBeyondMm = 6;                             // how far words may stand out
 constexpr double kOuterRowMm = 14, kOuterColumnMm = 45;     // how far beyond the last rule words are looked for
@@ -68,7 +69,7 @@ std::vector<std::vector<Rule>> sets_of(const std::vector<Rule>& rules, const std
         else
             same->push_back(rule);
     }
-    std::erase_if(out, [](const std::vector<Rule>& set) { return set.size() < 2; });
+    std::erase_if(out, [](const std::vector<Rule>& set) { return set.size() < 2 || set.size() > kMostRules; });
     for (std::vector<Rule>& set : out) std::ranges::sort(set, {}, &Rule::at);
     return out;
 }
@@ -86,7 +87,7 @@ double across(bool level, double skew_deg, const Stroke& stroke) {
 }
 
 // Whether a rule is a side of a figure, or leads to one: its stroke goes on, or something drawn is near its end.
-bool are_of_figures(const Rules& rules, const std::vector<Stroke>& strokes) {
+bool are_of_figures(const Rules& rules, const std::vector<Stroke>& strokes, const std::vector<bool>& sides) {
     const auto ends_of = [&](const Rule& rule, bool level) {
         std::array<Point, 2> out;
         for (size_t i = 0; i < 2; ++i) {
@@ -101,8 +102,7 @@ bool are_of_figures(const Rules& rules, const std::vector<Stroke>& strokes) {
                 return true;
             for (const Point end : ends_of(rule, level))
                 for (size_t s = 0; s < strokes.size(); ++s)
-                    if (s != rule.stroke && is_side(strokes[s]) && !is_rule(rules, s) &&
-                        touches(strokes[s], end, kFigureMm))
+                    if (s != rule.stroke && sides[s] && !is_rule(rules, s) && touches(strokes[s], end, kFigureMm))
                         return true;
         }
     return false;
@@ -425,12 +425,14 @@ std::vector<Rules> parallel_rules(const Rules& rules) {
         out.push_back({std::move(set), {}, rules.skew_deg});
     for (std::vector<Rule>& set : sets_of(rules.upright, rules.level, false, kLeastUprightMm))
         out.push_back({{}, std::move(set), rules.skew_deg});
+    if (out.size() > kMostSets) out.clear();
     return out;
 }
 
 std::optional<FoundTable> table_by_rules(const Rules& rules, const std::vector<Stroke>& strokes,
-                                         const std::vector<bool>& taken, const std::vector<Box>& typed) {
-    if (are_of_figures(rules, strokes)) return {};
+                                         const std::vector<bool>& sides, const std::vector<bool>& taken,
+                                         const std::vector<Box>& typed) {
+    if (are_of_figures(rules, strokes, sides)) return {};
     return rules.upright.empty() ? by_level_rules(rules, strokes, taken, typed)
                                  : by_upright_rules(rules, strokes, taken, typed);
 }

@@ -16,12 +16,14 @@
 namespace fernleaf {
 
 // Sets of two rules or more that begin and end at one place each and cross none the other way; each set is of one
-// direction.
+// direction. None of hatching: so many rules, or sets of them, are no tables'.
 std::vector<Rules> parallel_rules(const Rules& rules);
 
 // The table that such a set is part of, or none: underlines, dividers between paragraphs, and lines between the columns
-// of a page are none. taken: strokes that are of something else. typed: boxes of words that are not ink, mm.
+// of a page are none. sides: of each stroke, whether it is_side().
+// taken: whether it is of something else. typed: boxes of words that are not ink, mm.
 std::optional<FoundTable> table_by_rules(const Rules& rules, const std::vector<Stroke>& strokes,
-                                         const std::vector<bool>& taken, const std::vector<Box>& typed);
+                                         const std::vector<bool>& sides, const std::vector<bool>& taken,
+                                         const std::vector<Box>& typed);
 
 }  // namespace fernleaf

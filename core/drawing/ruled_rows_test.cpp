@@ -99,6 +99,42 @@ TEST(RuledRows, UprightRulesAreColumnsWhoseRowsAreToldByLines) {
     for (const auto& ink : tables[0].ink) EXPECT_EQ(ink.size(), 4U);
 }
 
+TEST(RuledRows, HatchingOneWayIsNoneAndTakesNoTime) {
+    std::vector<Stroke> strokes = rows_of_words({30, 42, 54});
+    for (int i = 0; i < 2000; ++i) rule(strokes, {20, 20 + 0.12 * i}, {110, 20 + 0.12 * i});
+    EXPECT_TRUE(tables_in(strokes).empty());
+    strokes.clear();
+    for (int set = 0; set < 60; ++set)
+        for (const double by : {0.0, 4.0}) rule(strokes, {20.0 * set, 10 + by}, {20.0 * set + 40, 10 + by});
+    EXPECT_TRUE(parallel_rules(rules_in(strokes)).empty()) << "so many sets are no tables";
+}
+
+TEST(RuledRows, WhatIsOfAnotherTableIsNotTakenTwice) {
+    std::vector<Stroke> strokes = rows_of_words({30, 42, 54});
+    rule(strokes, {20, 35}, {110, 35}), rule(strokes, {20, 47}, {110, 47});
+    const size_t first = strokes.size();
+    for (Stroke stroke : std::vector<Stroke>(strokes)) {
+        for (InkPoint& p : stroke.points.change()) p.at.y += 70;
+        strokes.push_back(std::move(stroke));
+    }
+    const auto tables = tables_in(strokes);
+    ASSERT_EQ(tables.size(), 1U) << "rules that are alike are of one table";
+    EXPECT_EQ(tables[0].table.rows, 6);
+    // Half as wide it is another.
+    for (size_t s = first; s < strokes.size(); ++s)
+        for (InkPoint& p : strokes[s].points.change()) p.at.x = 20 + (p.at.x - 20) * 0.7;
+    std::vector<bool> seen(strokes.size());
+    EXPECT_EQ(tables_in(strokes).size(), 2U);
+    for (const FoundTable& table : tables_in(strokes)) {
+        EXPECT_EQ(table.table.rows, 3);
+        for (const auto& ink : table.ink)
+            for (const size_t s : ink) {
+                EXPECT_FALSE(seen[s]) << s;
+                seen[s] = true;
+            }
+    }
+}
+
 TEST(RuledRows, UnderlinesDividersAndColumnsOfProseAreNone) {
     // Paragraphs between dividers.
     std::vector<Stroke> strokes;

@@ -273,7 +273,9 @@ bool convinces(const FoundTable& found, const std::vector<Box>& typed, bool fram
 class Finding {
 public:
     Finding(const std::vector<Stroke>& strokes, const std::vector<Box>& typed, bool said)
-        : strokes_(strokes), typed_(typed), said_(said), taken_(strokes.size()) {}
+        : strokes_(strokes), typed_(typed), said_(said), taken_(strokes.size()) {
+        for (const Stroke& stroke : strokes) sides_.push_back(is_side(stroke));
+    }
 
     std::vector<FoundTable> find() {
         const Rules rules = rules_in(strokes_);
@@ -288,7 +290,7 @@ public:
         for (const Rules& grid : grids)
             if (auto found = table_of(grid)) out.push_back(*std::move(found));
         for (const Rules& apart : parallel_rules(rules))
-            if (auto found = table_by_rules(apart, strokes_, taken_, typed_)) {
+            if (auto found = table_by_rules(apart, strokes_, sides_, taken_, typed_)) {
                 for (const size_t s : found->rules) taken_[s] = true;
                 for (const auto& ink : found->ink)
                     for (const size_t s : ink) taken_[s] = true;
@@ -319,7 +321,7 @@ private:
         share_ink(places, out);
         // An arrow onto a figure, with the figure's sides about it.
         if (!sides.framed() && !said_ && std::ranges::any_of(out.ink, [&](const std::vector<size_t>& ink) {
-                return std::ranges::any_of(ink, [&](size_t s) { return is_side(strokes_[s]); });
+                return std::ranges::any_of(ink, [&](size_t s) { return sides_[s]; });
             }))
             return {};
         if (!convinces(out, typed_, sides.framed(), said_)) return {};
@@ -373,6 +375,7 @@ private:
     const std::vector<Box>& typed_;
     bool said_;
     double skew_ = 0;
+    std::vector<bool> sides_;  // of figures, for each stroke
     std::vector<bool> taken_;
 };
 
