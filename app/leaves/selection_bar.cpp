@@ -74,7 +74,7 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
             &SelectionEditing::copy);
     connect(add(QStringLiteral("cut"), tr("Cut  (Ctrl+X)")), &QToolButton::clicked, &leaf_.choosing(),
             &SelectionEditing::cut);
-    QToolButton* copies = add(QStringLiteral("picture"), tr("Copy, or keep as a stamp …"));
+    QToolButton* copies = add(QStringLiteral("picture"), tr("Copy or keep as a stamp …"));
     connect(copies, &QToolButton::clicked, this,
             [this, copies] { offer(copies, [this](QMenu& menu) { offer_copies(menu, session_, leaf_.choosing()); }); });
     connect(add(QStringLiteral("bin"), tr("Delete  (Del)")), &QToolButton::clicked, &leaf_,
