@@ -8,6 +8,7 @@
 #include <opencv2/imgproc.hpp>
 #include <sstream>
 
+#include "demo/drawn_formula.h"
 #include "demo/hand.h"
 #include "demo/photo.h"
 #include "ink/nib.h"
@@ -66,6 +67,14 @@ std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInf
     for (const Json& note : page.value("notes", Json::array()))
         append(hand.write(note.at("text").get<std::string>(), {note.at("x").get<double>(), note.at("y").get<double>()},
                           style, random));
+    for (const Json& source : page.value("formulas", Json::array())) {
+        auto formula = written_formula(source.at("latex").get<std::string>());
+        if (!formula) continue;
+        std::vector<Stroke> ink = draw_formula(*formula, hand, {1.1 * style.x_height_mm, 0.5, false, style.pen},
+                                               {source.at("x").get<double>(), source.at("y").get<double>()}, random);
+        for (Stroke& s : ink) style.start_ms += 500, s.start_ms = style.start_ms;
+        append(std::move(ink));
+    }
     for (const Json& line : page.value("drawing", Json::array())) {
         std::vector<Point> corners;
         for (const Json& corner : line) corners.push_back({corner[0].get<double>(), corner[1].get<double>()});

@@ -20,8 +20,8 @@ double gauss(std::mt19937& random, double deviation) {
     return std::normal_distribution<double>(0, deviation > 0 ? deviation : 1e-12)(random);
 }
 
-// Places along the path at the times at which a tablet would report them: slower in turns (the two-thirds power law,
-// Lacquaniti, Terzuolo & Viviani 1983, in its simplest form), pressed hardest in the middle.
+}  // namespace
+
 Stroke sampled(const std::vector<Point>& path, const Pen& pen, int64_t start_ms, std::mt19937& random) {
     Stroke stroke;
     stroke.pen = pen;
@@ -56,8 +56,6 @@ Stroke sampled(const std::vector<Point>& path, const Pen& pen, int64_t start_ms,
     add(path.back(), total, ms);
     return stroke;
 }
-
-}  // namespace
 
 Result<Hand> Hand::load(const std::filesystem::path& path) {
     const Error damaged{"The hand " + path.string() + " is missing or damaged."};

@@ -51,6 +51,10 @@ private:
 // One of the texts that a hand can write, by chance; empty where it can write hardly any.
 std::string some_text(const Hand& hand, const std::vector<std::string>& texts, std::mt19937& random);
 
+// A stroke along a path at the places where a tablet would report it: slower in turns (the two-thirds power law,
+// Lacquaniti, Terzuolo & Viviani 1983, in its simplest form), pressed hardest in the middle.
+Stroke sampled(const std::vector<Point>& path, const Pen& pen, int64_t start_ms, std::mt19937& random);
+
 // A pen stroke along corners given in mm, sampled and timed like handwriting: for drawings.
 Stroke drawn(const std::vector<Point>& corners, const Pen& pen, int64_t start_ms, std::mt19937& random);
 

@@ -85,7 +85,7 @@ def compose(r, hand, text, others, variation=1.0, people=None):
     # Digits as people write them, by rule or as they wrote them; now and then a few letters, too.
     habit, own_forms = None, set()
     if r.random() < 0.55 * v:
-        if people and r.random() < 0.85:
+        if people and r.random() < 0.6:
             habit, own_forms = written_digits.Person(r, people), set(text) & set("0123456789")
         else:
             habit, own_forms = allographs.Habit(r), set(text) & set(allographs.FORMS)

@@ -69,7 +69,13 @@ void CorrectionDesk::correct(ReadPlace place, const QString& text) {
     if (!editing_.may_change()) return;
     if (word->block != 0) return retype(*word, tidy.toStdString());
     keep_corrections("Correct", {{word->strokes, word->box, tidy.toStdString()}});
-    learn_from(*readings_.word(place));
+    if (is_of_words(place)) learn_from(*readings_.word(place));  // of LaTeX the reader of words learns nothing
+}
+
+bool CorrectionDesk::is_of_words(ReadPlace place) const {
+    const auto& lines = readings_.reading().lines;
+    return place.line >= 0 && static_cast<size_t>(place.line) < lines.size() &&
+           lines[static_cast<size_t>(place.line)].kind != RegionKind::math;
 }
 
 // A step of undo like any other; the reading shows it at once.
@@ -108,7 +114,7 @@ void CorrectionDesk::join_with_next(ReadPlace place) {
 }
 
 bool CorrectionDesk::can_split(ReadPlace place) const {
-    return readings_.word(place) && readings_.word(place)->strokes.size() > 1;
+    return readings_.word(place) && readings_.word(place)->strokes.size() > 1 && is_of_words(place);
 }
 
 void CorrectionDesk::split_word(ReadPlace place) {

@@ -39,6 +39,8 @@ signals:
     void page_wanted(PageId page);
 
 private:
+    // Whether a place is no formula.
+    bool is_of_words(ReadPlace place) const;
     void keep_corrections(const char* label, std::vector<Correction> corrections);
     void retype(const ReadWord& word, const std::string& text);
     void learn_from(const ReadWord& word);

@@ -108,5 +108,33 @@ TEST_F(Corrections, WhatWasCalledMathIsKeptApartAsMathUntilUndone) {
     EXPECT_EQ(said(), before_);
 }
 
+TEST_F(Corrections, AFormulaTypedForInkIsWorkedOutAndLasts) {
+    std::vector<StrokeId> ink;
+    for (const Stroke& s : session_->page()->strokes) ink.push_back(s.id);
+    session_->correcting().say_kind(ink, InkClass::math);
+    session_->wait_idle();
+    ASSERT_EQ(session_->reading().lines.size(), 1U);
+    ASSERT_EQ(session_->reading().lines[0].words.size(), 1U) << "it is read as a formula";
+    EXPECT_FALSE(session_->reading().lines[0].signs.empty());
+    EXPECT_FALSE(session_->correcting().can_split({0, 0}));
+    session_->correcting().correct({0, 0}, "12+21=");
+    session_->wait_idle();
+    const auto expect_sum = [&] {
+        ASSERT_EQ(session_->reading().lines.size(), 1U);
+        const ReadLine& line = session_->reading().lines[0];
+        EXPECT_EQ(line.kind, RegionKind::math);
+        EXPECT_EQ(line.words[0].text, "12+21=");
+        EXPECT_TRUE(line.words[0].corrected);
+        EXPECT_EQ(line.result, "33");
+    };
+    expect_sum();
+    reopen();
+    session_->wait_idle();
+    expect_sum();
+    undo();
+    EXPECT_NE(session_->reading().lines[0].words[0].text, "12+21=");
+    EXPECT_EQ(session_->reading().lines[0].kind, RegionKind::math);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -45,7 +45,7 @@ ReadingScheduler::ReadingScheduler(Library& library, std::filesystem::path model
     busy_ = true;
     reader_thread_.post([this, models = std::move(models)] {
         auto reader = Reader::load(models);
-        QString reason, no_print;
+        QString reason, no_print, no_formulas;
         if (reader)
             reader_ = *std::move(reader);
         else
@@ -54,9 +54,13 @@ ReadingScheduler::ReadingScheduler(Library& library, std::filesystem::path model
             print_ = *std::move(print);
         else
             no_print = text_of(print.error());
+        if (auto formulas = FormulaSkills::load(models))
+            formulas_ = *std::move(formulas);
+        else
+            no_formulas = text_of(formulas.error());
         QMetaObject::invokeMethod(
             this,
-            [this, reason, no_print] {
+            [this, reason, no_print, no_formulas] {
                 busy_ = false;
                 can_read_ = reason.isEmpty();
                 if (reader_) languages_ = reader_->languages();
@@ -67,6 +71,9 @@ ReadingScheduler::ReadingScheduler(Library& library, std::filesystem::path model
                             .arg(reason));
                 else if (!no_print.isEmpty())
                     messages_.tell_problem(tr("%1 Print in pictures will be read as handwriting.").arg(no_print));
+                else if (!no_formulas.isEmpty())
+                    messages_.tell_problem(
+                        tr("%1 Formulas can't be read. Install Fernleaf again to mend this.").arg(no_formulas));
                 read_what_is_left();
                 pump();
             },
@@ -116,7 +123,7 @@ Reading ReadingScheduler::read_fresh(const Page& page, const Reading& before,
     if (!language.empty()) with.languages = {language};
     const FileSource files = [this](const std::string& hash) { return library_.file(hash); };
     return read_page(page, files, *reader_, reader_->prepared(with), before, corrections, cancel, {}, print_.get(),
-                     &shapes_);
+                     &shapes_, formulas_.get());
 }
 
 void ReadingScheduler::leave(bool for_another) {

@@ -18,6 +18,7 @@
 #include "desk/task_runner.h"
 #include "desk/worker.h"
 #include "drawing/shape_memory.h"
+#include "math/formula_skills.h"
 #include "paper/find_upright.h"
 
 namespace fernleaf {
@@ -135,9 +136,10 @@ private:
     TaskRunner& tasks_;
     Messages& messages_;
 
-    std::shared_ptr<Reader> reader_;      // used on the reader's thread only
-    std::unique_ptr<PrintSkills> print_;  // and this
-    ShapeMemory shapes_;                  // and this
+    std::shared_ptr<Reader> reader_;           // used on the reader's thread only
+    std::unique_ptr<PrintSkills> print_;       // and this
+    ShapeMemory shapes_;                       // and this
+    std::unique_ptr<FormulaSkills> formulas_;  // and this
     std::vector<std::string> languages_;
     bool can_read_ = false;
 

@@ -110,7 +110,7 @@ void StampsDesk::keep(Elements piece, const QString& name) {
         // What it was made from stays on its page.
         if (std::vector<ElementId>* ink = ElementTraits<E>::made_from(e)) ink->clear();
     });
-    add({0, name.toStdString(), std::move(piece)}, tr("Kept as the stamp “%1”.").arg(name));
+    add({0, name.toStdString(), std::move(piece)}, tr("Stamp “%1” added.").arg(name));
 }
 
 void StampsDesk::place(size_t stamp, Point middle) {

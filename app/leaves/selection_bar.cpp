@@ -123,7 +123,7 @@ void SelectionBar::offer_type() {
     menu.addAction(tr("This is text: read it"), this, [say] { say(InkClass::text); });
     menu.addAction(tr("This is one line: read it by itself"), this, [say] { say(InkClass::one_line); });
     menu.addAction(tr("This is a table: read it cell by cell"), this, [say] { say(InkClass::table); });
-    menu.addAction(tr("This is math: don't read it as words"), this, [say] { say(InkClass::math); });
+    menu.addAction(tr("This is math: read it as a formula"), this, [say] { say(InkClass::math); });
     menu.addAction(tr("This is a drawing: don't read it"), this, [say] { say(InkClass::drawing); });
     show_below(menu, *type_);
 }

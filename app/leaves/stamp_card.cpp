@@ -40,8 +40,7 @@ StampCard::StampCard(StampsDesk& stamps, QWidget* leaf)
     list_->setContextMenuPolicy(Qt::CustomContextMenu);
     column->addWidget(list_);
     none_->setText(
-        tr("No stamps found. To make one of your own, choose something with the lasso, then “Keep as a stamp” from the "
-           "Copy menu in its bar."));
+        tr("No stamps found. To add your own, lasso something and choose “Keep as a stamp” from the Copy menu."));
     none_->setWordWrap(true);
     none_->setFixedSize(list_->size());
     none_->setAlignment(Qt::AlignTop | Qt::AlignLeft);

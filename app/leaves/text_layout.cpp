@@ -2,6 +2,7 @@
 
 #include <QCoreApplication>
 #include <QHash>
+#include <QRegularExpression>
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -21,6 +22,10 @@ constexpr size_t kMostMeasured = 5000;  // lines
 constexpr double kInkStepPx = 1.5;      // points of ink that are nearer than this are one
 constexpr double kThinnestInkPx = 0.8;
 constexpr double kNarrowTable = 0.8;
+constexpr double kFormulaToType = 1.15, kResultGap = 0.9;  // of the size of type
+constexpr double kTypeToSign = 1.5;                        // to the height of most signs, where there are no words
+constexpr int kLeastFormulaPx = 5;                         // however long it is
+constexpr size_t kWordsOfSign = 3;                         // are measured while one sign of a formula is set
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
 // Lines by their height on the page, to find those that stand beside one.
@@ -104,6 +109,29 @@ QString caption_of(RegionKind kind) {
     return QCoreApplication::translate("TextLayout", "a drawing");
 }
 
+std::string formula_key(const ReadLine& line, int px) {
+    std::string key = std::to_string(px) + ' ' + line.words[0].text + '\n' + line.result;
+    for (const ReadWord& sign : line.signs) key += sign.certainty < kSureEnough ? '?' : '.';
+    return key + (line.words[0].corrected ? 'c' : ' ');
+}
+
+// What a formula comes to as it stands beside it, and whether it tells that the formula is wrong.
+std::pair<QString, bool> shown_result(const ReadLine& line) {
+    QString text = QString::fromStdString(line.result);
+    text.replace('-', QChar(0x2212));
+    static const QRegularExpression pi(QStringLiteral("\\*?\\bpi\\b"));
+    text.replace(pi, QStringLiteral("π"));
+    text.replace('*', QChar(0x00B7));
+    if (text == "true") return {"✓", false};
+    if (text.startsWith("false")) return {QString("✗ ") + text.mid(7), true};
+    const std::string& formula = line.words[0].text;
+    const bool asks = formula.ends_with('=');
+    const bool relates = formula.find_first_of("=<>") != std::string::npos ||
+                         formula.find("\\le") != std::string::npos || formula.find("\\ge") != std::string::npos ||
+                         formula.find("\\ne") != std::string::npos;
+    return {asks || relates ? text : "= " + text, false};
+}
+
 // As large as the writing, but no larger than lets the lines stand beside their ink.
 double type_px(const Reading& reading, double scale) {
     std::vector<double> heights, middles, distances;
@@ -114,7 +142,11 @@ double type_px(const Reading& reading, double scale) {
     }
     std::ranges::sort(heights);
     std::ranges::sort(middles);
-    const double usual = heights.empty() ? 6 : heights[heights.size() / 2];
+    std::vector<double> signs;
+    for (const ReadLine& line : reading.lines)
+        for (const ReadWord& sign : line.signs) signs.push_back(kTypeToSign * sign.box.height());
+    std::ranges::sort(signs);
+    const double usual = !heights.empty() ? heights[heights.size() / 2] : !signs.empty() ? signs[signs.size() / 2] : 6;
     for (size_t i = 1; i < middles.size(); ++i)
         if (middles[i] - middles[i - 1] > usual / 2) distances.push_back(middles[i] - middles[i - 1]);
     std::ranges::sort(distances);
@@ -157,6 +189,11 @@ bool TextLayout::measure_some(const Reading& reading, double scale) {
     const int px = qRound(type_px(reading, scale));
     size_t words = 0;
     for (const ReadLine& line : lines) {
+        if (line.kind == RegionKind::math && !line.words.empty() && !formulas_.contains(formula_key(line, px))) {
+            if (words > kMostWordsAtOnce) return false;
+            (void)formula(line, px);
+            words += kWordsOfSign * line.signs.size();
+        }
         if (line.kind != RegionKind::text || measured_.contains(measured_as(line, px))) continue;
         if (words > kMostWordsAtOnce) return false;
         measured(line, px);
@@ -289,6 +326,10 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             set_ink(line.ink);
             continue;
         }
+        if (line.kind == RegionKind::math && !line.words.empty()) {
+            set_formula(line, static_cast<int>(l), px);
+            continue;
+        }
         if (set_ink(line.ink)) continue;
         const double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
         for (const double y : {line.box.top, line.box.bottom}) {
@@ -299,6 +340,50 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             break;
         }
     }
+}
+
+std::shared_ptr<const SetFormula> TextLayout::formula(const ReadLine& line, int px) {
+    const std::string key = formula_key(line, px);
+    if (const auto found = formulas_.find(key); found != formulas_.end()) return found->second;
+    if (formulas_.size() >= kMostMeasured) formulas_.clear();
+    const ReadWord& word = line.words[0];
+    auto out = std::make_shared<SetFormula>();
+    const auto written = written_math(word.text);
+    out->look = written ? formula_look(*written, px) : plain_look(QString::fromStdString(word.text), px);
+    if (out->look.signs.size() == line.signs.size() && !word.corrected)
+        for (size_t i = 0; i < line.signs.size(); ++i)
+            if (line.signs[i].certainty < kSureEnough) out->doubtful.push_back(out->look.signs[i]);
+    if (!line.result.empty()) {
+        const auto [text, wrong] = shown_result(line);
+        out->result = plain_look(text, px), out->gap = kResultGap * px, out->wrong = wrong;
+    }
+    return formulas_.emplace(key, std::move(out)).first->second;
+}
+
+void TextLayout::set_formula(const ReadLine& line, int number, double px) {
+    const double room = sheet_.width_px - 2 * kSheetPaddingPx, x_scale = room / sheet_.width_mm;
+    const auto wide = [](const SetFormula& f) { return f.look.width + f.gap + f.result.width; };
+    int size = qRound(kFormulaToType * px);
+    auto set = formula(line, size);
+    double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
+    left = std::max(kSheetPaddingPx, std::min(left, kSheetPaddingPx + room - wide(*set)));
+    if (wide(*set) > room) {
+        size = std::max(kLeastFormulaPx, static_cast<int>(size * room / wide(*set)));
+        set = formula(line, size);
+    }
+    const double ascent = std::max(set->look.ascent, set->result.ascent),
+                 descent = std::max(set->look.descent, set->result.descent);
+    const double top = line.box.centre().y * sheet_.scale - (ascent + descent) / 2;
+    const ReadWord& word = line.words[0];
+    set_.words.push_back({{number, 0},
+                          QRectF(left, top, wide(*set), ascent + descent),
+                          {left, top + ascent},
+                          {size},
+                          QString::fromStdString(word.text),
+                          false,
+                          word.corrected,
+                          false,
+                          set});
 }
 
 bool TextLayout::set_ink(const std::vector<StrokeId>& ids) {

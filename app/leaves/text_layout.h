@@ -11,6 +11,7 @@
 #include <QPolygonF>
 #include <QRectF>
 #include <QString>
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
@@ -21,8 +22,17 @@
 #include "desk/reading_scheduler.h"
 #include "finding/useful.h"
 #include "leaves/type_case.h"
+#include "render/formula_look.h"
 
 namespace fernleaf {
+
+// A formula, and what it comes to beside it.
+struct SetFormula {
+    FormulaLook look, result;      // of the result nothing where there is none
+    double gap = 0;                // px between them
+    bool wrong = false;            // of a sum that was worked out by hand
+    std::vector<QRectF> doubtful;  // signs, from the baseline's left end
+};
 
 struct SetWord {
     ReadPlace place;
@@ -31,10 +41,11 @@ struct SetWord {
     TypeCase::Style style;
     QString text;
     bool unsure = false, corrected = false, useful = false;
+    std::shared_ptr<const SetFormula> formula = {};  // null: text is set as it is
     // Whether it looks like another on the leaf.
     bool same(const SetWord& o) const {
         return box == o.box && style == o.style && text == o.text && unsure == o.unsure && corrected == o.corrected &&
-               useful == o.useful;
+               useful == o.useful && formula == o.formula;
     }
 };
 
@@ -125,6 +136,9 @@ private:
         std::vector<Word> words;
         double width = 0;  // px, spaces included
     };
+    // A formula in the size, or smaller where it would be wider than the room, px.
+    std::shared_ptr<const SetFormula> formula(const ReadLine& line, int px);
+    void set_formula(const ReadLine& line, int number, double px);
     // False if there are none, or too many points to be shown at once.
     bool set_ink(const std::vector<StrokeId>& ids);
     ReadPlace figure_beside(ReadPlace from, int step) const;
@@ -135,6 +149,7 @@ private:
     Sheet sheet_;
     TypeCase type_;
     std::unordered_map<std::string, MeasuredLine> measured_;  // by what a line says, its styles and its size
+    std::unordered_map<std::string, std::shared_ptr<const SetFormula>> formulas_;  // likewise
 };
 
 }  // namespace fernleaf

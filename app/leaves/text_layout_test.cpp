@@ -107,5 +107,62 @@ TEST(TextLayout, ATableStandsWhereItWasDrawnAndWordsStayInTheirCells) {
     EXPECT_GT(layout.set().words[1].style.px, small) << "no smaller than its longest words need";
 }
 
+ReadLine formula(const std::string& latex, const std::string& result) {
+    ReadLine out;
+    out.kind = RegionKind::math;
+    out.box = Box::of(20, 40, 50, 10);
+    ReadWord word;
+    word.text = latex, word.certainty = 0.9, word.box = out.box;
+    out.words = {word};
+    out.result = result;
+    return out;
+}
+
+TEST(TextLayout, AFormulaIsSetWhereItWasWrittenWithWhatItComesTo) {
+    ReadLine line = formula("\\frac{1}{2}+1=", "3/2 ≈ 1.5");
+    for (const auto& [sign, certainty] : std::vector<std::pair<const char*, double>>{
+             {"1", 0.9}, {"\\frac", 0.9}, {"2", 0.3}, {"+", 0.9}, {"1", 0.9}, {"=", 0.9}}) {
+        ReadWord read;
+        read.text = sign, read.certainty = certainty;
+        line.signs.push_back(read);
+    }
+    TextLayout layout;
+    const TextLayout::Sheet sheet{4, 148 * 4.0, 148};
+    EXPECT_TRUE(layout.measure_some({{line}}, 4));
+    layout.lay_out({{line}}, sheet, {});
+    ASSERT_EQ(layout.set().words.size(), 1U);
+    const SetWord word = layout.set().words[0];
+    ASSERT_TRUE(word.formula);
+    EXPECT_NEAR(word.box.center().y(), 45 * 4, 1);
+    EXPECT_FALSE(word.formula->result.path.isEmpty());
+    EXPECT_FALSE(word.formula->wrong);
+    ASSERT_EQ(word.formula->doubtful.size(), 1U) << "the 2, which is below the bar";
+    EXPECT_GT(word.formula->doubtful[0].top(), word.formula->look.signs[1].bottom() - 1);
+    EXPECT_TRUE(layout.word_at(word.box.center()).valid()) << "it is chosen as a word is";
+    // Once more it is the same; with another result it isn't.
+    layout.lay_out({{line}}, sheet, {});
+    EXPECT_TRUE(layout.set().words[0].same(word));
+    line.result = "2";
+    layout.lay_out({{line}}, sheet, {});
+    EXPECT_FALSE(layout.set().words[0].same(word));
+}
+
+TEST(TextLayout, AWrongSumIsMarkedAndALongFormulaMadeSmaller) {
+    TextLayout layout;
+    const TextLayout::Sheet sheet{4, 148 * 4.0, 148};
+    layout.lay_out({{formula("380-239=151", "false: 141")}}, sheet, {});
+    ASSERT_EQ(layout.set().words.size(), 1U);
+    EXPECT_TRUE(layout.set().words[0].formula->wrong);
+    layout.lay_out({{formula("420-273=147", "true")}}, sheet, {});
+    EXPECT_FALSE(layout.set().words[0].formula->wrong);
+    std::string terms = "1";
+    for (int i = 0; i < 40; ++i) terms += "+12";
+    layout.lay_out({{formula(terms, "481")}}, sheet, {});
+    EXPECT_LE(layout.set().words[0].box.right(), 148 * 4.0);
+    // What is no LaTeX is shown as it is.
+    layout.lay_out({{formula("{x", "")}}, sheet, {});
+    EXPECT_FALSE(layout.set().words[0].formula->look.path.isEmpty());
+}
+
 }  // namespace
 }  // namespace fernleaf

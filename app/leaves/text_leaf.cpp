@@ -262,6 +262,28 @@ const QPixmap& TextLeaf::wave() {
     return wave_;
 }
 
+void TextLeaf::paint_formula(QPainter& painter, const SetWord& word) {
+    const Theme& t = theme();
+    const SetFormula& formula = *word.formula;
+    painter.save();
+    painter.translate(word.baseline);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(t.text);
+    painter.drawPath(formula.look.path);
+    for (const QRectF& sign : formula.doubtful)
+        painter.drawTiledPixmap(
+            QRectF(sign.left(), sign.bottom() + 1, std::max<double>(sign.width(), kWavePx), kWaveHigh), wave());
+    if (word.corrected) {
+        painter.setPen(QPen(t.act, 1.3, Qt::DotLine));
+        painter.drawLine(QPointF(0, formula.look.descent + 3), QPointF(formula.look.width, formula.look.descent + 3));
+        painter.setPen(Qt::NoPen);
+    }
+    painter.setBrush(formula.wrong ? t.unsure : t.act);
+    painter.translate(formula.look.width + formula.gap, 0);
+    painter.drawPath(formula.result.path);
+    painter.restore();
+}
+
 void TextLeaf::paintEvent(QPaintEvent* event) {
     if (event->rect().contains(band_ & rect())) {
         if (band_.bottom() < rect().bottom())
@@ -289,6 +311,10 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
             painter.setPen(chosen ? QPen(t.act, 1.4) : QPen(Qt::NoPen));
             painter.setBrush(wash);
             painter.drawRoundedRect(word.box.adjusted(-3, -1, 3, 2), 5, 5);
+        }
+        if (word.formula) {
+            paint_formula(painter, word);
+            continue;
         }
         const TypeCase::Face& face = layout_.type().face(word.style);
         painter.setFont(face.font);

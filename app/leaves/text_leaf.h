@@ -69,6 +69,7 @@ private:
     void hide_cards();
     void say_figure(const std::function<void(ReadPlace)>& say);
     QRectF sheet() const;
+    void paint_formula(QPainter& painter, const SetWord& word);
     const QPixmap& wave();
 
     Session& session_;

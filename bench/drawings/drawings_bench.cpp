@@ -9,13 +9,13 @@
 #include <array>
 #include <chrono>
 #include <cstdio>
-#include <filesystem>
 #include <fstream>
 #include <map>
 #include <string>
 #include <vector>
 
 #include "bench/drawings/tables.h"
+#include "bench/options.h"
 #include "reading/models_directory.h"
 
 using namespace fernleaf;
@@ -32,26 +32,16 @@ const std::vector<std::string> kLabels{
 
 int main(int argc, char** argv) {
     std::vector<std::string> words(argv + 1, argv + argc);
-    const auto option = [&](const std::string& name, double otherwise) {
-        const auto at = std::ranges::find(words, name);
-        if (at == words.end() || at + 1 == words.end()) return otherwise;
-        const double value = std::stod(*(at + 1));
-        words.erase(at, at + 2);
-        return value;
-    };
-    const auto text_option = [&](const std::string& name) -> std::string {
-        const auto at = std::ranges::find(words, name);
-        if (at == words.end() || at + 1 == words.end()) return {};
-        std::string value = *(at + 1);
-        words.erase(at, at + 2);
-        return value;
+    const auto option = [&](const char* name, double otherwise) {
+        const std::string value = take_option(words, name);
+        return value.empty() ? otherwise : std::stod(value);
     };
     DrawingsBench bench;
     bench.count = static_cast<size_t>(option("--count", 100));
     bench.seed = static_cast<unsigned>(option("--seed", 1));
     bench.careless = option("--careless", 1);
     bench.tell_wrong = std::erase(words, "--tell-wrong") > 0;
-    const std::string hands = text_option("--hands"), lines = text_option("--lines");
+    const std::string hands = take_option(words, "--hands"), lines = take_option(words, "--lines");
     const auto wants = [&](const char* table) {
         return words.empty() || std::ranges::find(words, table) != words.end();
     };
@@ -59,13 +49,7 @@ int main(int argc, char** argv) {
     if (wants("links")) links_table(bench);
     if (std::ranges::find(words, "fits") != words.end()) shape_fits_dump(bench);
     if (!wants("diagrams") && !wants("maps") && !wants("grids") && !wants("text")) return 0;
-    std::vector<std::filesystem::path> files;
-    if (!hands.empty())
-        for (const auto& entry : std::filesystem::directory_iterator(hands))
-            if (entry.path().extension() == ".json") files.push_back(entry.path());
-    std::ranges::sort(files);
-    for (const auto& file : files)
-        if (auto hand = Hand::load(file)) bench.hands.push_back(*std::move(hand));
+    if (!hands.empty()) bench.hands = hands_in(hands);
     auto reader = Reader::load(models_directory());
     if (bench.hands.empty() || !reader || !(*reader)->load_language("en")) {
         std::fprintf(stderr, "drawings_bench: no hands there, or the reader's data is missing\n");

@@ -15,6 +15,7 @@
 #include <fstream>
 #include <string>
 
+#include "bench/options.h"
 #include "bench/paper/tables.h"
 #include "reading/models_directory.h"
 #include "render/fonts.h"
@@ -27,13 +28,7 @@ int main(int argc, char** argv) {
     load_fonts();
     std::vector<std::string> words(argv + 1, argv + argc);
     PaperBench bench;
-    const auto option = [&](const std::string& name) -> std::string {
-        const auto at = std::ranges::find(words, name);
-        if (at == words.end() || at + 1 == words.end()) return {};
-        std::string value = *(at + 1);
-        words.erase(at, at + 2);
-        return value;
-    };
+    const auto option = [&](const char* name) { return take_option(words, name); };
     if (const std::string n = option("--count"); !n.empty()) bench.count = std::stoul(n);
     if (const std::string n = option("--first"); !n.empty()) bench.first = std::min(bench.count, std::stoul(n));
     if (const std::string n = option("--seed"); !n.empty()) bench.seed = static_cast<unsigned>(std::stoul(n));
@@ -55,12 +50,7 @@ int main(int argc, char** argv) {
             "                   [--camera first|second|held-back] [--grounds DIRECTORY]...\n");
         return 2;
     }
-    std::vector<std::filesystem::path> files;
-    for (const auto& entry : std::filesystem::directory_iterator(words[0]))
-        if (entry.path().extension() == ".json") files.push_back(entry.path());
-    std::ranges::sort(files);
-    for (const auto& file : files)
-        if (auto hand = Hand::load(file)) bench.hands.push_back(*std::move(hand));
+    bench.hands = hands_in(words[0]);
     // The second camera's hands are other people's; those held back follow other models, too.
     if (second) {
         std::vector<Hand> others;

@@ -11,7 +11,8 @@ std::string plain_text(const Reading& reading) {
     for (size_t i = 0; i < reading.lines.size(); ++i) {
         const ReadLine& line = reading.lines[i];
         const bool divider = line.kind == RegionKind::divider;
-        const bool says = line.kind == RegionKind::text && line.cell < 0 && !line.words.empty();
+        const bool says =
+            (line.kind == RegionKind::text || line.kind == RegionKind::math) && line.cell < 0 && !line.words.empty();
         if (!divider && !line.table && !says) continue;
         if (!out.empty() && line.region != region) out += '\n';
         region = line.region;
@@ -20,6 +21,7 @@ std::string plain_text(const Reading& reading) {
             continue;
         }
         out += (divider ? ElementTraits<Divider>::plain_text({}) : line.text()) + '\n';
+        if (!line.result.empty()) out += "= " + line.result + '\n';
     }
     return out;
 }

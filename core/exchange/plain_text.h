@@ -10,7 +10,8 @@
 
 namespace fernleaf {
 
-// Drawings say nothing and leave no line; a table is one in Markdown.
+// Drawings say nothing and leave no line; a table is one in Markdown; a formula its LaTeX and, in a line of its own,
+// what it comes to.
 std::string plain_text(const Reading& reading);
 std::string plain_text(const std::vector<Reading>& pages);
 

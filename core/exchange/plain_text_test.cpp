@@ -35,5 +35,13 @@ TEST(PlainText, AFormsLabelsAndAnswersBecomeCells) {
     EXPECT_EQ(form_text({}), "");
 }
 
+TEST(PlainText, AFormulaIsItsLatexAndBelowItWhatItComesTo) {
+    ReadLine sum = line(1, {"12+21="}, RegionKind::math);
+    sum.result = "33";
+    const Reading reading{
+        {line(0, {"Sums"}), sum, line(2, {"a=3"}, RegionKind::math), line(3, {}, RegionKind::math), line(4, {"end"})}};
+    EXPECT_EQ(plain_text(reading), "Sums\n\n12+21=\n= 33\n\na=3\n\nend\n") << "one that was not read says nothing";
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -626,6 +626,43 @@ InkLine one_line(const std::vector<Stroke>& strokes) {
     return line;
 }
 
+std::vector<InkLine> group_formulas(const std::vector<Stroke>& strokes) {
+    constexpr double kLeastUsualMm = 1, kBetween = 0.6, kBeside = 8;  // of the strokes' usual size
+    std::vector<Box> boxes;
+    std::vector<double> sizes;
+    for (const Stroke& s : strokes) {
+        boxes.push_back(s.box());
+        sizes.push_back(std::max(boxes.back().width(), boxes.back().height()));
+    }
+    const double usual = std::max(kLeastUsualMm, median(sizes));
+    // Bands from the top, each in pieces from the left.
+    const auto parted = [&](std::vector<size_t> of, double gap, double Box::*begin, double Box::*end) {
+        std::ranges::sort(of, {}, [&](size_t i) { return boxes[i].*begin; });
+        std::vector<std::vector<size_t>> out;
+        double reach = -std::numeric_limits<double>::infinity();
+        for (const size_t i : of) {
+            if (boxes[i].*begin > reach + gap) out.emplace_back();
+            out.back().push_back(i);
+            reach = std::max(reach, boxes[i].*end);
+        }
+        return out;
+    };
+    std::vector<size_t> all(strokes.size());
+    std::iota(all.begin(), all.end(), size_t{0});
+    std::vector<InkLine> out;
+    int region = 0;
+    for (const std::vector<size_t>& band : parted(all, kBetween * usual, &Box::top, &Box::bottom))
+        for (const std::vector<size_t>& piece : parted(band, kBeside * usual, &Box::left, &Box::right)) {
+            std::vector<Stroke> ink;
+            for (const size_t i : piece) ink.push_back(strokes[i]);
+            InkLine line = one_line(ink);
+            for (size_t& member : line.members) member = piece[member];
+            line.region = region++;
+            out.push_back(std::move(line));
+        }
+    return out;
+}
+
 std::pair<std::vector<Stroke>, std::vector<Stroke>> split_at_widest_gap(std::vector<Stroke> word) {
     if (word.size() < 2) return {};
     std::ranges::sort(word, {}, [](const Stroke& s) { return s.box().centre().x; });

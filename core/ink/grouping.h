@@ -38,6 +38,10 @@ std::vector<InkLine> group_lines(const std::vector<Stroke>& strokes);
 // Strokes that are known to be one line, whatever it looks like; there must be some.
 InkLine one_line(const std::vector<Stroke>& strokes);
 
+// Strokes that are known to be formulas: one where they stand together, whatever their heights, from the top, those
+// beside one another from the left.
+std::vector<InkLine> group_formulas(const std::vector<Stroke>& strokes);
+
 // A word's strokes in two, parted where the gap between what is left and what is right of it is widest (or its overlap
 // least). Both sides are empty when there are fewer than two strokes.
 std::pair<std::vector<Stroke>, std::vector<Stroke>> split_at_widest_gap(std::vector<Stroke> word);

@@ -218,5 +218,25 @@ TEST(Grouping, StrokesSaidToBeOneLineAreOneWhateverTheyLookLike) {
     EXPECT_EQ(line.box, (Box{10, 10, 64, 54}));
 }
 
+TEST(Grouping, FormulasArePartedByTheRoomBetweenThem) {
+    Sheet sheet;
+    const auto sign = [&](double x, double y) { sheet.letter(x, y, 4, 0); };
+    // A fraction: what stands over its bar, the bar, and what stands under it.
+    sign(20, 20), sign(20, 27);
+    Stroke bar;
+    for (int i = 0; i <= 10; ++i) bar.points.push_back({{17.0 + i, 21.5}});
+    sheet.add(bar, 0);
+    sign(32, 24);
+    // One below, and one far to the right of it.
+    sign(20, 50), sign(26, 50), sign(120, 50);
+    const auto found = group_formulas(sheet.strokes);
+    ASSERT_EQ(found.size(), 3U);
+    EXPECT_EQ(found[0].members.size(), 4U);
+    EXPECT_EQ(found[1].members.size(), 2U);
+    EXPECT_EQ(found[2].members, (std::vector<size_t>{6}));
+    EXPECT_LT(found[0].region, found[1].region);
+    EXPECT_TRUE(group_formulas({}).empty());
+}
+
 }  // namespace
 }  // namespace fernleaf

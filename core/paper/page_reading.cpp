@@ -359,7 +359,7 @@ ReadLine drawing_line(const DrawnInk& drawn, const std::vector<Stroke>& strokes)
 
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
                   const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel,
-                  const Progress& progress, PrintSkills* print, ShapeMemory* shapes) {
+                  const Progress& progress, PrintSkills* print, ShapeMemory* shapes, FormulaSkills* formulas) {
     // Typed words are set among the others anew.
     Reading earlier = before;
     for (ReadLine& line : earlier.lines) std::erase_if(line.words, [](const ReadWord& w) { return w.block != 0; });
@@ -410,8 +410,14 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         insert_regions(reading, words ? table_by_gaps(lines) : std::move(lines));
     }
     for (std::vector<ReadLine>& lines : pictures) insert_regions(reading, std::move(lines));
+    const bool decimal_comma = writes_decimal_comma(settings.languages);
+    if (formulas) {
+        formulas->find(reading, page.strokes, corrections, decimal_comma, cancel);
+        formulas->read(reading, page.strokes, cancel);
+    }
     apply_corrections(reading, corrections);
     add_typed(reading, page);
+    if (formulas) formulas->work_out(reading, decimal_comma, cancel);
     return reading;
 }
 

@@ -55,8 +55,11 @@ constexpr double kSameLight = 3, kSameLightRough = 10;  // of lightness: what is
 constexpr double kColourful = 15;       // of colours in good light: hues that tell a thing by themselves
 constexpr double kLeastMargin = 0.015;  // of the way from mark to mark across the sheet
 constexpr double kMarksCertainty = 0.85;
-constexpr double kAllOfIt = 0.985;   // of the picture: no sheet is to be told from it
-constexpr double kMostShared = 0.1;  // of the smaller of two sheets: how far they may overlap
+constexpr double kWritingCertainty = 0.4;  // of a sheet of which nothing but its writing is seen,
+constexpr double kWritingMargin = 0.06;    // which has such margins, of its longer side,
+constexpr double kAsLight = 0.75;          // and is so light, of the sheets that were found: not grain in the dark
+constexpr double kAllOfIt = 0.985;         // of the picture: no sheet is to be told from it
+constexpr double kMostShared = 0.1;        // of the smaller of two sheets: how far they may overlap
 
 std::vector<cv::Point2f> polygon_of(std::span<const Point> points) {
     std::vector<cv::Point2f> out;
@@ -187,6 +190,28 @@ bool all_frame(const std::array<Point, 4>& corners, const EdgePicture& picture) 
     return area(corners) > kAllOfIt * static_cast<double>(picture.lab.total());
 }
 
+// A rectangle with a margin about it, within the picture.
+std::array<Point, 4> with_margin(std::array<Point, 4> corners, cv::Size picture) {
+    const double across = distance(corners[0], corners[1]), down = distance(corners[1], corners[2]);
+    const double margin = kWritingMargin * std::max(across, down);
+    const Point right = (corners[1] - corners[0]) * (margin / std::max(1.0, across)),
+                below = (corners[2] - corners[1]) * (margin / std::max(1.0, down));
+    corners = {corners[0] - right - below, corners[1] + right - below, corners[2] + right + below,
+               corners[3] - right + below};
+    for (Point& p : corners)
+        p = {std::clamp(p.x, 0.0, picture.width - 1.0), std::clamp(p.y, 0.0, picture.height - 1.0)};
+    return corners;
+}
+
+// Of what lies in an outline, the lightness that half of it exceeds, 0 to 100.
+double lightness(const EdgePicture& picture, const std::array<Point, 4>& corners) {
+    std::vector<float> seen;
+    for (int y = 2; y < picture.lab.rows; y += 4)
+        for (int x = 2; x < picture.lab.cols; x += 4)
+            if (lies_in(corners, {x + 0.5, y + 0.5})) seen.push_back(picture.lab.at<cv::Vec3f>(y, x)[0]);
+    return seen.empty() ? 0 : median(seen);
+}
+
 // Told from what surrounds them by their borders.
 std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
     std::vector<FoundSheet> out;
@@ -271,6 +296,26 @@ std::vector<FoundSheet> bordered_sheets(const cv::Mat& pixels, size_t most) {
             out.push_back({scaled(outline, 1 / tracing->scale), std::clamp(candidate.score, 0.0, 1.0)});
         }
     }
+    // What is written and lies in no sheet stands on paper whose border is not to be seen, white on white: beside other
+    // sheets it must not get lost. (Where there are none, the whole picture is read.)
+    if (out.empty()) return out;
+    double paper = 0;
+    for (const std::array<Point, 4>& sheet : taken) paper = std::max(paper, lightness(seeking, sheet));
+    std::vector<Box> largest_first = blocks;
+    std::ranges::sort(largest_first, std::greater{}, [&](const Box& b) { return writing.spots(corners_of(b)); });
+    for (const Box& block : largest_first) {
+        const auto tight = writing.rectangle_about(block);
+        if (!tight || writing.spots(*tight) < kPageOfSpots) continue;
+        SheetCandidate page;
+        page.corners = with_margin(*tight, seeking.lab.size());
+        if (area(page.corners) > kMostOfPicture * whole_area || !apart(page)) continue;
+        if (lightness(seeking, page.corners) < kAsLight * paper) continue;
+        search.judge(page);
+        const SheetOutline outline = scaled(SheetOutline{page.corners, {}}, 1 / seeking.scale);
+        if (page.evenness < kEven || writing_on(pixels, outline) != Writing::much) continue;
+        taken.push_back(page.corners);
+        out.push_back({outline, kWritingCertainty});
+    }
     return out;
 }
 
@@ -298,6 +343,7 @@ std::vector<FoundSheet> find_sheets(const cv::Mat& pixels, size_t most) {
         if (const auto marks = corner_marks(small); marks && (out.empty() || !holds(out.front().outline, *marks)))
             out = {{sheet_about(*marks, small), kMarksCertainty}};
     leave_out_blank(small, out);
+    if (out.size() > most) out.resize(most);
     for (FoundSheet& sheet : out) sheet.outline = scaled(sheet.outline, 1 / scale);
     return out;
 }

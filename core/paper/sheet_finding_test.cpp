@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include "paper/quadrilateral.h"
 #include "paper/sheet_patches.h"
 #include "paper/test_photo.h"
 
@@ -265,6 +266,34 @@ TEST(SheetFinding, AHardShadowAcrossWhatIsWrittenCutsNothingOff) {
     const auto found = find_sheets(photo, 1);
     ASSERT_EQ(found.size(), 1U);
     expect_near(found[0].outline, kAslant, 6);
+}
+
+TEST(SheetFinding, WhatIsWrittenOnWhiteUponWhiteIsNotLostBesideASheet) {
+    cv::Mat photo = table({1300, 900}, {236, 240, 241});
+    const SheetOutline card{{{{60, 120}, {460, 120}, {460, 700}, {60, 700}}}, {}};
+    lay_sheet(photo, card, {150, 170, 230});
+    scrawl(photo, card);
+    const SheetOutline unseen{{{{620, 140}, {1180, 200}, {1140, 820}, {580, 760}}}, {}};
+    scrawl(photo, unseen);
+    const auto found = find_sheets(photo, 4);
+    ASSERT_EQ(found.size(), 2U);
+    expect_near(found[0].outline, card, 4);
+    const auto& at = found[1].outline.corners;
+    for (const double u : {0.15, 0.8})
+        for (const double v : {0.16, 0.88}) {
+            const auto& c = unseen.corners;
+            const Point p = (c[0] * (1 - u) + c[1] * u) * (1 - v) + (c[3] * (1 - u) + c[2] * u) * v;
+            EXPECT_TRUE(lies_in(at, p)) << u << " " << v;
+        }
+    EXPECT_LT(found[1].certainty, 0.5);
+    // Grain in the dark is no writing.
+    cv::Mat dark = table({1300, 900}, {60, 62, 64});
+    lay_sheet(dark, kAslant);
+    scrawl(dark, kAslant);
+    cv::RNG rng(3);
+    for (int i = 0; i < 300; ++i)
+        cv::circle(dark, {rng.uniform(900, 1250), rng.uniform(100, 600)}, 2, cv::Scalar(20, 22, 24), -1);
+    EXPECT_EQ(find_sheets(dark, 4).size(), 1U);
 }
 
 }  // namespace

@@ -107,6 +107,20 @@ double WritingMap::sum(const cv::Mat& cells, const std::array<Point, 4>& outline
     return mean ? out / std::max(1, count) : out;
 }
 
+std::optional<std::array<Point, 4>> WritingMap::rectangle_about(const Box& box) const {
+    std::vector<cv::Point2f> points;
+    for (const Point& p : spots_)
+        if (box.contains(p)) points.emplace_back(static_cast<float>(p.x), static_cast<float>(p.y));
+    if (points.size() < static_cast<size_t>(kWrittenPieces)) return {};
+    const cv::RotatedRect tight = cv::minAreaRect(points);
+    std::array<cv::Point2f, 4> corners;
+    tight.points(corners.data());
+    std::array<Point, 4> out;
+    for (size_t i = 0; i < 4; ++i) out[i] = {corners[i].x, corners[i].y};
+    set_clockwise(out);
+    return out;
+}
+
 double WritingMap::spots(const std::array<Point, 4>& outline) const { return sum(spot_count_, outline, false); }
 
 double WritingMap::dark(const std::array<Point, 4>& outline) const { return sum(dark_share_, outline, true); }

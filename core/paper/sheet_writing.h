@@ -4,6 +4,7 @@
 
 #include <array>
 #include <opencv2/core.hpp>
+#include <optional>
 #include <vector>
 
 #include "base/geometry.h"
@@ -27,6 +28,8 @@ public:
     // Spots in a convex outline, whose corners go clockwise: what is small and dark on something lighter and even, as
     // letters are.
     double spots(const std::array<Point, 4>& outline) const;
+    // The smallest upright or turned rectangle about nearly all spots in a box; nothing where there are few.
+    std::optional<std::array<Point, 4>> rectangle_about(const Box& box) const;
     // Share of it that is thin and dark, letters or rules, 0 to 1.
     double dark(const std::array<Point, 4>& outline) const;
 

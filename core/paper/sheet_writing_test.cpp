@@ -4,6 +4,7 @@
 
 #include <opencv2/imgproc.hpp>
 
+#include "paper/quadrilateral.h"
 #include "paper/sheet_finding.h"
 #include "paper/test_photo.h"
 
@@ -74,6 +75,21 @@ TEST(SheetWriting, TheMapTellsWhereWritingStands) {
         EXPECT_GT(block.left, 30);
         EXPECT_LT(block.right, 280);
     }
+}
+
+TEST(SheetWriting, ARectangleLiesCloselyAboutWhatIsWritten) {
+    cv::Mat photo = blank_photo();
+    EXPECT_FALSE(WritingMap(photo, 0.5).rectangle_about({0, 0, 600, 400})) << "nothing is written";
+    scrawl(photo, kSheet);
+    const WritingMap map(photo, 0.5);
+    const auto about = map.rectangle_about({0, 0, 600, 400});
+    ASSERT_TRUE(about);
+    // What is written covers three quarters of the sheet and more, and no more than that.
+    const std::array<Point, 4> sheet{{{30, 20}, {280, 25}, {275, 380}, {35, 375}}};
+    EXPECT_GT(area(*about), 0.4 * area(sheet));
+    EXPECT_LT(area(*about), 0.9 * area(sheet));
+    EXPECT_GT(shared_area(*about, sheet), 0.98 * area(*about));
+    EXPECT_FALSE(map.rectangle_about({320, 20, 580, 380})) << "beside it";
 }
 
 }  // namespace

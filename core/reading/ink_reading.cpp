@@ -100,8 +100,10 @@ std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vect
     return shares;
 }
 
-// What was said to be text, or a table, is grouped into lines; all else that was said is one thing.
+// What was said to be text, or a table, is grouped into lines, and formulas are parted; all else that was said is one
+// thing.
 std::vector<InkLine> lines_of(const Share& share) {
+    if (share.kind == InkClass::math) return group_formulas(share.strokes);
     const bool lines = !share.kind || *share.kind == InkClass::text || *share.kind == InkClass::table;
     if (!lines) return {one_line(share.strokes)};
     return group_lines(share.strokes);

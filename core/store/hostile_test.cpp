@@ -107,6 +107,28 @@ TEST(Hostile, ABadReadingHidesNeitherThePageNorTheLibrary) {
     }
 }
 
+TEST(Hostile, BadSignsOfAFormulaHideItAlone) {
+    Written w;
+    Reading reading = test_reading({{"frost", "first"}});
+    ReadLine formula = reading.lines[0];
+    formula.kind = RegionKind::math;
+    formula.words.resize(1);
+    formula.words[0].text = "x=4";
+    formula.signs = {formula.words[0]};
+    reading.lines.push_back(formula);
+    for (const char* signs : {"{bad", "[1]", "7", "[{\"text\":\"a\",\"certainty\":1,\"box\":[1]}]"}) {
+        ASSERT_TRUE(w.library->save_reading(w.page, reading));
+        w.library.library.reset();
+        tamper(w.library, "UPDATE reading_line SET signs = '" + std::string(signs) + "' WHERE kind = 3");
+        w.library.reopen();
+        const auto left = w.library->reading(w.page);
+        ASSERT_TRUE(left) << signs;
+        ASSERT_EQ(left->lines.size(), 1U) << signs;
+        EXPECT_EQ(left->lines[0].kind, RegionKind::text);
+        EXPECT_FALSE(w.library->check()->empty()) << signs;
+    }
+}
+
 TEST(Hostile, ABadListOfIdsEndsNothing) {
     Written w;
     w.library.say(w.page, {{w.edit.added.strokes[0].id}, Box::of(0, 0, 5, 5), "frost"});

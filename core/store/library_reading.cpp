@@ -45,9 +45,9 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
     Statement insert = db_->prepare(
         "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
-        "box_bottom, source, words, heading, shapes, in_table, as_drawn, outline) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, "
-        "?, ?, "
-        "?, ?, ?, ?, ?)");
+        "box_bottom, source, words, heading, shapes, in_table, as_drawn, signs, result, outline) VALUES (?, ?, ?, ?, "
+        "?, "
+        "?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     int number = 0;
     for (const LineKind kind : {LineKind::on_page, LineKind::outline})
         for (const ReadLine& line : kind == LineKind::on_page ? reading.lines : outline) {
@@ -64,6 +64,8 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
                 .bind(encode_shapes(line.shapes))
                 .bind(encode_table({line.table, line.cell}))
                 .bind(id_list(line.ink))
+                .bind(encode_words(line.signs))
+                .bind(line.result)
                 .bind(kind == LineKind::outline ? 1 : 0)
                 .run();
             index_line(*db_, db_->last_id(), line, kind);

@@ -193,6 +193,31 @@ TEST(Library, WhatADrawingWasUnderstoodAsIsKept) {
     EXPECT_TRUE(library->check()->empty());
 }
 
+TEST(Library, AFormulaIsKeptWithItsSignsAndItsResultAndFound) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    ReadLine line;
+    line.kind = RegionKind::math;
+    line.certainty = 0.8;
+    line.box = {20, 30, 60, 40};
+    line.ink = {1, 2, 3};
+    line.words = {{"x^{2}-16=\\sin 30", 0.8, line.box, {1, 2, 3}, {{"y^{2}-16=0", 0.3}}}};
+    line.signs = {{"x", 0.7, {20, 30, 24, 40}, {1}, {{"y", 0.2}}}};
+    line.result = "x = -4 or x = 4";
+    ASSERT_TRUE(library->save_reading(page, {{line}}));
+    const auto reading = library->reading(page);
+    ASSERT_TRUE(reading) << reading.error().message;
+    ASSERT_EQ(reading->lines.size(), 1U);
+    EXPECT_EQ(reading->lines[0].result, line.result);
+    ASSERT_EQ(reading->lines[0].signs.size(), 1U);
+    EXPECT_EQ(reading->lines[0].signs[0].text, "x");
+    EXPECT_EQ(reading->lines[0].signs[0].alternatives, line.signs[0].alternatives);
+    EXPECT_EQ(reading->lines[0].signs[0].strokes, line.signs[0].strokes);
+    for (const char* query : {"x^2", "sin", "16"})
+        EXPECT_EQ(library->find(*parse_query(query), 10)->size(), 1U) << query;
+    EXPECT_TRUE(library->check()->empty());
+}
+
 TEST(Library, ALinkIsFoundAsOneAndItsWordsOnlyWhereTheyStand) {
     TemporaryLibrary library;
     const PageId page = library.page();

@@ -168,6 +168,12 @@ constexpr std::array kSteps = {
     ALTER TABLE reading_line ADD COLUMN outline INTEGER NOT NULL DEFAULT 0;
     INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE kind = 1;
     )",
+    // Of formulas, which are read now, the signs and what they come to.
+    R"(
+    ALTER TABLE reading_line ADD COLUMN signs TEXT NOT NULL DEFAULT '[]';
+    ALTER TABLE reading_line ADD COLUMN result TEXT NOT NULL DEFAULT '';
+    INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE kind = 3;
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 

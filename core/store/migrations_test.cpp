@@ -315,6 +315,32 @@ TEST(Migrations, KilledAtAnyMomentTheLibraryIsOfOneStepOrTheOther) {
     EXPECT_GT(former, 5) << "some were killed before they were through";
 }
 
+TEST(Migrations, PagesWithFormulasThatWereNotReadAreReadOnceMore) {
+    const Copied copied;
+    {
+        auto made = *Database::open(copied.directory / "library.db", Database::Mode::change);
+        run_steps(*made, kKeptStep, 13);
+        made->execute("DELETE FROM unread");
+        made->execute("DELETE FROM reading_line");
+        for (const auto& [page, kind] : std::vector<std::pair<int, RegionKind>>{
+                 {1, RegionKind::text}, {2, RegionKind::math}, {2, RegionKind::text}, {3, RegionKind::drawing}}) {
+            Statement line = made->prepare(
+                "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
+                "box_bottom, source, words, heading) VALUES (?, 0, 0, ?, 1, 0, 0, 10, 10, 7, '[]', 0)");
+            line.bind(page).bind(static_cast<int>(kind)).run();
+        }
+        ASSERT_TRUE(made->take_status());
+    }
+    const auto library = Library::open(copied.directory);
+    ASSERT_TRUE(library) << library.error().message;
+    EXPECT_EQ(*(*library)->unread(), std::vector<PageId>{2});
+    const auto reading = (*library)->reading(2);
+    ASSERT_TRUE(reading);
+    ASSERT_EQ(reading->lines.size(), 2U) << "what was read stays until then";
+    EXPECT_TRUE(reading->lines[0].signs.empty());
+    EXPECT_EQ(reading->lines[0].result, "");
+}
+
 TEST(Devices, ACopyGivesIdsThatTheOtherNeverGives) {
     TemporaryLibrary first;
     const PageId page = first.page();

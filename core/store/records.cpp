@@ -179,7 +179,8 @@ Result<ReadLine> line_at(const Statement& row) {
     auto shapes = decode_shapes(row.text(10));
     auto place = decode_table(row.text(11));
     auto ink = ids_in(row.text(12));
-    if (!words || !shapes || !place || !ink || !within(region, 0, INT32_MAX) ||
+    auto signs = decode_words(row.text(13));
+    if (!words || !signs || !shapes || !place || !ink || !within(region, 0, INT32_MAX) ||
         !within(kind, 0, static_cast<int>(RegionKind::table)) || !within(heading, 0, 3) || !placed(box))
         return kDamaged;
     ReadLine line;
@@ -194,6 +195,8 @@ Result<ReadLine> line_at(const Statement& row) {
     line.table = std::move(place->table);
     line.cell = place->cell;
     line.ink = *std::move(ink);
+    line.signs = *std::move(signs);
+    line.result = row.text(14);
     return line;
 }
 

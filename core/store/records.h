@@ -79,11 +79,11 @@ PageInfo page_at(const Statement& row);
 Notebook notebook_at(const Statement& row);
 
 // A line of a reading without its words, from: region, kind, certainty, box (4), source, words, heading, shapes,
-// in_table, as_drawn.
+// in_table, as_drawn, signs, result.
 constexpr char kLineColumns[] =
     "region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words, heading, shapes, in_table, "
-    "as_drawn";
-constexpr int kLineColumnCount = 13;
+    "as_drawn, signs, result";
+constexpr int kLineColumnCount = 15;
 Result<ReadLine> line_at(const Statement& row);
 
 std::string id_list(const std::vector<int64_t>& ids);

@@ -324,7 +324,7 @@ void apply_corrections(Reading& reading, const std::vector<Correction>& correcti
         double closest = 0;
         const bool ink = !correction.strokes.empty();
         for (ReadLine& line : reading.lines) {
-            if (line.kind != RegionKind::text) continue;
+            if (line.kind != RegionKind::text && line.kind != RegionKind::math) continue;
             for (ReadWord& word : line.words) {
                 if (ink == word.strokes.empty() || word.block != 0) continue;
                 const double same = ink ? likeness(correction.strokes, word.strokes) : correction.box.overlap(word.box);

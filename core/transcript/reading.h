@@ -52,8 +52,10 @@ struct ReadLine {
     std::vector<ReadShape> shapes = {};   // of a drawing, as they were understood; none where nothing was
     std::optional<ReadTable> table = {};  // of a table, which has no words; the lines of its cells follow in its region
     int cell = -1;                        // of that table, in whose list of cells it stands; -1: in none
-    std::vector<StrokeId> ink = {};  // of what is no text: strokes that are shown as they are, for no shape has them
-    std::string text() const;        // the words with spaces between
+    std::vector<StrokeId> ink = {};    // of what is no text: strokes that are shown as they are, for no shape has them
+    std::vector<ReadWord> signs = {};  // of a formula, which is its line's only word, in LaTeX: so is each sign
+    std::string result = {};           // what the formula comes to, in plain text; empty: nothing
+    std::string text() const;          // the words with spaces between
 };
 
 struct Reading {

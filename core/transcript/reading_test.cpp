@@ -128,5 +128,43 @@ TEST(Reading, WhatAPersonSaysOfAFigureHoldsAndTheOthersStayBesideIt) {
     EXPECT_TRUE(shapes.empty()) << "whatever is within what was said to be no shape";
 }
 
+// Corrections of formulas, which are one word of LaTeX.
+Reading formula_of(const std::vector<StrokeId>& ink) {
+    ReadLine line;
+    line.kind = RegionKind::math;
+    line.box = Box::of(10, 10, 40, 8);
+    line.ink = ink;
+    line.words = {{"h=14", 0.7, line.box, ink, {{"a=14", 0.1}}}};
+    return {{line}};
+}
+
+TEST(Corrections, AFormulaTakesWhatWasTypedForAllOfIt) {
+    Reading reading = formula_of({1, 2, 3, 4});
+    apply_corrections(reading, {{{4, 3, 2, 1}, {}, "h=1.4"}});
+    ASSERT_EQ(reading.lines.size(), 1U);
+    ASSERT_EQ(reading.lines[0].words.size(), 1U);
+    EXPECT_EQ(reading.lines[0].words[0].text, "h=1.4");
+    EXPECT_TRUE(reading.lines[0].words[0].corrected);
+    EXPECT_EQ(reading.lines[0].words[0].certainty, 1);
+}
+
+TEST(Corrections, AFormulaIsNeitherSplitNorJoinedByWhatWasSaidOfPartOfIt) {
+    Reading reading = formula_of({1, 2, 3, 4});
+    apply_corrections(reading, {{{1}, {}, "b"}, {{3, 4, 9}, {}, "c"}});
+    ASSERT_EQ(reading.lines[0].words.size(), 1U);
+    EXPECT_EQ(reading.lines[0].words[0].text, "h=14");
+    EXPECT_FALSE(reading.lines[0].words[0].corrected);
+}
+
+TEST(Corrections, AFormulaThatWasCorrectedIsReadAnewWhenThatIsTakenBack) {
+    Reading reading = formula_of({1, 2, 3, 4});
+    reading.lines[0].input_signature = 77;
+    forget(reading, {{{2, 3}, {}, "x"}});
+    EXPECT_EQ(reading.lines[0].input_signature, 0U);
+    reading.lines[0].input_signature = 77;
+    forget(reading, {{{8, 9}, {}, "x"}});
+    EXPECT_EQ(reading.lines[0].input_signature, 77U);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -144,6 +144,32 @@ TEST_F(Cli, WorksFormulasOutALineEach) {
     EXPECT_EQ(run({"compute", "2", "--with", "3"}).status, 2);
 }
 
+TEST_F(Cli, FindsFormulasReadsThemAndWorksThemOut) {
+    const QString file = path("sums.inkml");
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "5", "--to", file}).status,
+              0);
+    const Ran text = run({"read", file});
+    ASSERT_EQ(text.status, 0) << text.err;
+    EXPECT_EQ(text.out.find("Sums of the press house\n\n420-273=147\n= true\n"), 0U) << text.out;
+    EXPECT_NE(text.out.find("x^{2}+3x-28=0\n= x = -7 or x = 4\n"), std::string::npos) << text.out;
+    EXPECT_NE(text.out.find("\\frac{"), std::string::npos) << text.out;
+    const Json regions = Json::parse(run({"read", file, "--format", "json"}).out)["pages"][0]["regions"];
+    const auto sum = std::ranges::find_if(regions, [](const Json& r) { return r["kind"] == "math"; });
+    ASSERT_NE(sum, regions.end());
+    EXPECT_EQ((*sum)["latex"], "420-273=147");
+    EXPECT_EQ((*sum)["result"], "true");
+    EXPECT_NE((*sum)["mathml"].get<std::string>().find("<mn>420</mn><mo>−</mo>"), std::string::npos);
+    ASSERT_EQ((*sum)["symbols"].size(), 11U);
+    const Json sign = (*sum)["symbols"][3];
+    EXPECT_EQ(sign["latex"], "-");
+    EXPECT_EQ(sign["strokes"].size(), 1U);
+    EXPECT_GT(sign["certainty"].get<double>(), 0.2);
+    EXPECT_GT(sign["alternatives"].size(), 0U);
+    // Said to be text, it is words; said to be math, words are signs.
+    EXPECT_EQ(run({"read", file, "--as", "text"}).out.find("= true"), std::string::npos);
+    EXPECT_NE(run({"read", file, "--as", "math"}).out.find("420-273=147\n= true"), std::string::npos);
+}
+
 TEST_F(Cli, ReadsATableAndTakesItAway) {
     const QString file = path("yields.inkml");
     ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "4", "--to", file}).status,

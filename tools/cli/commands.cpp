@@ -52,14 +52,15 @@ Result<Notebook> notebook_titled(const Library& library, const std::string& titl
 }
 
 Status read_pages(Library& library, const std::vector<PageId>& pages, const Reader& reader,
-                  const ReadSettings& settings, PrintSkills* print) {
+                  const ReadSettings& settings, PrintSkills* print, FormulaSkills* formulas) {
     const FileSource files = [&](const std::string& hash) { return library.file(hash); };
     Status out = Done{};
     for (const PageId id : pages) {
         const auto page = library.load_page(id);
         if (!page) return page.error();
-        const auto reading = guarded(
-            [&]() -> Result<Reading> { return read_page(*page, files, reader, settings, {}, {}, {}, {}, print); });
+        const auto reading = guarded([&]() -> Result<Reading> {
+            return read_page(*page, files, reader, settings, {}, {}, {}, {}, print, nullptr, formulas);
+        });
         Status status = reading ? library.save_reading(id, *reading, kWholeNow, outline_lines(read_drawing(*reading)))
                                 : library.reading_failed(id);
         if (!reading) out = reading.error();
@@ -71,7 +72,9 @@ Status read_pages(Library& library, const std::vector<PageId>& pages, const Read
 // Readers for several threads: each has one of its own, made when there is work for it.
 class Readers {
 public:
-    explicit Readers(std::unique_ptr<Reader> first) { all_.push_back({std::move(first), print_skills()}); }
+    explicit Readers(std::unique_ptr<Reader> first) {
+        all_.push_back({std::move(first), print_skills(), formula_skills()});
+    }
     const Reader& first() const { return *all_[0].reader; }
     PrintSkills* print() const { return all_[0].print.get(); }
 
@@ -81,7 +84,7 @@ public:
         while (all_.size() < wanted) {
             auto reader = Reader::load(models_directory());
             if (!reader) return reader.error();
-            all_.push_back({*std::move(reader), print_skills()});
+            all_.push_back({*std::move(reader), print_skills(), formula_skills()});
         }
         std::vector<Status> done(wanted, Status(Done{}));
         std::atomic<size_t> next = 0;
@@ -90,7 +93,8 @@ public:
             [&](size_t n) {
                 const ReadSettings settings = all_[n].reader->prepared(preferences);
                 for (size_t i = next++; i < pages.size() && done[n]; i = next++)
-                    done[n] = read_pages(library, {pages[i]}, *all_[n].reader, settings, all_[n].print.get());
+                    done[n] = read_pages(library, {pages[i]}, *all_[n].reader, settings, all_[n].print.get(),
+                                         all_[n].formulas.get());
             },
             wanted);
         for (const Status& status : done)
@@ -102,6 +106,7 @@ private:
     struct One {
         std::unique_ptr<Reader> reader;
         std::unique_ptr<PrintSkills> print;
+        std::unique_ptr<FormulaSkills> formulas;
     };
     std::vector<One> all_;
 };

@@ -17,7 +17,7 @@ constexpr int kSomeFailed = 1;
 constexpr int kWrongUsage = 2;
 
 // What everything on a page is; automatic: as it looks.
-enum class ReadAs { automatic, text, drawing, diagram, table };
+enum class ReadAs { automatic, text, math, drawing, diagram, table };
 
 struct ComputeOptions {
     std::vector<std::string> formulas;

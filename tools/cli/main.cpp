@@ -52,11 +52,9 @@ int main(int argc, char** argv) {
         ->add_option("--lean", read.language_weight,
                      "How far to lean on the language: 0 spells what is seen, 1 prefers known words")
         ->check(CLI::Range(0.0, 1.0));
-    const std::map<std::string, ReadAs> kinds{{"auto", ReadAs::automatic},
-                                              {"text", ReadAs::text},
-                                              {"drawing", ReadAs::drawing},
-                                              {"diagram", ReadAs::diagram},
-                                              {"table", ReadAs::table}};
+    const std::map<std::string, ReadAs> kinds{{"auto", ReadAs::automatic},  {"text", ReadAs::text},
+                                              {"math", ReadAs::math},       {"drawing", ReadAs::drawing},
+                                              {"diagram", ReadAs::diagram}, {"table", ReadAs::table}};
     read_app->add_option("--as", read.as, "What everything on a page is: auto, text, drawing, diagram or table")
         ->transform(CLI::CheckedTransformer(kinds));
     add_resolution(read_app, read.dpi);

@@ -80,8 +80,10 @@ struct DrawnAndRead {
 
 // What a person says with --as of all ink.
 std::vector<Correction> said_of(const Page& page, ReadAs as) {
-    static const std::map<ReadAs, InkClass> kinds{
-        {ReadAs::text, InkClass::text}, {ReadAs::drawing, InkClass::drawing}, {ReadAs::table, InkClass::table}};
+    static const std::map<ReadAs, InkClass> kinds{{ReadAs::text, InkClass::text},
+                                                  {ReadAs::math, InkClass::math},
+                                                  {ReadAs::drawing, InkClass::drawing},
+                                                  {ReadAs::table, InkClass::table}};
     const auto said = kinds.find(as);
     if (said == kinds.end() || page.strokes.empty()) return {};
     return {said_to_be(page.strokes, said->second)};
@@ -118,7 +120,8 @@ DrawnAndRead with_drawing(Reading reading, ReadAs as) {
 
 // Reads every page of an input. What of it can't be read is told, and the rest done.
 int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Reader& reader,
-               const ReadSettings& settings, PrintSkills* print, const std::function<void(const PageRead&)>& take) {
+               const ReadSettings& settings, PrintSkills* print, FormulaSkills* formulas,
+               const std::function<void(const PageRead&)>& take) {
     auto source = guarded([&] {
         return read_source(input, PictureUse::sheets, {}, {},
                            [&](const cv::Mat& page) { return upright_turns(page, reader, settings); });
@@ -137,7 +140,8 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
         for (FairTable& table : page.tables) table.id = ++id;
         for (TextBlock& text : page.texts) text.id = ++id;
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
-            return with_drawing(read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print), as);
+            return with_drawing(
+                read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print, nullptr, formulas), as);
         });
         ++number;
         if (static_cast<size_t>(number) <= source->faults.size())
@@ -180,6 +184,7 @@ int read_command(const ReadOptions& options) {
     settings.hand = *std::move(hand);
 
     const std::unique_ptr<PrintSkills> print = print_skills();
+    const std::unique_ptr<FormulaSkills> formulas = formula_skills();
     int status = kAllDone;
     bool first_page = true;
     Json pages = Json::array();
@@ -188,7 +193,7 @@ int read_command(const ReadOptions& options) {
             if (options.json) {
                 pages.push_back(page_json(read.reading, read.page.info,
                                           shown_sheets(read.page, read.source, read.number), input.string(),
-                                          read.number));
+                                          read.number, read.first_stroke));
                 if (!read.drawing.nodes.empty() || !read.drawing.loose.empty())
                     pages.back()["regions"].push_back(drawing_json(read.drawing, read.first_stroke));
             } else {
@@ -201,7 +206,8 @@ int read_command(const ReadOptions& options) {
             }
             first_page = false;
         };
-        if (read_input(input, options.dpi, options.as, **reader, settings, print.get(), show) != kAllDone)
+        if (read_input(input, options.dpi, options.as, **reader, settings, print.get(), formulas.get(), show) !=
+            kAllDone)
             status = kSomeFailed;
     }
     if (options.json) std::cout << Json{{"pages", pages}}.dump(1) << '\n';
@@ -225,7 +231,7 @@ int teach_command(const TeachOptions& options) {
             examples.push_back(std::move(line));
     };
     if (const int status =
-            read_input(options.input, options.dpi, ReadAs::automatic, **reader, settings, nullptr, gather);
+            read_input(options.input, options.dpi, ReadAs::automatic, **reader, settings, nullptr, nullptr, gather);
         status != kAllDone)
         return status;
     if (!enough_to_teach(examples))

@@ -41,4 +41,11 @@ std::unique_ptr<PrintSkills> print_skills() {
     return nullptr;
 }
 
+std::unique_ptr<FormulaSkills> formula_skills() {
+    auto formulas = FormulaSkills::load(models_directory());
+    if (formulas) return *std::move(formulas);
+    std::cerr << "fernleaf-cli: " << formulas.error().message << " Formulas can't be read.\n";
+    return nullptr;
+}
+
 }  // namespace fernleaf

@@ -23,4 +23,7 @@ Result<std::vector<std::string>> lines_of_file(const std::filesystem::path& path
 // Null where its data is missing, which is told: then print is read as handwriting.
 std::unique_ptr<PrintSkills> print_skills();
 
+// Likewise: then formulas are not read.
+std::unique_ptr<FormulaSkills> formula_skills();
+
 }  // namespace fernleaf

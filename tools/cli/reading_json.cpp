@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "exchange/table_file.h"
+#include "math/written_math.h"
 
 namespace fernleaf {
 namespace {
@@ -68,8 +69,40 @@ Json certainty_json(double value) { return share(value); }
 
 Json box_json(const Box& box) { return Json::array({mm(box.left), mm(box.top), mm(box.width()), mm(box.height())}); }
 
+namespace {
+
+// first_stroke: how many strokes stand on the pages before; theirs are numbered from 1 here.
+Json formula_json(const ReadLine& line, size_t first_stroke) {
+    Json out{{"kind", kind_name(RegionKind::math)}, {"box_mm", box_json(line.box)}, {"lines", Json::array()}};
+    if (line.words.empty()) return out;
+    const ReadWord& formula = line.words[0];
+    out["latex"] = formula.text;
+    if (const auto written = written_math(formula.text)) out["mathml"] = mathml(*written);
+    if (!line.result.empty()) out["result"] = line.result;
+    out["lines"].push_back({{"text", formula.text},
+                            {"certainty", share(line.certainty)},
+                            {"box_mm", box_json(line.box)},
+                            {"words", Json::array({word_json(formula)})}});
+    Json symbols = Json::array();
+    for (const ReadWord& sign : line.signs) {
+        Json strokes = Json::array(), alternatives = Json::array();
+        for (const StrokeId id : sign.strokes) strokes.push_back(first_stroke + static_cast<size_t>(id) - 1);
+        for (const Alternative& a : sign.alternatives)
+            alternatives.push_back({{"latex", a.text}, {"certainty", share(a.certainty)}});
+        symbols.push_back({{"latex", sign.text},
+                           {"certainty", share(sign.certainty)},
+                           {"box_mm", box_json(sign.box)},
+                           {"strokes", strokes},
+                           {"alternatives", alternatives}});
+    }
+    out["symbols"] = symbols;
+    return out;
+}
+
+}  // namespace
+
 Json page_json(const Reading& reading, const PageInfo& info, const std::vector<ShownSheet>& sheets,
-               const std::string& source, int number) {
+               const std::string& source, int number, size_t first_stroke) {
     Json regions = Json::array();
     for (const ShownSheet& sheet : sheets) {
         Json quad = Json::array();
@@ -92,6 +125,11 @@ Json page_json(const Reading& reading, const PageInfo& info, const std::vector<S
                                {"rows", rows_json(table_at(reading, i))}});
             for (++i; i < reading.lines.size() && reading.lines[i].region == first.region; ++i) {
             }
+            continue;
+        }
+        if (first.kind == RegionKind::math) {
+            regions.push_back(formula_json(first, first_stroke));
+            ++i;
             continue;
         }
         Box box;

@@ -23,8 +23,9 @@ struct ShownSheet {
     std::array<Point, 4> corners;  // where they are in the file's picture, px, clockwise from the top left
 };
 
-// One entry of "pages": source is the file's name as given, number the page in it, counted from 1.
+// One entry of "pages": source is the file's name as given, number the page in it, counted from 1. first_stroke: how
+// many strokes stand on the pages before; a formula's are numbered with them.
 nlohmann::json page_json(const Reading& reading, const PageInfo& info, const std::vector<ShownSheet>& sheets,
-                         const std::string& source, int number);
+                         const std::string& source, int number, size_t first_stroke);
 
 }  // namespace fernleaf

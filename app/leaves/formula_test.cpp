@@ -1,0 +1,125 @@
+// Formulas in the real window: written with the mouse, shown in type with what they come to, chosen and corrected.
+#include "leaves/text_leaf.h"
+#include "window/window_fixture.h"
+
+namespace fernleaf {
+namespace {
+
+class Formulas : public Window {
+protected:
+    void SetUp() override {
+        Window::SetUp();
+        page_ = start_with_page();
+    }
+    void seven(double x, double y) { mouse_stroke({{x, y - 6}, {x + 3.6, y - 6}, {x + 1.2, y}}); }
+    void plus(double x, double y) {
+        mouse_stroke({{x, y - 2.5}, {x + 4, y - 2.5}});
+        mouse_stroke({{x + 2, y - 4.5}, {x + 2, y - 0.5}});
+    }
+    void equals(double x, double y) {
+        mouse_stroke({{x, y - 3.2}, {x + 4, y - 3.2}});
+        mouse_stroke({{x, y - 1.7}, {x + 4, y - 1.7}});
+    }
+    // 7 + 7 =
+    void write_sum(double y = 60) {
+        seven(30, y), plus(36, y), seven(42, y), equals(48, y);
+        session_->wait_idle();
+    }
+    const ReadLine* formula() const {
+        const auto& lines = session_->reading().lines;
+        const auto found = std::ranges::find(lines, RegionKind::math, &ReadLine::kind);
+        return found == lines.end() ? nullptr : &*found;
+    }
+    // Dark pixels on the text leaf in a band about a height of the page, mm.
+    int type_at(double y_mm) {
+        const QImage shown = text()->grab().toImage();
+        const double scale = (text()->width() - 44.0) / session_->page()->info.width_mm;
+        const int middle = 22 + static_cast<int>(y_mm * scale);
+        int dark = 0;
+        for (int y = std::max(0, middle - 20); y < std::min(shown.height(), middle + 20); ++y)
+            for (int x = 60; x < shown.width() - 60; ++x) dark += qGray(shown.pixel(x, y)) < 120;
+        return dark;
+    }
+    PageId page_ = 0;
+};
+
+TEST_F(Formulas, ASumWrittenWithTheMouseGetsItsResult) {
+    EXPECT_EQ(type_at(57), 0);
+    write_sum();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "7+7=");
+    EXPECT_EQ(formula()->result, "14");
+    EXPECT_EQ(formula()->signs.size(), 4U);
+    EXPECT_EQ(formula()->ink.size(), 6U);
+    EXPECT_GT(type_at(57), 30) << "it stands on the text leaf";
+}
+
+TEST_F(Formulas, WithAFurtherStrokeItIsWorkedOutAgain) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    seven(55, 60);
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "7+7=7");
+    EXPECT_EQ(formula()->result, "false: 14");
+    session_->editing().undo();
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->result, "14");
+}
+
+TEST_F(Formulas, AreThereAfterReopeningWithTheirSignsAndResults) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    const ReadLine before = *formula();
+    reopen();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, before.words.at(0).text);
+    EXPECT_EQ(formula()->result, before.result);
+    EXPECT_EQ(formula()->signs.size(), before.signs.size());
+    EXPECT_EQ(formula()->ink, before.ink);
+}
+
+TEST_F(Formulas, AreChosenAndCorrectedAsWordsAre) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    const auto line = static_cast<int>(formula() - session_->reading().lines.data());
+    text()->set_chosen({line, 0});
+    EXPECT_EQ(text()->chosen(), (ReadPlace{line, 0}));
+    EXPECT_FALSE(session_->correcting().can_split({line, 0}));
+    session_->correcting().correct({line, 0}, "x^2=49");
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "x^2=49");
+    EXPECT_TRUE(formula()->words.at(0).corrected);
+    EXPECT_EQ(formula()->result, "x = -7 or x = 7");
+    session_->editing().undo();
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->result, "14");
+}
+
+TEST_F(Formulas, WhatIsCalledTextIsReadAsWords) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    session_->correcting().say_kind(formula()->ink, InkClass::text);
+    session_->wait_idle();
+    EXPECT_FALSE(formula());
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_TRUE(formula());
+}
+
+TEST_F(Formulas, WhatIsCalledMathIsReadAsAFormula) {
+    seven(30, 60);
+    session_->wait_idle();
+    EXPECT_FALSE(formula()) << "a number by itself is none";
+    session_->correcting().say_kind({session_->page()->strokes.at(0).id}, InkClass::math);
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "7");
+    EXPECT_EQ(formula()->result, "");
+}
+
+}  // namespace
+}  // namespace fernleaf

@@ -1,0 +1,331 @@
+#include "math/formula_reading.h"
+
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <thread>
+
+#include "ink/test_stroke.h"
+#include "math/formula_skills.h"
+#include "reading/models_directory.h"
+
+namespace fernleaf {
+namespace {
+
+// Signs of straight strokes, 6 mm high, from the left end of their baseline.
+class Ink {
+public:
+    void seven(double x, double y, double size = 6) {
+        add({{x, y - size}, {x + 0.6 * size, y - size}, {x + 0.2 * size, y}});
+    }
+    void plus(double x, double y) {
+        add({{x, y - 2.5}, {x + 4, y - 2.5}});
+        add({{x + 2, y - 4.5}, {x + 2, y - 0.5}});
+    }
+    void equals(double x, double y) {
+        add({{x, y - 3.2}, {x + 4, y - 3.2}});
+        add({{x, y - 1.7}, {x + 4, y - 1.7}});
+    }
+    void add(const std::vector<Point>& corners) {
+        strokes.push_back(stroke_along(static_cast<StrokeId>(strokes.size() + 1), corners));
+    }
+    std::vector<Stroke> strokes;
+};
+
+class FormulaReadingTest : public testing::Test {
+protected:
+    void SetUp() override {
+        auto weights = load_formula_weights(models_directory());
+        ASSERT_TRUE(weights) << weights.error().message;
+        weights_ = *weights;
+    }
+    std::string read(const std::vector<Stroke>& strokes) { return read_formula(strokes, *weights_).latex; }
+    std::shared_ptr<const FormulaWeights> weights_;
+};
+
+TEST_F(FormulaReadingTest, ReadsASumWithItsSignsAndTheirStrokes) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    const FormulaReading reading = read_formula(ink.strokes, *weights_);
+    EXPECT_EQ(reading.latex, "7+7=");
+    ASSERT_EQ(reading.signs.size(), 4U);
+    EXPECT_EQ(reading.signs[1].latex, "+");
+    EXPECT_EQ(reading.signs[1].strokes, (std::vector<size_t>{1, 2}));
+    EXPECT_GT(reading.signs[1].certainty, 0.3);
+    EXPECT_FALSE(reading.signs[1].alternatives.empty());
+    EXPECT_GT(reading.certainty, 0);
+    EXPECT_LE(reading.certainty, 1);
+    // With a sign otherwise.
+    std::vector<std::string> signs{"7", "-", "7", "="};
+    EXPECT_EQ(latex_with(reading.pattern, signs), "7-7=");
+    signs[1] = "\\cdot", signs[2] = "x";
+    EXPECT_EQ(latex_with(reading.pattern, signs), "7\\cdot x=");
+}
+
+TEST_F(FormulaReadingTest, StrokesMayComeInAnyOrder) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    std::ranges::reverse(ink.strokes);
+    EXPECT_EQ(read(ink.strokes), "7+7=");
+    std::swap(ink.strokes[0], ink.strokes[3]);
+    EXPECT_EQ(read(ink.strokes), "7+7=");
+}
+
+TEST_F(FormulaReadingTest, TellsFractionsAndPowersByPlaceAndSize) {
+    Ink fraction;
+    fraction.seven(24, 36), fraction.add({{20, 40}, {32, 40}}), fraction.seven(24, 50);
+    EXPECT_EQ(read(fraction.strokes), "\\frac{7}{7}");
+    Ink power;
+    power.seven(20, 40), power.seven(25, 36, 3.6);
+    EXPECT_EQ(read(power.strokes), "7^{7}");
+    Ink row;
+    row.seven(20, 40), row.seven(25, 40);
+    EXPECT_EQ(read(row.strokes), "77");
+}
+
+TEST_F(FormulaReadingTest, TakesWhateverComes) {
+    EXPECT_EQ(read({}), "");
+    EXPECT_EQ(read({Stroke{}}), "");
+    Ink dot;
+    dot.add({{20, 20}, {20, 20}});
+    EXPECT_EQ(read_formula(dot.strokes, *weights_).signs.size(), 1U);
+    Ink many;
+    for (int i = 0; i < 400; ++i) many.add({{i * 0.5, 20}, {i * 0.5, 25}});
+    EXPECT_EQ(read(many.strokes), "") << "more than a formula has";
+    Ink scribble;
+    for (int i = 0; i < 40; ++i) scribble.add({{20.0 + i % 3, 20.0 + i % 5}, {30.0 - i % 7, 30.0 - i % 4}});
+    EXPECT_LE(read_formula(scribble.strokes, *weights_).certainty, 1);
+    CancelSource cancel;
+    cancel.cancel();
+    EXPECT_EQ(read_formula(scribble.strokes, *weights_, cancel.token()).latex, "");
+}
+
+TEST(FormulaWeights, WhatIsMissingCutOrOfAnotherIsToldInASentence) {
+    const auto directory = std::filesystem::temp_directory_path() / "fernleaf_formula_weights";
+    std::filesystem::create_directories(directory);
+    std::filesystem::remove(directory / "formula.weights.gz");
+    EXPECT_FALSE(load_formula_weights(directory));
+    for (const std::string& bytes : {std::string("fernleaf reader 1\n"), std::string("fernleaf formula 2\n"),
+                                     "fernleaf formula 2\n" + std::string(4000, 'a')}) {
+        std::ofstream(directory / "formula.weights.gz", std::ios::binary) << bytes;
+        const auto loaded = load_formula_weights(directory);
+        ASSERT_FALSE(loaded);
+        EXPECT_NE(loaded.error().message.find("damaged"), std::string::npos);
+    }
+    std::filesystem::remove_all(directory);
+}
+
+// A page's formulas, as if they had been read.
+Reading formulas(std::initializer_list<const char*> latex) {
+    Reading out;
+    for (const char* text : latex) {
+        ReadLine line;
+        line.kind = RegionKind::math;
+        line.words = {{text, 1, {}, {}, {}}};
+        out.lines.push_back(std::move(line));
+    }
+    return out;
+}
+
+class FormulaSkillsTest : public testing::Test {
+protected:
+    void SetUp() override {
+        auto skills = FormulaSkills::load(models_directory());
+        ASSERT_TRUE(skills) << skills.error().message;
+        skills_ = *std::move(skills);
+    }
+    std::vector<std::string> results(Reading reading, bool comma = false) {
+        skills_->work_out(reading, comma);
+        std::vector<std::string> out;
+        for (const ReadLine& line : reading.lines) out.push_back(line.result);
+        return out;
+    }
+    std::unique_ptr<FormulaSkills> skills_;
+};
+
+using Results = std::vector<std::string>;
+
+TEST_F(FormulaSkillsTest, WorksOutWhatIsAskedAndChecksWhatIsSaid) {
+    EXPECT_EQ(results(formulas({"12+21=", "x^{2}-16=0", "420-273=147", "420-273=148", "7", "x"})),
+              (Results{"33", "x = -4 or x = 4", "true", "false: 147", "", ""}));
+    EXPECT_EQ(results(formulas({"3,5+1="}), true), Results{"4.5"});
+    EXPECT_EQ(results(formulas({"((("})), Results{""}) << "what makes no sense comes to nothing";
+    EXPECT_EQ(results(formulas({"a+1=", "\\int_{0}^{3}x^{2}dx"})), (Results{"", "9"})) << "a + 1 is a + 1 says nothing";
+    // A name that is given by itself, or in a circle, is no value.
+    EXPECT_EQ(results(formulas({"a=a+1", "b=c", "c=b"})).size(), 3U);
+}
+
+TEST_F(FormulaSkillsTest, ValuesAboveAreKnownBelow) {
+    EXPECT_EQ(results(formulas({"r=3", "h=2", "V=r^{2}h", "V+1="})), (Results{"", "", "18", "19"}));
+    EXPECT_EQ(results(formulas({"V=r^{2}", "r=3"})), (Results{"", ""})) << "not above";
+    EXPECT_EQ(results(formulas({"a=2", "a+1=", "a=5", "a+1="})), (Results{"", "3", "", "6"})) << "the last one counts";
+}
+
+TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    Reading reading;
+    ReadLine math, words;
+    math.kind = RegionKind::math;
+    for (const Stroke& s : ink.strokes) math.ink.push_back(s.id), math.box.include(s.box());
+    words.words = {{"frost", 1, {}, {}, {}}};
+    reading.lines = {math, words};
+    skills_->read(reading, ink.strokes);
+    ASSERT_EQ(reading.lines[0].words.size(), 1U);
+    EXPECT_EQ(reading.lines[0].words[0].text, "7+7=");
+    EXPECT_EQ(reading.lines[0].words[0].strokes, math.ink);
+    ASSERT_EQ(reading.lines[0].signs.size(), 4U);
+    EXPECT_EQ(reading.lines[0].signs[3].strokes, (std::vector<StrokeId>{5, 6}));
+    EXPECT_FALSE(reading.lines[0].words[0].alternatives.empty());
+    EXPECT_TRUE(reading.lines[1].signs.empty());
+    // What is known is kept.
+    reading.lines[0].words[0].text = "said";
+    skills_->read(reading, ink.strokes);
+    EXPECT_EQ(reading.lines[0].words[0].text, "said");
+}
+
+// A line of words over some strokes.
+ReadLine words_of(std::initializer_list<std::pair<const char*, std::vector<StrokeId>>> words,
+                  const std::vector<Stroke>& ink) {
+    ReadLine out;
+    for (const auto& [text, strokes] : words) {
+        Box box;
+        for (const Stroke& s : ink)
+            if (std::ranges::find(strokes, s.id) != strokes.end()) box.include(s.box());
+        out.words.push_back({text, 0.9, box, strokes, {}});
+        out.box.include(box);
+    }
+    return out;
+}
+
+TEST_F(FormulaSkillsTest, FindsAFormulaAmongLinesOfWordsAndLeavesTheseAlone) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.seven(20, 60), ink.seven(26, 60);
+    Reading reading;
+    reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes),
+                     words_of({{"seven", {7}}, {"=", {8}}}, ink.strokes)};
+    Reading found = reading;
+    skills_->find(found, ink.strokes, {}, false);
+    ASSERT_EQ(found.lines.size(), 2U);
+    EXPECT_EQ(found.lines[0].kind, RegionKind::math);
+    EXPECT_EQ(found.lines[0].words[0].text, "7+7=");
+    EXPECT_EQ(found.lines[0].ink.size(), 6U);
+    EXPECT_EQ(found.lines[1].text(), "seven =");
+    // What a person said of a word or of the kind of ink stays.
+    Reading said = reading;
+    skills_->find(said, ink.strokes, {{{1, 2, 3, 4, 5, 6}, {}, "", InkClass::text}}, false);
+    EXPECT_EQ(said.lines[0].kind, RegionKind::text);
+    said = reading;
+    skills_->find(said, ink.strokes, {{{1}, {}, "z"}}, false);
+    EXPECT_EQ(said.lines[0].kind, RegionKind::text);
+    // No operation, no formula.
+    Reading number;
+    number.lines = {words_of({{"77", {7, 8}}}, ink.strokes)};
+    skills_->find(number, ink.strokes, {}, false);
+    EXPECT_EQ(number.lines[0].kind, RegionKind::text);
+}
+
+TEST_F(FormulaSkillsTest, WordsInAnyScriptKeepALineWordsAndNamesOfFunctionsDoNot) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    const auto kind_of = [&](const char* first, double certainty) {
+        Reading reading;
+        reading.lines = {words_of({{first, {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes)};
+        reading.lines[0].words[0].certainty = certainty;
+        skills_->find(reading, ink.strokes, {}, false);
+        return reading.lines.at(0).kind;
+    };
+    EXPECT_EQ(kind_of("kg", 0.9), RegionKind::math) << "two letters stand in formulas, too";
+    EXPECT_EQ(kind_of("für", 0.9), RegionKind::text);
+    EXPECT_EQ(kind_of("frost", 0.9), RegionKind::text);
+    EXPECT_EQ(kind_of("sin", 0.9), RegionKind::math);
+    EXPECT_EQ(kind_of("arctan", 0.9), RegionKind::math);
+    EXPECT_EQ(kind_of("abc", 0.2), RegionKind::math) << "hardly read: it may be signs";
+    EXPECT_EQ(kind_of("neighbours", 0.2), RegionKind::text) << "but not as many";
+}
+
+TEST_F(FormulaSkillsTest, ACommaIsADecimalSignWhereTheLanguageSaysSo) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    const std::vector<Correction> typed{{{1, 2, 3, 4, 5, 6}, {}, "3,5+1="}};
+    Reading reading;
+    reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes)};
+    skills_->find(reading, ink.strokes, typed, true);
+    skills_->work_out(reading, true);
+    ASSERT_EQ(reading.lines.size(), 1U);
+    EXPECT_EQ(reading.lines[0].result, "4.5");
+    EXPECT_TRUE(writes_decimal_comma({"de", "en"}));
+    EXPECT_FALSE(writes_decimal_comma({"en", "de"}));
+    EXPECT_FALSE(writes_decimal_comma({}));
+}
+
+TEST_F(FormulaSkillsTest, AFormulaThatWasTypedForInkLasts) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    Reading reading;
+    reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes)};
+    skills_->find(reading, ink.strokes, {{{1, 2, 3, 4, 5, 6}, {}, "x=1.4"}}, false);
+    ASSERT_EQ(reading.lines.size(), 1U);
+    EXPECT_EQ(reading.lines[0].kind, RegionKind::math);
+    EXPECT_EQ(reading.lines[0].words[0].text, "x=1.4");
+    // Of part of a line it is a word.
+    Reading part;
+    part.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"and", {4}}}, ink.strokes)};
+    skills_->find(part, ink.strokes, {{{1, 2, 3}, {}, "x=1.4"}}, false);
+    EXPECT_EQ(part.lines[0].kind, RegionKind::text);
+}
+
+TEST_F(FormulaSkillsTest, AFractionsBarIsTakenAlongThoughItIsInNoLine) {
+    Ink ink;
+    ink.seven(24, 36), ink.add({{20, 40}, {32, 40}}), ink.seven(24, 50), ink.equals(36, 42);
+    Reading reading;
+    reading.lines = {words_of({{"7", {1}}}, ink.strokes), words_of({{"7", {3}}, {"=", {4, 5}}}, ink.strokes)};
+    skills_->find(reading, ink.strokes, {}, false);
+    ASSERT_EQ(reading.lines.size(), 1U);
+    EXPECT_EQ(reading.lines[0].words[0].text, "\\frac{7}{7}=");
+}
+
+TEST_F(FormulaSkillsTest, WhatWasBrokenOffIsReadTheNextTime) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ReadLine math;
+    math.kind = RegionKind::math;
+    for (const Stroke& s : ink.strokes) math.ink.push_back(s.id), math.box.include(s.box());
+    // Whenever it is cancelled, also in the midst of it.
+    for (int after = 0; after < 40; ++after) {
+        Reading reading;
+        reading.lines = {math};
+        CancelSource cancel;
+        std::thread other([&] {
+            std::this_thread::yield();
+            cancel.cancel();
+        });
+        skills_->read(reading, ink.strokes, cancel.token());
+        other.join();
+        EXPECT_TRUE(reading.lines[0].words.empty() || reading.lines[0].words[0].text == "7+7=");
+        Reading again;
+        again.lines = {math};
+        skills_->read(again, ink.strokes);
+        ASSERT_EQ(again.lines[0].words.size(), 1U);
+        EXPECT_EQ(again.lines[0].words[0].text, "7+7=");
+        for (Stroke& s : ink.strokes)  // ink that was not read before
+            for (InkPoint& p : s.points.change()) p.at.x += 0.05;
+    }
+}
+
+TEST_F(FormulaSkillsTest, ASureLineOfNumbersIsPreferred) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    Reading reading;
+    reading.lines = {words_of({{"1", {1}}, {"+", {2, 3}}, {"1", {4}}, {"=", {5, 6}}}, ink.strokes)};
+    reading.lines[0].certainty = 0.9;
+    skills_->find(reading, ink.strokes, {}, false);
+    ASSERT_EQ(reading.lines.size(), 1U);
+    EXPECT_EQ(reading.lines[0].words[0].text, "1+1=");
+    EXPECT_EQ(reading.lines[0].words[0].alternatives[0].text, "7+7=");
+    EXPECT_EQ(reading.lines[0].signs[0].text, "1");
+}
+
+}  // namespace
+}  // namespace fernleaf

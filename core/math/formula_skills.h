@@ -1,0 +1,54 @@
+// Formulas of a page: what regions of math say, and what they come to.
+//
+//   auto skills = FormulaSkills::load(models_directory());
+//   (*skills)->read(reading, page.strokes);        // words and signs of lines of kind math
+//   (*skills)->work_out(reading, false);           // results, down the page
+#pragma once
+
+#include <filesystem>
+#include <map>
+#include <memory>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "base/cancel.h"
+#include "math/formula_reading.h"
+#include "transcript/reading.h"
+
+namespace fernleaf {
+
+// Whether 3,5 is a number for who writes in these languages; the first tells.
+bool writes_decimal_comma(const std::vector<std::string>& languages);
+
+// Used by one thread at a time.
+class FormulaSkills {
+public:
+    // Fails where the weights are missing or damaged.
+    static Result<std::unique_ptr<FormulaSkills>> load(const std::filesystem::path& directory);
+
+    // Lines of words that are formulas become lines of math: what has no words but signs of operations or relations,
+    // or a fraction's bar, and reads as a formula that makes sense; lines that belong together, as the parts of a
+    // fraction do, become one. What a person spoke of stays as it was said. Strokes have ids. decimal_comma: whether
+    // 3,5 is a number.
+    void find(Reading& reading, const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections,
+              bool decimal_comma, const CancelToken& cancel = {});
+
+    // Lines of math that have no word yet get theirs, from the strokes that are shown for them.
+    void read(Reading& reading, const std::vector<Stroke>& strokes, const CancelToken& cancel = {});
+
+    // What each line of math comes to, with the values that those above it give to names. Starts a process for each
+    // that was not worked out before.
+    void work_out(Reading& reading, bool decimal_comma, const CancelToken& cancel = {});
+
+private:
+    explicit FormulaSkills(std::shared_ptr<const FormulaWeights> weights) : weights_(std::move(weights)) {}
+
+    FormulaReading reading_of(const std::vector<Stroke>& ink, const CancelToken& cancel);
+
+    std::shared_ptr<const FormulaWeights> weights_;
+    std::unordered_map<uint64_t, FormulaReading> readings_;  // by where the ink is
+    std::map<std::string, std::string> results_;             // by formula and values
+};
+
+}  // namespace fernleaf

@@ -1,0 +1,246 @@
+#include "math/written_math.h"
+
+#include <algorithm>
+#include <cctype>
+#include <map>
+#include <utility>
+
+#include "math/math_signs.h"
+
+namespace fernleaf {
+namespace {
+
+using Kind = WrittenMath::Kind;
+
+constexpr int kDeepest = 60;
+
+bool names_function(std::string_view command) {
+    return command.starts_with('\\') &&
+           std::ranges::find(written_functions(), command.substr(1)) != written_functions().end();
+}
+
+const std::map<std::string, const char*, std::less<>>& unicode_signs() {
+    static const std::map<std::string, const char*, std::less<>> signs{
+        {"\\alpha", "α"},   {"\\beta", "β"},   {"\\gamma", "γ"}, {"\\delta", "δ"}, {"\\epsilon", "ε"}, {"\\theta", "θ"},
+        {"\\lambda", "λ"},  {"\\mu", "μ"},     {"\\pi", "π"},    {"\\rho", "ρ"},   {"\\sigma", "σ"},   {"\\tau", "τ"},
+        {"\\phi", "φ"},     {"\\omega", "ω"},  {"\\psi", "ψ"},   {"\\Delta", "Δ"}, {"\\Omega", "Ω"},   {"\\eta", "η"},
+        {"\\partial", "∂"}, {"\\infty", "∞"},  {"-", "−"},       {"\\times", "×"}, {"\\div", "÷"},     {"\\pm", "±"},
+        {"\\cdot", "·"},    {"\\ne", "≠"},     {"\\neq", "≠"},   {"\\le", "≤"},    {"\\leq", "≤"},     {"\\ge", "≥"},
+        {"\\geq", "≥"},     {"\\approx", "≈"}, {"\\to", "→"},    {"\\in", "∈"},    {"\\int", "∫"},     {"\\oint", "∮"},
+        {"\\sum", "∑"},     {"\\prod", "∏"},   {"\\circ", "°"},  {"\\{", "{"},     {"\\}", "}"},       {"'", "′"},
+        {"\\%", "%"},       {"\\left", ""},    {"\\right", ""},  {"\\,", " "},     {"\\;", " "},       {"*", "·"}};
+    return signs;
+}
+
+class LatexReading {
+public:
+    explicit LatexReading(std::string_view latex) : text_(latex) {}
+
+    std::optional<WrittenMath> all() {
+        WrittenMath out = row();
+        if (failed_ || !next().empty()) return std::nullopt;
+        return out;
+    }
+
+private:
+    std::string token() {
+        while (at_ < text_.size() && text_[at_] == ' ') ++at_;
+        if (at_ >= text_.size()) return {};
+        const size_t begin = at_++;
+        if (text_[begin] == '\\') {
+            while (at_ < text_.size() && std::isalpha(static_cast<unsigned char>(text_[at_]))) ++at_;
+            if (at_ == begin + 1 && at_ < text_.size()) ++at_;
+        } else {
+            while (at_ < text_.size() && (static_cast<unsigned char>(text_[at_]) & 0xC0) == 0x80)
+                ++at_;  // of one letter
+        }
+        return std::string(text_.substr(begin, at_ - begin));
+    }
+    std::string next() {
+        const size_t before = at_;
+        std::string out = token();
+        at_ = before;
+        return out;
+    }
+
+    WrittenMath group() {
+        if (next() != "{") return atom();
+        token();
+        WrittenMath out = row();
+        if (token() != "}") failed_ = true;
+        return out;
+    }
+
+    // The letters between braces, as they are.
+    std::string words() {
+        while (at_ < text_.size() && text_[at_] == ' ') ++at_;
+        const size_t begin = at_ + 1, end = text_.find('}', at_);
+        if (at_ >= text_.size() || text_[at_] != '{' || end == std::string_view::npos) {
+            failed_ = true;
+            return {};
+        }
+        at_ = end + 1;
+        return std::string(text_.substr(begin, end - begin));
+    }
+
+    static WrittenMath as_row(WrittenMath f) {
+        return f.kind == Kind::row ? f : WrittenMath{Kind::row, {}, {std::move(f)}};
+    }
+
+    WrittenMath row() {
+        WrittenMath out;
+        if (++depth_ > kDeepest) failed_ = true;
+        while (!failed_) {
+            const std::string here = next();
+            if (here.empty() || here == "}" || (here == "]" && in_root_index_)) break;
+            WrittenMath part = atom();
+            WrittenMath index, power;
+            for (std::string sign = next(); sign == "^" || sign == "_"; sign = next()) {
+                token();
+                (sign == "^" ? power : index) = as_row(group());
+                if (failed_) break;
+            }
+            if (!index.parts.empty() || !power.parts.empty())
+                part = {Kind::scripts, {}, {std::move(part), std::move(index), std::move(power)}};
+            out.parts.push_back(std::move(part));
+        }
+        --depth_;
+        return out;
+    }
+
+    WrittenMath atom() {
+        const std::string here = token();
+        if (here == "\\frac" || here == "\\dfrac" || here == "\\tfrac") {
+            WrittenMath over = group(), under = group();
+            return {Kind::fraction, {}, {std::move(over), std::move(under)}};
+        }
+        if (here == "\\sqrt") {
+            WrittenMath index;
+            if (next() == "[") {
+                token();
+                const bool before = std::exchange(in_root_index_, true);
+                index = row();
+                in_root_index_ = before;
+                if (token() != "]") failed_ = true;
+            }
+            WrittenMath body = group();
+            return {Kind::root, {}, {std::move(body), std::move(index)}};
+        }
+        if (here == "\\text" || here == "\\mathrm" || here == "\\operatorname") return {Kind::name, words()};
+        if (names_function(here)) return {Kind::name, here};
+        if (here == "{") {
+            WrittenMath out = row();
+            if (token() != "}") failed_ = true;
+            return out;
+        }
+        if (here.empty() || here == "}" || here == "^" || here == "_") failed_ = true;
+        return {Kind::sign, here};
+    }
+
+    std::string_view text_;
+    size_t at_ = 0;
+    int depth_ = 0;
+    bool failed_ = false, in_root_index_ = false;
+};
+
+std::string escaped(const std::string& text) {
+    std::string out;
+    for (const char c : text) out += c == '<' ? "&lt;" : c == '>' ? "&gt;" : c == '&' ? "&amp;" : std::string(1, c);
+    return out;
+}
+
+bool is_digit(const WrittenMath& f) {
+    return f.kind == Kind::sign && f.latex.size() == 1 && std::isdigit(static_cast<unsigned char>(f.latex[0]));
+}
+bool is_point(const WrittenMath& f) { return f.kind == Kind::sign && (f.latex == "." || f.latex == ","); }
+
+void add_mathml(const WrittenMath& f, std::string& out);
+
+// Digits that stand together are one number.
+void add_parts(const std::vector<WrittenMath>& parts, std::string& out) {
+    for (size_t i = 0; i < parts.size();) {
+        size_t end = i;
+        std::string digits;
+        while (end < parts.size() && (is_digit(parts[end]) || (is_point(parts[end]) && end > i &&
+                                                               end + 1 < parts.size() && is_digit(parts[end + 1]))))
+            digits += parts[end++].latex;
+        if (end > i) {
+            out += "<mn>" + digits + "</mn>";
+            i = end;
+        } else {
+            add_mathml(parts[i++], out);
+        }
+    }
+}
+
+void add_row(const WrittenMath& f, std::string& out) {
+    out += "<mrow>";
+    add_parts(f.kind == Kind::row ? f.parts : std::vector<WrittenMath>{f}, out);
+    out += "</mrow>";
+}
+
+void add_mathml(const WrittenMath& f, std::string& out) {
+    switch (f.kind) {
+        case Kind::row:
+            add_row(f, out);
+            break;
+        case Kind::sign: {
+            const auto sign = sign_named(f.latex);
+            const bool letter = sign ? math_signs()[*sign].kind == SignKind::letter
+                                     : f.latex.size() == 1 && std::isalpha(static_cast<unsigned char>(f.latex[0]));
+            const char* element = is_digit(f) ? "mn" : letter ? "mi" : "mo";
+            out += std::string("<") + element + ">" + escaped(shown(f)) + "</" + element + ">";
+            break;
+        }
+        case Kind::name:
+            out += "<mi>" + escaped(shown(f)) + "</mi>";
+            break;
+        case Kind::fraction:
+            out += "<mfrac>";
+            add_row(f.parts[0], out), add_row(f.parts[1], out);
+            out += "</mfrac>";
+            break;
+        case Kind::scripts: {
+            const bool index = !f.parts[1].parts.empty(), power = !f.parts[2].parts.empty();
+            const bool over = has_bounds_over(f.parts[0]);
+            const std::string element = index && power ? (over ? "munderover" : "msubsup")
+                                        : index        ? (over ? "munder" : "msub")
+                                                       : (over ? "mover" : "msup");
+            out += "<" + element + ">";
+            add_mathml(f.parts[0], out);
+            if (index) add_row(f.parts[1], out);
+            if (power) add_row(f.parts[2], out);
+            out += "</" + element + ">";
+            break;
+        }
+        case Kind::root:
+            out += f.parts[1].parts.empty() ? "<msqrt>" : "<mroot>";
+            add_row(f.parts[0], out);
+            if (!f.parts[1].parts.empty()) add_row(f.parts[1], out);
+            out += f.parts[1].parts.empty() ? "</msqrt>" : "</mroot>";
+            break;
+    }
+}
+
+}  // namespace
+
+std::optional<WrittenMath> written_math(std::string_view latex) { return LatexReading(latex).all(); }
+
+std::string shown(const WrittenMath& f) {
+    if (f.kind == Kind::name) return f.latex.starts_with('\\') ? f.latex.substr(1) : f.latex;
+    const auto found = unicode_signs().find(f.latex);
+    return found == unicode_signs().end() ? f.latex : found->second;
+}
+
+bool has_bounds_over(const WrittenMath& base) {
+    return (base.kind == Kind::sign && (base.latex == "\\sum" || base.latex == "\\prod")) ||
+           (base.kind == Kind::name && (base.latex == "\\lim" || base.latex == "\\min" || base.latex == "\\max"));
+}
+
+std::string mathml(const WrittenMath& formula) {
+    std::string out = R"(<math xmlns="http://www.w3.org/1998/Math/MathML">)";
+    add_row(formula, out);
+    return out + "</math>";
+}
+
+}  // namespace fernleaf

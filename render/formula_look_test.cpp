@@ -1,0 +1,118 @@
+#include "render/formula_look.h"
+
+#include <gtest/gtest.h>
+
+namespace fernleaf {
+namespace {
+
+FormulaLook look(const char* latex) { return formula_look(*written_math(latex), 40); }
+
+TEST(FormulaLook, APowerStandsHigherAndSmallerAnIndexLower) {
+    const FormulaLook power = look("x^{2}"), index = look("x_{2}");
+    ASSERT_EQ(power.signs.size(), 2U);
+    EXPECT_LT(power.signs[1].height(), 0.85 * look("2").signs[0].height());
+    EXPECT_LT(power.signs[1].center().y(), power.signs[0].top());
+    EXPECT_GT(index.signs[1].bottom(), index.signs[0].bottom());
+    EXPECT_GT(power.signs[1].left(), power.signs[0].center().x());
+    // With both, the power comes first, as it is read.
+    const FormulaLook both = look("x_{i}^{2}");
+    ASSERT_EQ(both.signs.size(), 3U);
+    EXPECT_LT(both.signs[1].center().y(), both.signs[2].center().y());
+}
+
+TEST(FormulaLook, AFractionsPartsStandOverAndUnderItsBar) {
+    const FormulaLook half = look("\\frac{1}{a+b}");
+    ASSERT_EQ(half.signs.size(), 5U);
+    const QRectF bar = half.signs[1];
+    EXPECT_LT(half.signs[0].bottom(), bar.top());
+    EXPECT_GT(half.signs[2].top(), bar.bottom() - 1);
+    EXPECT_NEAR(half.signs[0].center().x(), bar.center().x(), 1);
+    EXPECT_LE(half.signs[4].right(), bar.right());
+    EXPECT_LT(bar.bottom(), 0) << "the bar is above the baseline";
+    EXPECT_GT(half.descent, 10);
+}
+
+TEST(FormulaLook, ARootIsAsLongAsWhatStandsUnderIt) {
+    const FormulaLook root = look("\\sqrt{b^{2}-4ac}");
+    ASSERT_EQ(root.signs.size(), 7U);
+    EXPECT_GE(root.path.boundingRect().right(), root.signs[6].right());
+    EXPECT_LT(root.path.boundingRect().top(), root.signs[2].top());
+}
+
+TEST(FormulaLook, BracketsGrowWithWhatTheyHold) {
+    const FormulaLook tall = look("(\\frac{1}{2})"), plain = look("(1)");
+    EXPECT_GT(tall.signs[0].height(), 1.3 * plain.signs[0].height());
+    EXPECT_LE(tall.signs[0].top(), tall.signs[1].top());
+}
+
+TEST(FormulaLook, BoundsOfASumStandOverAndUnderIt) {
+    const FormulaLook sum = look("\\sum_{k=1}^{n}k");
+    ASSERT_EQ(sum.signs.size(), 6U);
+    EXPECT_LT(sum.signs[1].bottom(), sum.signs[0].top() + 2);  // n
+    EXPECT_GT(sum.signs[2].top(), sum.signs[0].bottom() - 2);  // k = 1
+    EXPECT_GT(look("\\int_{0}^{1}x").width, 0);
+}
+
+TEST(FormulaLook, SetsWhatItDoesNotKnowAsItIs) {
+    EXPECT_GT(look("\\unheardof + 1").width, 60);
+    EXPECT_EQ(look("").width, 0);
+    EXPECT_GT(plain_look("= 33", 20).width, 20);
+}
+
+TEST(FormulaLook, ItsMeasuresHoldAllThatIsDrawn) {
+    for (const char* latex :
+         {"x", "x^{2^{3}}", "\\frac{a}{\\frac{b}{c}}", "\\sqrt{\\frac{1}{2}}", "\\int_{0}^{1}x^{2}dx",
+          "\\sum_{k=1}^{n}\\frac{1}{k}", "(a+b)^{2}", "\\lim_{x\\to 0}\\sin x", "f'(x)=2x"}) {
+        const FormulaLook set = look(latex);
+        const QRectF ink = set.path.boundingRect();
+        EXPECT_GE(ink.left(), -3) << latex;
+        EXPECT_LE(ink.right(), set.width + 3) << latex;
+        EXPECT_GE(ink.top(), -set.ascent - 2) << latex;
+        EXPECT_LE(ink.bottom(), set.descent + 2) << latex;
+        for (const QRectF& sign : set.signs) EXPECT_TRUE(sign.isValid()) << latex;
+    }
+}
+
+TEST(FormulaLook, TwiceTheSizeIsTwiceAsWide) {
+    const auto written = written_math("\\frac{x^{2}}{3}+1");
+    const FormulaLook small = formula_look(*written, 40), large = formula_look(*written, 80);
+    EXPECT_NEAR(large.width, 2 * small.width, 0.05 * large.width);
+    EXPECT_NEAR(large.ascent, 2 * small.ascent, 0.08 * large.ascent);
+    EXPECT_EQ(large.signs.size(), small.signs.size());
+}
+
+TEST(FormulaLook, AMinusBetweenTermsStandsFreeOneBeforeATermDoesNot) {
+    const FormulaLook between = look("a-b"), before = look("-b");
+    const double gap_between = between.signs[2].left() - between.signs[1].right(),
+                 gap_before = before.signs[1].left() - before.signs[0].right();
+    EXPECT_GT(gap_between, gap_before + 3);
+    const FormulaLook equation = look("a=-b");
+    EXPECT_NEAR(equation.signs[3].left() - equation.signs[2].right(), gap_before, 1) << "also behind another sign";
+}
+
+TEST(FormulaLook, SignsRunFromLeftToRightAndPowersOfPowersGetSmaller) {
+    const FormulaLook row = look("12+x=30");
+    for (size_t i = 1; i < row.signs.size(); ++i) EXPECT_GE(row.signs[i].left(), row.signs[i - 1].right() - 2) << i;
+    const FormulaLook tower = look("x^{x^{x}}");
+    ASSERT_EQ(tower.signs.size(), 3U);
+    EXPECT_LT(tower.signs[1].height(), tower.signs[0].height());
+    EXPECT_LT(tower.signs[2].height(), tower.signs[1].height());
+    EXPECT_LT(tower.signs[2].center().y(), tower.signs[1].center().y());
+}
+
+TEST(FormulaLook, ARootsIndexStandsInItsTick) {
+    const FormulaLook cube = look("\\sqrt[3]{a}"), square = look("\\sqrt{a}");
+    ASSERT_EQ(cube.signs.size(), 3U);
+    EXPECT_LT(cube.signs[2].right(), cube.signs[1].left()) << "left of what stands under the root";
+    EXPECT_LT(cube.signs[2].height(), 0.8 * cube.signs[1].height() + 4);
+    EXPECT_EQ(square.signs.size(), 2U);
+}
+
+TEST(FormulaLook, AbsoluteValuesAndIndicesOfBracketsAreSet) {
+    const FormulaLook bars = look("|\\frac{1}{2}|");
+    EXPECT_GT(bars.signs.front().height(), 1.3 * look("|1|").signs.front().height());
+    EXPECT_EQ(look("(a)_{1}").signs.size(), 4U);
+}
+
+}  // namespace
+}  // namespace fernleaf
