@@ -52,11 +52,11 @@ Piece text(const QString& words, double px, bool italic) {
     out.path.setFillRule(Qt::WindingFill);
     out.path.addText(0, 0, font, words);
     out.width = metrics.horizontalAdvance(words);
-    // An f leans out of its box on both sides.
-    if (const double beyond = -out.path.boundingRect().left(); italic && beyond > 0)
+    // An f and an integral lean out of their boxes on both sides.
+    if (const double beyond = -out.path.boundingRect().left(); beyond > 0)
         out.path.translate(beyond, 0), out.width += beyond;
     const QRectF ink = out.path.boundingRect();
-    if (italic) out.width = std::max(out.width, ink.right() + 0.02 * px);
+    out.width = std::max(out.width, ink.right() + (italic ? 0.02 * px : 0));
     out.ascent = std::max(-ink.top(), metrics.xHeight()), out.descent = std::max(0.0, ink.bottom());
     return out;
 }
@@ -88,12 +88,48 @@ bool is_bracket(const WrittenMath& f) {
 
 Piece piece_of(const WrittenMath& f, double px);
 
+QPainterPath stroked(const QPainterPath& line, double thick) {
+    QPainterPathStroker pen;
+    pen.setWidth(thick);
+    pen.setJoinStyle(Qt::MiterJoin);
+    return pen.createStroke(line);
+}
+
+// ∈ and the ring of ∮, which the text face lacks, in lines as thick as its signs have.
+Piece element_sign(double px) {
+    const double r = 0.25 * px, wide = 0.56 * px, middle = -kAxis * px, thick = std::max(1.0, kBar * px);
+    QPainterPath line;
+    line.moveTo(wide, middle - r);
+    line.lineTo(r, middle - r);
+    line.arcTo(QRectF(0, middle - r, 2 * r, 2 * r), 90, 180);
+    line.lineTo(wide, middle + r);
+    line.moveTo(0, middle);
+    line.lineTo(0.9 * wide, middle);
+    Piece out;
+    out.path.setFillRule(Qt::WindingFill);
+    out.path.addPath(stroked(line, thick));
+    out.width = wide + thick / 2, out.ascent = r - middle, out.descent = std::max(0.0, middle + r);
+    return out;
+}
+
+void put_ring(Piece& integral, double px) {
+    const QRectF ink = integral.path.boundingRect();
+    QPainterPath ring;
+    ring.addEllipse(ink.center(), 0.2 * px, 0.2 * px);
+    integral.path.setFillRule(Qt::WindingFill);
+    integral.path.addPath(stroked(ring, std::max(1.0, kBar * px)));
+}
+
 Piece sign_of(const WrittenMath& f, double px) {
     const MathSign* sign = known(f);
     const bool letter = sign && sign->kind == SignKind::letter && f.latex != "\\infty" && f.latex != "\\partial" &&
                         f.latex != "\\Delta" && f.latex != "\\Omega";
     const bool operation = sign && sign->kind == SignKind::operation;
-    Piece out = text(QString::fromStdString(shown(f)), operation ? px * kOperation : px, letter);
+    const bool ring = f.latex == "\\oint";
+    Piece out = f.latex == "\\in" ? element_sign(px)
+                                  : text(ring ? QStringLiteral("∫") : QString::fromStdString(shown(f)),
+                                         operation ? px * kOperation : px, letter);
+    if (ring) put_ring(out, px);
     if (operation) {  // about the height of a bar
         const double down = (out.ascent - out.descent) / 2 - kAxis * px;
         out.path.translate(0, down);
@@ -191,11 +227,8 @@ Piece root_of(const WrittenMath& f, double px) {
     line.lineTo(0.3 * px, foot);
     line.lineTo(lead - 0.04 * px, top + thick / 2);
     line.lineTo(end, top + thick / 2);
-    QPainterPathStroker pen;
-    pen.setWidth(thick);
-    pen.setJoinStyle(Qt::MiterJoin);
     out.path.setFillRule(Qt::WindingFill);
-    out.path.addPath(pen.createStroke(line));
+    out.path.addPath(stroked(line, thick));
     out.signs = {QRectF(0, top, lead, foot - top)};
     out.ascent = -top, out.descent = std::max(foot, out.path.boundingRect().bottom());  // its corner is pointed
     out.add(body, {lead, 0});

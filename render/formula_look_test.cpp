@@ -2,6 +2,11 @@
 
 #include <gtest/gtest.h>
 
+#include <QRawFont>
+
+#include "math/math_signs.h"
+#include "render/fonts.h"
+
 namespace fernleaf {
 namespace {
 
@@ -51,6 +56,23 @@ TEST(FormulaLook, BoundsOfASumStandOverAndUnderIt) {
     EXPECT_LT(sum.signs[1].bottom(), sum.signs[0].top() + 2);  // n
     EXPECT_GT(sum.signs[2].top(), sum.signs[0].bottom() - 2);  // k = 1
     EXPECT_GT(look("\\int_{0}^{1}x").width, 0);
+}
+
+TEST(FormulaLook, EverySignThatFormulasAreReadInIsInTheTextFaceOrDrawn) {
+    for (const MathSign& sign : math_signs()) {
+        if (std::string_view(sign.latex) == "\\in" || std::string_view(sign.latex) == "\\oint") continue;  // drawn
+        const auto written = written_math(std::string_view(sign.latex) == "\\sqrt" ? "x" : sign.latex);
+        ASSERT_TRUE(written) << sign.latex;
+        ASSERT_EQ(written->parts.size(), 1U) << sign.latex;
+        for (const bool italic : {false, true}) {
+            QFont face(kTextFace);
+            face.setItalic(italic);
+            const QString text = QString::fromStdString(shown(written->parts[0]));
+            EXPECT_TRUE(QRawFont::fromFont(face).supportsCharacter(text.toUcs4().at(0))) << sign.latex;
+        }
+    }
+    EXPECT_GT(look("\\in").path.boundingRect().width(), 15);
+    EXPECT_GT(look("\\oint x").path.elementCount(), look("\\int x").path.elementCount());
 }
 
 TEST(FormulaLook, SetsWhatItDoesNotKnowAsItIs) {

@@ -8,6 +8,7 @@
 #include "desk/text_of.h"
 #include "document/text/rewording.h"
 #include "ink/grouping.h"
+#include "math/math_signs.h"
 #include "paper/examples.h"
 #include "reading/ink_reading.h"
 #include "reading/reader.h"
@@ -33,6 +34,8 @@ const char* label_of(InkClass kind) {
             return "This is a table";
         case InkClass::shape:
             return "Change a figure";
+        case InkClass::sign:
+            return "Correct a sign";
     }
     return "";
 }
@@ -68,8 +71,18 @@ void CorrectionDesk::correct(ReadPlace place, const QString& text) {
     if (!word || tidy.isEmpty()) return;
     if (!editing_.may_change()) return;
     if (word->block != 0) return retype(*word, tidy.toStdString());
+    if (place.sign >= 0) return correct_sign(*word, tidy.toStdString());
     keep_corrections("Correct", {{word->strokes, word->box, tidy.toStdString()}});
     if (is_of_words(place)) learn_from(*readings_.word(place));  // of LaTeX the reader of words learns nothing
+}
+
+void CorrectionDesk::correct_sign(const ReadWord& sign, const std::string& text) {
+    // The bar of a fraction is a sign of its own only where it is a minus.
+    const std::string latex = text == "\\frac" ? "-" : text;
+    if (!sign_named(latex))
+        return messages_.tell_problem(tr("“%1” is not a sign Fernleaf knows.").arg(QString::fromStdString(text)));
+    keep_corrections(label_of(InkClass::sign), {{sign.strokes, sign.box, latex, InkClass::sign}});
+    readings_.ask_once();
 }
 
 bool CorrectionDesk::is_of_words(ReadPlace place) const {

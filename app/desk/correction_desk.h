@@ -18,7 +18,8 @@ class CorrectionDesk : public Desk {
 public:
     CorrectionDesk(const DeskParts& parts, TeachingDesk& teaching, QObject* parent = nullptr);
 
-    // A person says what a word is; it takes effect at once and outlasts every later reading.
+    // A person says what a word, or a sign of a formula, is; it takes effect at once and outlasts every later reading.
+    // A formula is said in LaTeX or in a plain form, a sign by its name in LaTeX (math/math_signs.h).
     void correct(ReadPlace place, const QString& text);
     // A word and the next in its line are one; or a word is two, parted where its ink has the widest gap.
     bool can_join(ReadPlace place) const;
@@ -42,6 +43,7 @@ private:
     // Whether a place is no formula.
     bool is_of_words(ReadPlace place) const;
     void keep_corrections(const char* label, std::vector<Correction> corrections);
+    void correct_sign(const ReadWord& sign, const std::string& text);
     void retype(const ReadWord& word, const std::string& text);
     void learn_from(const ReadWord& word);
 

@@ -91,7 +91,10 @@ void ReadingScheduler::stop() {
 
 const ReadWord* ReadingScheduler::word(ReadPlace place) const {
     if (place.line < 0 || place.word < 0 || place.line >= static_cast<int>(reading_->lines.size())) return nullptr;
-    const auto& words = reading_->lines[static_cast<size_t>(place.line)].words;
+    const ReadLine& line = reading_->lines[static_cast<size_t>(place.line)];
+    const auto& words = place.sign >= 0 ? line.signs : line.words;
+    if (place.sign >= 0)
+        return place.sign < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.sign)] : nullptr;
     return place.word < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.word)] : nullptr;
 }
 
@@ -167,7 +170,11 @@ void ReadingScheduler::take_corrections(const Edit& edit) {
     add_corrections(edit.corrections_added);
     corrections_removed_.insert(corrections_removed_.end(), edit.corrections_removed.begin(),
                                 edit.corrections_removed.end());
-    if (!edit.corrections_removed.empty()) forget(reading_.change(), edit.corrections_removed);
+    // With another sign the whole formula is read anew.
+    std::vector<Correction> changing = edit.corrections_removed;
+    std::ranges::copy_if(edit.corrections_added, std::back_inserter(changing),
+                         [](const Correction& c) { return c.kind == InkClass::sign; });
+    if (!changing.empty()) forget(reading_.change(), changing);
     if (!edit.corrections_added.empty()) apply_corrections(reading_.change(), edit.corrections_added);
     unsaved_ = true;
     save_timer_.start();

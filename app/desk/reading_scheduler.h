@@ -32,12 +32,15 @@ enum class ReadingMode {
     off = 2,     // nothing is read unless it is asked for
 };
 
-// Where a word, or a figure of a drawing, stands in the reading.
+// Where a word, a sign of a formula, or a figure of a drawing, stands in the reading.
 struct ReadPlace {
     int line = -1;
     int word = -1;
     int shape = -1;
+    int sign = -1;  // of a formula, which is its line's word 0
     static ReadPlace of_shape(int line, int shape) { return {line, -1, shape}; }
+    static ReadPlace of_sign(int line, int sign) { return {line, 0, -1, sign}; }
+    ReadPlace whole() const { return {line, word, shape}; }  // the formula that a sign is of
     bool valid() const { return line >= 0 && (word >= 0 || shape >= 0); }
     friend bool operator==(const ReadPlace&, const ReadPlace&) = default;
 };
@@ -55,7 +58,7 @@ public:
 
     const Reading& reading() const { return *reading_; }
     CopyOnWrite<Reading> shared_reading() const { return reading_; }
-    const ReadWord* word(ReadPlace place) const;    // null: there is none
+    const ReadWord* word(ReadPlace place) const;    // or a formula's sign; null: there is none
     const ReadShape* shape(ReadPlace place) const;  // null: there is none
     const std::vector<Correction>& corrections() const { return corrections_; }
     bool in_progress() const { return busy_; }

@@ -38,6 +38,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     model_ = std::make_unique<LibraryModel>(parts);
     teaching_ = std::make_unique<TeachingDesk>(parts);
     correcting_ = std::make_unique<CorrectionDesk>(parts, *teaching_);
+    math_ = std::make_unique<MathDesk>(parts);
     typesetting_ = std::make_unique<TypesettingDesk>(parts);
     drawing_ = std::make_unique<DrawingDesk>(parts);
     stamps_ = std::make_unique<StampsDesk>(parts);

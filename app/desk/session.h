@@ -16,6 +16,7 @@
 #include "desk/drawing_desk.h"
 #include "desk/intake_desk.h"
 #include "desk/library_model.h"
+#include "desk/math_desk.h"
 #include "desk/messages.h"
 #include "desk/page_document.h"
 #include "desk/page_editing.h"
@@ -51,6 +52,7 @@ public:
     PageEditing& editing() { return *editing_; }
     LibraryModel& model() { return *model_; }
     CorrectionDesk& correcting() { return *correcting_; }
+    MathDesk& math() { return *math_; }
     TypesettingDesk& typesetting() { return *typesetting_; }
     DrawingDesk& drawing() { return *drawing_; }
     StampsDesk& stamps() { return *stamps_; }
@@ -88,6 +90,7 @@ private:
     std::unique_ptr<LibraryModel> model_;
     std::unique_ptr<TeachingDesk> teaching_;
     std::unique_ptr<CorrectionDesk> correcting_;
+    std::unique_ptr<MathDesk> math_;
     std::unique_ptr<TypesettingDesk> typesetting_;
     std::unique_ptr<DrawingDesk> drawing_;
     std::unique_ptr<StampsDesk> stamps_;

@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <algorithm>
 
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -46,8 +47,12 @@ void ChoiceList::set(std::vector<Choice> choices, bool serif, bool enabled) {
             return label;
         };
         part(choices_[i].key, kInterfaceFace, 12, t.act)->setMinimumWidth(14);
-        part(choices_[i].text, serif ? kTextFace : kInterfaceFace, serif ? 16 : 14, t.text)
-            ->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+        QLabel* label = part(choices_[i].text, serif ? kTextFace : kInterfaceFace, serif ? 16 : 14, t.text);
+        label->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+        if (const QPixmap& picture = choices_[i].picture; !picture.isNull()) {
+            label->setPixmap(picture);
+            button->setFixedHeight(std::max(kRowPx, qRound(picture.height() / picture.devicePixelRatio()) + 10));
+        }
         part(choices_[i].note, kInterfaceFace, 11, t.quiet_text);
         button->setEnabled(enabled);
         connect(button, &QPushButton::clicked, this, [this, i] { emit taken(static_cast<int>(i)); });

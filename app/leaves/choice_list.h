@@ -1,6 +1,7 @@
 // What something read may also be: a row each, with the key that takes it and what speaks for it. UI thread only.
 #pragma once
 
+#include <QPixmap>
 #include <QVBoxLayout>
 #include <QWidget>
 #include <vector>
@@ -9,6 +10,7 @@ namespace fernleaf {
 
 struct Choice {
     QString key, text, note;
+    QPixmap picture = {};  // in the place of the text, which is what it is called then
 };
 
 class ChoiceList : public QWidget {

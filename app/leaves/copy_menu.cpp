@@ -9,6 +9,7 @@
 #include "drawing/drawing_reading.h"
 #include "exchange/diagram_file.h"
 #include "exchange/table_file.h"
+#include "leaves/formula_copies.h"
 
 namespace fernleaf {
 namespace {
@@ -49,6 +50,13 @@ public:
         menu_.addSeparator();
         menu_.addAction(tr("Picture"), &choosing_, &SelectionEditing::copy_as_picture);
         menu_.addAction(tr("SVG drawing"), &choosing_, &SelectionEditing::copy_as_svg);
+        std::vector<std::string> formulas;
+        for (const ReadLine& line : reading_.lines)
+            if (line.kind == RegionKind::math && !line.words.empty()) formulas.push_back(line.words[0].text);
+        if (!formulas.empty()) {
+            QMenu* as = menu_.addMenu(tr("%n formula(s) as", nullptr, static_cast<int>(formulas.size())));
+            offer_formula_copies(*as, session_.messages(), formulas, session_.math().decimal_comma());
+        }
         const DrawingReading drawing = read_drawing(reading_);
         if (drawing.is_diagram()) {
             menu_.addSeparator();

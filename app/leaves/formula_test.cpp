@@ -1,5 +1,8 @@
 // Formulas in the real window: written with the mouse, shown in type with what they come to, chosen and corrected.
 #include "leaves/text_leaf.h"
+
+#include <QClipboard>
+
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -97,6 +100,103 @@ TEST_F(Formulas, AreChosenAndCorrectedAsWordsAre) {
     session_->wait_idle();
     ASSERT_TRUE(formula());
     EXPECT_EQ(formula()->result, "14");
+}
+
+TEST_F(Formulas, SignsAreChosenOnBothLeavesAndCorrectedOneByOne) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    const auto line = static_cast<int>(formula() - session_->reading().lines.data());
+    const ReadPlace first = ReadPlace::of_sign(line, 0);
+    // A click on the sign's type, and on its ink.
+    QTest::mouseClick(text(), Qt::LeftButton, {}, text()->place_of(first).center().toPoint());
+    EXPECT_EQ(text()->chosen(), first);
+    EXPECT_TRUE(text()->formula_card()->isVisibleTo(text()));
+    EXPECT_FALSE(text()->card()->isVisibleTo(text()));
+    text()->set_chosen({});
+    const Point written = formula()->signs.at(2).box.centre();
+    take(Tool::choose);
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, at(written.x, written.y));
+    EXPECT_EQ(text()->chosen(), ReadPlace::of_sign(line, 2));
+    session_->correcting().correct(first, "1");
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "1+7=");
+    EXPECT_EQ(formula()->result, "8");
+    EXPECT_TRUE(formula()->signs.at(0).corrected);
+    reopen();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "1+7=");
+    session_->readings().read_all_anew();
+    session_->wait_idle();
+    EXPECT_EQ(formula()->words.at(0).text, "1+7=") << "it outlasts every later reading";
+    session_->editing().undo();
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "7+7=");
+    QString problem;
+    QObject::connect(&session_->messages(), &Messages::problem, [&](const QString& told) { problem = told; });
+    session_->correcting().correct(first, "frost");
+    EXPECT_FALSE(problem.isEmpty());
+    EXPECT_EQ(formula()->words.at(0).text, "7+7=");
+}
+
+TEST_F(Formulas, AreWalkedThroughWithTheKeyboard) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    const auto line = static_cast<int>(formula() - session_->reading().lines.data());
+    text()->set_chosen({line, 0});
+    QTest::keyClick(text(), Qt::Key_Right);
+    EXPECT_EQ(text()->chosen(), ReadPlace::of_sign(line, 0));
+    QTest::keyClick(text(), Qt::Key_Right);
+    EXPECT_EQ(text()->chosen(), ReadPlace::of_sign(line, 1));
+    QTest::keyClick(text(), Qt::Key_Left);
+    QTest::keyClick(text(), Qt::Key_Left);
+    EXPECT_EQ(text()->chosen(), (ReadPlace{line, 0}));
+    QTest::keyClick(text(), Qt::Key_Right);
+    QTest::keyClick(text(), Qt::Key_Escape);
+    EXPECT_EQ(text()->chosen(), (ReadPlace{line, 0})) << "from a sign to its formula";
+    QTest::keyClick(text(), Qt::Key_Right);
+    QTest::keyClicks(text(), "x");
+    FormulaCard* card = text()->formula_card();
+    EXPECT_EQ(card->field()->text(), "x");
+    QTest::keyClick(card->field(), Qt::Key_Return);
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "x+7=");
+    // What is no sign is not taken.
+    text()->set_chosen(ReadPlace::of_sign(line, 0));
+    card->field()->setText("frost");
+    QTest::keyClick(card->field(), Qt::Key_Return);
+    session_->wait_idle();
+    EXPECT_EQ(formula()->words.at(0).text, "x+7=");
+}
+
+TEST_F(Formulas, AreCopiedAndMadeIntoOthersFromTheirCard) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    const auto line = static_cast<int>(formula() - session_->reading().lines.data());
+    session_->correcting().correct({line, 0}, "x^2-9=0");
+    session_->wait_idle();
+    text()->set_chosen({line, 0});
+    FormulaCard* card = text()->formula_card();
+    const auto pick = [&](QMenu* menu, const QString& name) {
+        emit menu->aboutToShow();
+        for (QAction* action : menu->actions())
+            if (action->text() == name) return action->trigger(), true;
+        return false;
+    };
+    ASSERT_TRUE(pick(card->copies(), "LaTeX"));
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), "x^2-9=0");
+    ASSERT_TRUE(pick(card->copies(), "MathML"));
+    EXPECT_TRUE(QGuiApplication::clipboard()->text().startsWith("<math"));
+    ASSERT_TRUE(pick(card->copies(), "Picture"));
+    EXPECT_GT(QGuiApplication::clipboard()->image().width(), 100);
+    ASSERT_TRUE(pick(card->workings(), "Factor"));
+    session_->wait_idle();
+    EXPECT_EQ(card->reworked(), "(x − 3)·(x + 3) = 0");
+    ASSERT_TRUE(pick(card->workings(), "Solve for x"));
+    session_->wait_idle();
+    EXPECT_EQ(card->reworked(), "x = −3 or x = 3");
 }
 
 TEST_F(Formulas, WhatIsCalledTextIsReadAsWords) {

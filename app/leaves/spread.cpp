@@ -65,7 +65,7 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     unsure_ = new QToolButton;
     unsure_->setObjectName(QStringLiteral("unsureButton"));
     unsure_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    unsure_->setToolTip(tr("Go to the next word or figure to check  (F8)"));
+    unsure_->setToolTip(tr("Go to the next word, sign or figure to check  (F8)"));
     text_head->addWidget(unsure_);
     stamps_ = new QToolButton;
     stamps_->setObjectName(QStringLiteral("stampsButton"));
@@ -181,16 +181,16 @@ void Spread::choose(ReadPlace place) {
 }
 
 void Spread::count_unsure() {
-    int unsure = 0, all = 0, figures = 0;
+    int unsure = 0, all = 0;
     for (const ReadLine& line : session_.reading().lines) {
-        for (const ReadWord& word : line.words) ++all, unsure += !word.corrected && word.certainty < kSureEnough;
-        for (const ReadShape& shape : line.shapes) ++all, figures += shape.best().certainty < kSureEnough;
+        // Of a formula its signs are asked about, where they are known.
+        for (const ReadWord& word : line.signs.empty() ? line.words : line.signs)
+            ++all, unsure += !word.corrected && word.certainty < kSureEnough;
+        for (const ReadShape& shape : line.shapes) ++all, unsure += shape.best().certainty < kSureEnough;
     }
     unsure_->setVisible(all > 0);
-    unsure_->setEnabled(unsure + figures > 0);
-    unsure_->setText(figures > 0  ? tr("%n word(s) or figure(s) to check", nullptr, unsure + figures)
-                     : unsure > 0 ? tr("%n word(s) to check", nullptr, unsure)
-                                  : tr("nothing to check"));
+    unsure_->setEnabled(unsure > 0);
+    unsure_->setText(unsure > 0 ? tr("%1 to check").arg(unsure) : tr("nothing to check"));
 }
 
 bool Spread::eventFilter(QObject* object, QEvent* event) {

@@ -2,11 +2,13 @@
 
 #include <QCoreApplication>
 #include <QHash>
-#include <QRegularExpression>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <unordered_set>
+
+#include "desk/math_desk.h"
 
 namespace fernleaf {
 namespace {
@@ -117,11 +119,7 @@ std::string formula_key(const ReadLine& line, int px) {
 
 // What a formula comes to as it stands beside it, and whether it tells that the formula is wrong.
 std::pair<QString, bool> shown_result(const ReadLine& line) {
-    QString text = QString::fromStdString(line.result);
-    text.replace('-', QChar(0x2212));
-    static const QRegularExpression pi(QStringLiteral("\\*?\\bpi\\b"));
-    text.replace(pi, QStringLiteral("π"));
-    text.replace('*', QChar(0x00B7));
+    const QString text = shown_plainly(line.result);
     if (text == "true") return {"✓", false};
     if (text.startsWith("false")) return {QString("✗ ") + text.mid(7), true};
     const std::string& formula = line.words[0].text;
@@ -350,9 +348,9 @@ std::shared_ptr<const SetFormula> TextLayout::formula(const ReadLine& line, int 
     auto out = std::make_shared<SetFormula>();
     const auto written = written_math(word.text);
     out->look = written ? formula_look(*written, px) : plain_look(QString::fromStdString(word.text), px);
-    if (out->look.signs.size() == line.signs.size() && !word.corrected)
-        for (size_t i = 0; i < line.signs.size(); ++i)
-            if (line.signs[i].certainty < kSureEnough) out->doubtful.push_back(out->look.signs[i]);
+    if (out->look.signs.size() == line.signs.size()) out->signs = out->look.signs;
+    for (size_t i = 0; i < out->signs.size(); ++i)
+        if (line.signs[i].certainty < kSureEnough) out->doubtful.push_back(out->signs[i]);
     if (!line.result.empty()) {
         const auto [text, wrong] = shown_result(line);
         out->result = plain_look(text, px), out->gap = kResultGap * px, out->wrong = wrong;
@@ -435,7 +433,7 @@ const TextLayout::MeasuredLine& TextLayout::measured(const ReadLine& line, int p
 }
 
 const SetWord* TextLayout::find(ReadPlace place) const {
-    const auto found = std::ranges::find(set_.words, place, &SetWord::place);
+    const auto found = std::ranges::find(set_.words, place.whole(), &SetWord::place);
     return found == set_.words.end() ? nullptr : &*found;
 }
 
@@ -451,17 +449,44 @@ Point TextLayout::page_point(QPointF px) const {
 }
 
 ReadPlace TextLayout::word_at(QPointF px) const {
-    for (const SetWord& word : set_.words)
-        if (word.box.adjusted(-3, -3, 3, 4).contains(px)) return word.place;
+    for (const SetWord& word : set_.words) {
+        if (!word.box.adjusted(-3, -3, 3, 4).contains(px)) continue;
+        // Of signs that lie over one another, as a root over what stands under it, the smaller.
+        ReadPlace best = word.place;
+        double smallest = std::numeric_limits<double>::infinity();
+        for (size_t i = 0; word.formula && i < word.formula->signs.size(); ++i) {
+            const QRectF box = sign_box(ReadPlace::of_sign(word.place.line, static_cast<int>(i)));
+            const double size = box.width() * box.height();
+            if (box.adjusted(-1, -2, 1, 2).contains(px) && size < smallest)
+                smallest = size, best = ReadPlace::of_sign(word.place.line, static_cast<int>(i));
+        }
+        return best;
+    }
     return {};
+}
+
+bool TextLayout::has_signs(ReadPlace formula) const {
+    const SetWord* word = find(formula);
+    return word && word->formula && !word->formula->signs.empty();
+}
+
+QRectF TextLayout::sign_box(ReadPlace place) const {
+    const SetWord* word = find(place);
+    if (!word || !word->formula || place.sign < 0 || place.sign >= static_cast<int>(word->formula->signs.size()))
+        return {};
+    return word->formula->signs[static_cast<size_t>(place.sign)].translated(word->baseline);
 }
 
 ReadPlace TextLayout::beside(ReadPlace from, int dx, int dy) const {
     const std::vector<SetWord>& words = set_.words;
     if (find_figure(from) || (words.empty() && !set_.figures.empty())) return figure_beside(from, dx + dy);
-    const auto at = std::ranges::find(words, from, &SetWord::place);
+    const auto at = std::ranges::find(words, from.whole(), &SetWord::place);
     if (at == words.end()) return words.empty() ? ReadPlace() : words.front().place;
     if (dx != 0) {
+        // Through a formula sign by sign: first it as a whole, then each.
+        const int signs = at->formula ? static_cast<int>(at->formula->signs.size()) : 0;
+        if (const int sign = from.sign + dx; sign >= -1 && sign < signs && (sign >= 0 || from.sign >= 0))
+            return sign < 0 ? at->place : ReadPlace::of_sign(from.line, sign);
         const auto index = at - words.begin() + dx;
         return index >= 0 && index < static_cast<std::ptrdiff_t>(words.size()) ? words[static_cast<size_t>(index)].place
                                                                                : from;

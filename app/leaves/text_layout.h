@@ -31,7 +31,8 @@ struct SetFormula {
     FormulaLook look, result;      // of the result nothing where there is none
     double gap = 0;                // px between them
     bool wrong = false;            // of a sum that was worked out by hand
-    std::vector<QRectF> doubtful;  // signs, from the baseline's left end
+    std::vector<QRectF> signs;     // from the baseline's left end, those of the reading; none where it is not known
+    std::vector<QRectF> doubtful;  // which of them
 };
 
 struct SetWord {
@@ -116,7 +117,10 @@ public:
     const SetPage& set() const { return set_; }
     const SetWord* find(ReadPlace place) const;
     const SetFigure* find_figure(ReadPlace place) const;
-    ReadPlace word_at(QPointF px) const;
+    ReadPlace word_at(QPointF px) const;     // or a sign of a formula
+    QRectF sign_box(ReadPlace place) const;  // null: there is none
+    // Whether a formula's signs can be chosen one by one.
+    bool has_signs(ReadPlace formula) const;
     // Where on the page something on the leaf stands, mm.
     Point page_point(QPointF px) const;
     double scale() const { return sheet_.scale; }

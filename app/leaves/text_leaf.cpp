@@ -17,6 +17,7 @@
 #include "drawing/drawing_reading.h"
 #include "drawing/shape_at.h"
 #include "exchange/contact.h"
+#include "leaves/formula_copies.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 #include "render/page_painter.h"
@@ -41,6 +42,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
       session_(session),
       view_(view),
       card_(new WordCard(this)),
+      formula_card_(new FormulaCard(this)),
       figure_card_(new FigureCard(this)),
       outline_card_(new OutlineCard(this)) {
     setObjectName(QStringLiteral("textLeaf"));
@@ -88,6 +90,20 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
         set_in_type();
     });
     connect(card_, &WordCard::taken, this, &TextLeaf::take);
+    connect(formula_card_, &FormulaCard::taken, this, &TextLeaf::take);
+    connect(formula_card_, &FormulaCard::whole_wanted, this, [this] { choose(chosen_.whole()); });
+    connect(formula_card_->copies(), &QMenu::aboutToShow, this, [this] {
+        formula_card_->copies()->clear();
+        if (const ReadLine* line = formula_at(chosen_))
+            offer_formula_copies(*formula_card_->copies(), session_.messages(), {line->words[0].text},
+                                 session_.math().decimal_comma());
+    });
+    connect(formula_card_->workings(), &QMenu::aboutToShow, this, &TextLeaf::offer_workings);
+    connect(&session_.math(), &MathDesk::reworked, this, [this](const QString& result) {
+        if (!formula_card_->isVisibleTo(this)) return;
+        formula_card_->show_reworked(result);
+        place_card();
+    });
     connect(figure_card_, &FigureCard::kind_taken, this, [this](ShapeKind kind) {
         say_figure([this, kind](ReadPlace place) { session_.correcting().say_shape(place, kind); });
     });
@@ -106,6 +122,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
         setFocus();
     };
     connect(card_, &WordCard::closed, this, close);
+    connect(formula_card_, &FormulaCard::closed, this, close);
     connect(figure_card_, &FigureCard::closed, this, close);
     connect(outline_card_, &OutlineCard::closed, this, close);
 }
@@ -125,7 +142,7 @@ void TextLeaf::set_in_type() {
     if (!exists(chosen_)) {
         chosen_ = {};
         hide_cards();
-    } else if (!card_->field()->hasFocus()) {
+    } else if (!correction_card() || !correction_card()->field()->hasFocus()) {
         if (open_card()) set_chosen(chosen_);  // it may say something else now
         place_card();
     }
@@ -217,6 +234,7 @@ void TextLeaf::save_useful(const Useful& useful) {
 
 QRectF TextLeaf::place_of(ReadPlace place) const {
     if (const SetFigure* figure = layout_.find_figure(place)) return figure->box().translated(sheet().topLeft());
+    if (place.sign >= 0) return layout_.sign_box(place).translated(sheet().topLeft());
     const SetWord* found = layout_.find(place);
     return found ? found->box.translated(sheet().topLeft()) : QRectF();
 }
@@ -304,14 +322,17 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
     const QRectF shown = QRectF(event->rect()).translated(-page.topLeft()).adjusted(-4, -40, 4, 40);
     for (const SetWord& word : layout_.set().words) {
         if (!word.box.intersects(shown)) continue;
-        const bool chosen = word.place == chosen_;
-        if (chosen || word.place == hovered_) {
+        const auto wash_over = [&](const QRectF& box, bool chosen) {
             QColor wash = t.act;
             wash.setAlpha(chosen ? 34 : 16);
             painter.setPen(chosen ? QPen(t.act, 1.4) : QPen(Qt::NoPen));
             painter.setBrush(wash);
-            painter.drawRoundedRect(word.box.adjusted(-3, -1, 3, 2), 5, 5);
-        }
+            painter.drawRoundedRect(box.adjusted(-3, -1, 3, 2), 5, 5);
+        };
+        const bool chosen = word.place == chosen_;
+        if (chosen || word.place == hovered_.whole() || word.place == chosen_.whole()) wash_over(word.box, chosen);
+        for (const ReadPlace& sign : {chosen_, hovered_})
+            if (sign.sign >= 0 && sign.line == word.place.line) wash_over(layout_.sign_box(sign), sign == chosen_);
         if (word.formula) {
             paint_formula(painter, word);
             continue;
@@ -386,12 +407,42 @@ void TextLeaf::choose(ReadPlace place) {
 }
 
 QWidget* TextLeaf::open_card() const {
-    if (card_->isVisibleTo(this)) return card_;
+    if (CorrectionCard* card = correction_card()) return card;
     return figure_card_->isVisibleTo(this) ? figure_card_ : nullptr;
+}
+
+CorrectionCard* TextLeaf::correction_card() const {
+    if (card_->isVisibleTo(this)) return card_;
+    return formula_card_->isVisibleTo(this) ? formula_card_ : nullptr;
+}
+
+const ReadLine* TextLeaf::formula_at(ReadPlace place) const {
+    if (!session_.word(place)) return nullptr;
+    const ReadLine& line = session_.reading().lines[static_cast<size_t>(place.line)];
+    return line.kind == RegionKind::math && line.words[0].block == 0 ? &line : nullptr;
+}
+
+void TextLeaf::offer_workings() {
+    QMenu& menu = *formula_card_->workings();
+    menu.clear();
+    const ReadLine* line = formula_at(chosen_);
+    if (!line) return;
+    const std::string formula = line->words[0].text;
+    const auto offer = [&](const QString& name, Rework how, const std::string& of = {}) {
+        menu.addAction(name, this, [this, formula, how, of] { session_.math().rework(formula, how, of); });
+    };
+    for (const std::string& name : session_.math().names_to_solve_for(formula))
+        offer(tr("Solve for %1").arg(shown_plainly(name)), Rework::solve, name);
+    offer(tr("Simplify"), Rework::simplify);
+    offer(tr("Expand"), Rework::expand);
+    offer(tr("Factor"), Rework::factor);
+    if (session_.math().understands(formula)) return;
+    for (QAction* action : menu.actions()) action->setEnabled(false);
 }
 
 void TextLeaf::hide_cards() {
     card_->hide();
+    formula_card_->hide();
     figure_card_->hide();
 }
 
@@ -400,12 +451,18 @@ void TextLeaf::set_chosen(ReadPlace place) {
     if (chosen_.valid()) outline_card_->hide();
     const Useful* useful = useful_.at(chosen_.line, chosen_.word);
     card_->show_useful(useful ? std::optional(*useful) : std::nullopt);
-    if (const ReadWord* word = session_.word(chosen_)) {
-        figure_card_->hide();
+    if (const ReadLine* formula = formula_at(chosen_)) {
+        hide_cards();
+        if (chosen_.sign >= 0)
+            formula_card_->show_sign(*session_.word(chosen_), session_.read_only());
+        else
+            formula_card_->show_formula(*formula, session_.read_only(), session_.math().decimal_comma());
+    } else if (const ReadWord* word = session_.word(chosen_)) {
+        hide_cards();
         card_->show_word(*word, session_.read_only(), session_.correcting().can_join(chosen_),
                          session_.correcting().can_split(chosen_));
     } else if (const ReadShape* shape = session_.shape(chosen_)) {
-        card_->hide();
+        hide_cards();
         const auto& fair = session_.page()->shapes;
         const auto is_fair = [&](StrokeId id) { return std::ranges::find(fair, id, &FairShape::id) != fair.end(); };
         const auto& said = session_.readings().corrections();
@@ -426,10 +483,11 @@ void TextLeaf::set_chosen(ReadPlace place) {
 // Below the word or figure where there is room, else above it; never over the edge.
 void TextLeaf::place_card() {
     const bool outline = outline_card_->isVisibleTo(this);
-    const QRectF place = outline ? outline_place() : place_of(chosen_);
+    const QRectF place = outline ? outline_place() : place_of(chosen_) | place_of(chosen_.whole());
     QWidget* card = outline ? outline_card_ : open_card();
     if (place.isNull() || !card) return;
-    const double x = std::clamp(place.left() - 8, 6.0, std::max(6.0, width() - card->width() - 6.0));
+    const double x =
+        std::clamp((outline ? place : place_of(chosen_)).left() - 8, 6.0, std::max(6.0, width() - card->width() - 6.0));
     double y = place.bottom() + 10;
     if (y + card->height() > height() - 6) y = place.top() - card->height() - 8;
     card->move(qRound(x), qRound(std::clamp(y, 6.0, std::max(6.0, height() - card->height() - 6.0))));
@@ -483,7 +541,14 @@ void TextLeaf::wheelEvent(QWheelEvent* event) {
 }
 
 bool TextLeaf::unsure(ReadPlace place) const {
-    if (const ReadWord* word = session_.word(place)) return !word->corrected && word->certainty < kSureEnough;
+    if (const ReadWord* word = session_.word(place)) {
+        // Of a formula its unsure signs are asked about, and itself only where there are none.
+        const ReadLine* formula = place.sign < 0 ? formula_at(place) : nullptr;
+        if (formula && layout_.has_signs(place) &&
+            std::ranges::any_of(formula->signs, [](const ReadWord& s) { return s.certainty < kSureEnough; }))
+            return false;
+        return !word->corrected && word->certainty < kSureEnough;
+    }
     const ReadShape* shape = session_.shape(place);
     return shape && shape->best().certainty < kSureEnough;
 }
@@ -491,7 +556,11 @@ bool TextLeaf::unsure(ReadPlace place) const {
 // Words as they are read, and after them figures.
 std::vector<ReadPlace> TextLeaf::places() const {
     std::vector<ReadPlace> out;
-    for (const SetWord& word : layout_.set().words) out.push_back(word.place);
+    for (const SetWord& word : layout_.set().words) {
+        out.push_back(word.place);
+        for (size_t i = 0; word.formula && i < word.formula->signs.size(); ++i)
+            out.push_back(ReadPlace::of_sign(word.place.line, static_cast<int>(i)));
+    }
     for (const SetFigure& figure : layout_.set().figures)
         if (figure.place.valid()) out.push_back(figure.place);
     return out;
@@ -536,7 +605,8 @@ bool TextLeaf::focusNextPrevChild(bool next) {
 }
 
 void TextLeaf::keyPressEvent(QKeyEvent* event) {
-    const bool open = card_->isVisible();
+    CorrectionCard* card = correction_card();
+    const bool open = card && card->isVisible();
     if (figure_card_->isVisible() && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) &&
         figure_card_->key(event->key()))
         return;
@@ -557,7 +627,7 @@ void TextLeaf::keyPressEvent(QKeyEvent* event) {
             return choose(layout_.beside(chosen_, 0, 1));
         case Qt::Key_Escape:
             unfold_outline(false);
-            return choose({});
+            return choose(chosen_.sign >= 0 ? chosen_.whole() : ReadPlace());
         case Qt::Key_O:  // unless it begins what a word is corrected to
             if (open) break;
             return unfold_outline(!outline_card_->isVisibleTo(this));
@@ -569,15 +639,15 @@ void TextLeaf::keyPressEvent(QKeyEvent* event) {
                 choose(chosen_);
             return;
         case Qt::Key_F2:
-            if (open) card_->type({});
+            if (open) card->type({});
             return;
         default:
             break;
     }
     if (open && number >= 1 && number <= static_cast<int>(WordCard::kMostAlternatives) &&
-        !card_->alternative(number).isEmpty())
-        return take(card_->alternative(number));
-    if (open && !event->text().isEmpty() && event->text()[0].isPrint()) return card_->type(event->text());
+        !card->alternative(number).isEmpty())
+        return take(card->alternative(number));
+    if (open && !event->text().isEmpty() && event->text()[0].isPrint()) return card->type(event->text());
     QWidget::keyPressEvent(event);
 }
 

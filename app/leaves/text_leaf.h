@@ -9,6 +9,7 @@
 
 #include "desk/session.h"
 #include "leaves/figure_card.h"
+#include "leaves/formula_card.h"
 #include "leaves/outline_card.h"
 #include "leaves/text_layout.h"
 #include "leaves/word_card.h"
@@ -29,6 +30,7 @@ public:
     // The queue: the next unsure word after the chosen one, and behind the page's last the notebook's next page.
     void go_on_checking();
     WordCard* card() const { return card_; }
+    FormulaCard* formula_card() const { return formula_card_; }
     FigureCard* figure_card() const { return figure_card_; }
     OutlineCard* outline_card() const { return outline_card_; }
     QRectF outline_place() const;  // where it is unfolded, leaf px; null where there is no diagram
@@ -66,6 +68,9 @@ private:
     std::vector<ReadPlace> places() const;
     ReadPlace place_at(QPointF leaf_px) const;
     QWidget* open_card() const;
+    CorrectionCard* correction_card() const;            // the open one; null where none is
+    const ReadLine* formula_at(ReadPlace place) const;  // null: there is none
+    void offer_workings();
     void hide_cards();
     void say_figure(const std::function<void(ReadPlace)>& say);
     QRectF sheet() const;
@@ -75,6 +80,7 @@ private:
     Session& session_;
     PageViewport& view_;
     WordCard* card_;
+    FormulaCard* formula_card_;
     FigureCard* figure_card_;
     OutlineCard* outline_card_;
     bool diagram_ = false;  // what is drawn on the page is one

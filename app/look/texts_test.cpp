@@ -45,11 +45,11 @@ TEST(Texts, EachWithANumberHasItsTwoForms) {
 }
 
 TEST(Texts, NumbersChooseTheForm) {
-    const auto words = [](int n) {
-        return QCoreApplication::translate("fernleaf::Spread", "%n word(s) to check", nullptr, n);
+    const auto examples = [](int n) {
+        return QCoreApplication::translate("fernleaf::ReadingDialog", "%n example(s)", nullptr, n);
     };
-    EXPECT_EQ(words(1), "1 word to check");
-    EXPECT_EQ(words(2), "2 words to check");
+    EXPECT_EQ(examples(1), "1 example");
+    EXPECT_EQ(examples(2), "2 examples");
 }
 
 }  // namespace

@@ -2,13 +2,26 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "drawing/shape_at.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr double kFigureReachMm = 2;
+constexpr double kFigureReachMm = 2, kSignReachMm = 1;
+
+// The smallest of a formula's signs about a point, or -1.
+int sign_at(const ReadLine& line, Point mm) {
+    int best = -1;
+    double smallest = std::numeric_limits<double>::infinity();
+    for (size_t i = 0; i < line.signs.size(); ++i) {
+        const Box box = line.signs[i].box.grown(kSignReachMm);
+        const double size = box.width() * box.height();
+        if (box.contains(mm) && size < smallest) smallest = size, best = static_cast<int>(i);
+    }
+    return best;
+}
 
 }  // namespace
 
@@ -29,8 +42,11 @@ ReadPlace ToolSurface::word_at(QPointF px) {
 }
 
 ReadPlace ToolSurface::place_at(QPointF px) {
-    if (const ReadPlace word = word_at(px); word.valid()) return word;
     const QPointF mm = view().to_page(px);
+    if (const ReadPlace word = word_at(px); word.valid()) {
+        const int sign = sign_at(session().reading().lines[static_cast<size_t>(word.line)], {mm.x(), mm.y()});
+        return sign >= 0 ? ReadPlace::of_sign(word.line, sign) : word;
+    }
     const ShapePlace shape = shape_at(session().reading(), {mm.x(), mm.y()}, kFigureReachMm);
     return ReadPlace::of_shape(shape.line, shape.shape);
 }

@@ -36,7 +36,7 @@ public:
     virtual Point place_for_new() = 0;
 
     ReadPlace word_at(QPointF px);   // or near it
-    ReadPlace place_at(QPointF px);  // a word, else a figure of a drawing
+    ReadPlace place_at(QPointF px);  // a word or a sign, else a figure of a drawing
 
     Point page_point(QPointF px) {
         const QPointF mm = view().to_page(px);

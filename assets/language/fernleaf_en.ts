@@ -2,6 +2,16 @@
 <!DOCTYPE TS>
 <TS version="2.1" language="en" sourcelanguage="en">
 <context>
+    <name>CopyMenu</name>
+    <message numerus="yes">
+        <source>%n formula(s) as</source>
+        <translation>
+            <numerusform>Formula as</numerusform>
+            <numerusform>%n formulas as</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>NotebookDelegate</name>
     <message numerus="yes">
         <source>%n hit(s)</source>
@@ -169,23 +179,6 @@
         <translation>
             <numerusform>Damaged and left out of this page: %n item. The rest is safe. To repair the library, close Fernleaf and run “fernleaf-cli check --repair --library %1”. It keeps a copy of the damaged library.</numerusform>
             <numerusform>Damaged and left out of this page: %n items. The rest is safe. To repair the library, close Fernleaf and run “fernleaf-cli check --repair --library %1”. It keeps a copy of the damaged library.</numerusform>
-        </translation>
-    </message>
-</context>
-<context>
-    <name>fernleaf::Spread</name>
-    <message numerus="yes">
-        <source>%n word(s) to check</source>
-        <translation>
-            <numerusform>%n word to check</numerusform>
-            <numerusform>%n words to check</numerusform>
-        </translation>
-    </message>
-    <message numerus="yes">
-        <source>%n word(s) or figure(s) to check</source>
-        <translation>
-            <numerusform>%n word or figure to check</numerusform>
-            <numerusform>%n words or figures to check</numerusform>
         </translation>
     </message>
 </context>

@@ -134,8 +134,9 @@ double completed(const FormulaPart& part) {
 
 class Parsing {
 public:
-    Parsing(const std::vector<Stroke>& strokes, const FormulaWeights& weights, const CancelToken& cancel)
-        : weights_(weights), cancel_(cancel) {
+    Parsing(const std::vector<Stroke>& strokes, const FormulaWeights& weights, const CancelToken& cancel,
+            const std::vector<SaidSign>& said)
+        : weights_(weights), cancel_(cancel), said_(said) {
         for (const Stroke& s : strokes) strokes_.push_back(&s), boxes_.push_back(s.box());
         usual_ = usual_size(strokes_);
         by_size_.resize(strokes.size() + 1);
@@ -158,8 +159,23 @@ private:
         return out;
     }
 
+    // What a person said is a sign is that and nothing else, nor is any of its strokes part of another.
+    void take_said_signs() {
+        for (const SaidSign& said : said_) {
+            Box box;
+            for (const size_t i : said.strokes) box.include(boxes_[i]);
+            const FormulaInk its = ink_of(said.strokes);
+            if (said.strokes.empty() || (its & spoken_of_).any()) continue;  // the first counts
+            spoken_of_ |= its;
+            alternatives_[its] = {{math_signs()[said.sign].latex, 1}};
+            offer(sign_part(said.sign, box, its), said.strokes.size());
+        }
+    }
+
     void find_signs() {
+        take_said_signs();
         for (const std::vector<size_t>& group : sign_groups(strokes_, usual_)) {
+            if ((ink_of(group) & spoken_of_).any()) continue;
             std::vector<const Stroke*> members;
             Box box;
             for (const size_t i : group) members.push_back(strokes_[i]), box.include(boxes_[i]);
@@ -350,6 +366,7 @@ private:
         ReadSign read{latex, 0, part.box, {}, {}};
         for (size_t i = 0; i < strokes_.size(); ++i)
             if (part.ink[i]) read.strokes.push_back(i);
+        read.said = (part.ink & spoken_of_).any();
         const char* name = math_signs()[static_cast<size_t>(part.first_sign)].latex;
         for (const SignAlternative& a : alternatives_.at(part.ink)) {
             if (a.latex == name)
@@ -452,6 +469,8 @@ private:
 
     const FormulaWeights& weights_;
     const CancelToken& cancel_;
+    const std::vector<SaidSign>& said_;
+    FormulaInk spoken_of_;
     std::vector<const Stroke*> strokes_;
     std::vector<Box> boxes_;
     double usual_ = 1;
@@ -491,11 +510,11 @@ std::string latex_with(const std::string& pattern, const std::vector<std::string
 }
 
 FormulaReading read_formula(const std::vector<Stroke>& strokes, const FormulaWeights& weights,
-                            const CancelToken& cancel) {
+                            const CancelToken& cancel, const std::vector<SaidSign>& said) {
     if (strokes.empty() || strokes.size() > kMostFormulaStrokes ||
         std::ranges::any_of(strokes, [](const Stroke& s) { return s.points.empty(); }))
         return {};
-    return Parsing(strokes, weights, cancel).read();
+    return Parsing(strokes, weights, cancel, said).read();
 }
 
 }  // namespace fernleaf

@@ -34,6 +34,7 @@ struct ReadSign {
     Box box;
     std::vector<size_t> strokes;  // of those given
     std::vector<SignAlternative> alternatives;
+    bool said = false;  // by a person
 };
 
 struct FormulaReading {
@@ -46,9 +47,15 @@ struct FormulaReading {
 // The LaTeX with one of its signs, or more, otherwise; one each of reading.signs.
 std::string latex_with(const std::string& pattern, const std::vector<std::string>& signs);
 
+// What a person said some strokes are: one sign, whatever their form.
+struct SaidSign {
+    std::vector<size_t> strokes;  // of those given, rising
+    size_t sign = 0;              // of math_signs()
+};
+
 // strokes: of one formula, at most kMostFormulaStrokes; more are not read, nor are strokes without points. On cancel
 // nothing is read. Safe to call from several threads.
 FormulaReading read_formula(const std::vector<Stroke>& strokes, const FormulaWeights& weights,
-                            const CancelToken& cancel = {});
+                            const CancelToken& cancel = {}, const std::vector<SaidSign>& said = {});
 
 }  // namespace fernleaf

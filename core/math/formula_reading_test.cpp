@@ -7,6 +7,7 @@
 
 #include "ink/test_stroke.h"
 #include "math/formula_skills.h"
+#include "math/math_signs.h"
 #include "reading/models_directory.h"
 
 namespace fernleaf {
@@ -69,6 +70,25 @@ TEST_F(FormulaReadingTest, StrokesMayComeInAnyOrder) {
     EXPECT_EQ(read(ink.strokes), "7+7=");
     std::swap(ink.strokes[0], ink.strokes[3]);
     EXPECT_EQ(read(ink.strokes), "7+7=");
+}
+
+TEST_F(FormulaReadingTest, WhatAPersonSaidIsASignIsThatAndNothingElse) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    const std::vector<SaidSign> said{{{0}, *sign_named("1")}, {{3}, *sign_named("x")}};
+    const FormulaReading reading = read_formula(ink.strokes, *weights_, {}, said);
+    EXPECT_EQ(reading.latex, "1+x=");
+    ASSERT_EQ(reading.signs.size(), 4U);
+    EXPECT_TRUE(reading.signs[0].said);
+    EXPECT_EQ(reading.signs[0].certainty, 1);
+    EXPECT_TRUE(reading.signs[0].alternatives.empty());
+    EXPECT_FALSE(reading.signs[1].said);
+    // Strokes that no group holds may be said to be one sign; what is said of the same ink later does not count.
+    const FormulaReading apart =
+        read_formula(ink.strokes, *weights_, {}, {{{0, 3}, *sign_named("7")}, {{3}, *sign_named("x")}});
+    const auto whole = std::ranges::find_if(apart.signs, [](const ReadSign& s) { return s.said; });
+    ASSERT_NE(whole, apart.signs.end());
+    EXPECT_EQ(whole->strokes, (std::vector<size_t>{0, 3}));
 }
 
 TEST_F(FormulaReadingTest, TellsFractionsAndPowersByPlaceAndSize) {
@@ -170,7 +190,7 @@ TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
     for (const Stroke& s : ink.strokes) math.ink.push_back(s.id), math.box.include(s.box());
     words.words = {{"frost", 1, {}, {}, {}}};
     reading.lines = {math, words};
-    skills_->read(reading, ink.strokes);
+    skills_->read(reading, ink.strokes, {});
     ASSERT_EQ(reading.lines[0].words.size(), 1U);
     EXPECT_EQ(reading.lines[0].words[0].text, "7+7=");
     EXPECT_EQ(reading.lines[0].words[0].strokes, math.ink);
@@ -180,8 +200,27 @@ TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
     EXPECT_TRUE(reading.lines[1].signs.empty());
     // What is known is kept.
     reading.lines[0].words[0].text = "said";
-    skills_->read(reading, ink.strokes);
+    skills_->read(reading, ink.strokes, {});
     EXPECT_EQ(reading.lines[0].words[0].text, "said");
+}
+
+TEST_F(FormulaSkillsTest, SignsThatAPersonCorrectedAreWhatWasSaid) {
+    Ink ink;
+    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ReadLine math;
+    math.kind = RegionKind::math;
+    for (const Stroke& s : ink.strokes) math.ink.push_back(s.id), math.box.include(s.box());
+    Reading reading{{math}};
+    const Correction one{{1}, ink.strokes[0].box(), "1", InkClass::sign};
+    skills_->read(reading, ink.strokes, {one, {{99}, {}, "x", InkClass::sign}, {{4}, {}, "no sign", InkClass::sign}});
+    EXPECT_EQ(reading.lines[0].words.at(0).text, "1+7=");
+    ASSERT_EQ(reading.lines[0].signs.size(), 4U);
+    EXPECT_TRUE(reading.lines[0].signs[0].corrected);
+    EXPECT_FALSE(reading.lines[0].signs[2].corrected);
+    // What was said last of a sign counts.
+    Reading again{{math}};
+    skills_->read(again, ink.strokes, {one, {{1}, {}, "z", InkClass::sign}});
+    EXPECT_EQ(again.lines[0].words.at(0).text, "z+7=");
 }
 
 // A line of words over some strokes.
@@ -301,12 +340,12 @@ TEST_F(FormulaSkillsTest, WhatWasBrokenOffIsReadTheNextTime) {
             std::this_thread::yield();
             cancel.cancel();
         });
-        skills_->read(reading, ink.strokes, cancel.token());
+        skills_->read(reading, ink.strokes, {}, cancel.token());
         other.join();
         EXPECT_TRUE(reading.lines[0].words.empty() || reading.lines[0].words[0].text == "7+7=");
         Reading again;
         again.lines = {math};
-        skills_->read(again, ink.strokes);
+        skills_->read(again, ink.strokes, {});
         ASSERT_EQ(again.lines[0].words.size(), 1U);
         EXPECT_EQ(again.lines[0].words[0].text, "7+7=");
         for (Stroke& s : ink.strokes)  // ink that was not read before

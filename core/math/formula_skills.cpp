@@ -55,7 +55,7 @@ void take(ReadLine& line, const FormulaReading& reading, const std::vector<Strok
     line.words = {{reading.latex, reading.certainty, line.box, line.ink, alternatives_of(reading)}};
     line.certainty = reading.certainty;
     for (const ReadSign& sign : reading.signs) {
-        ReadWord word{sign.latex, sign.certainty, sign.box, {}, {}};
+        ReadWord word{sign.latex, sign.certainty, sign.box, {}, {}, sign.said};
         for (const size_t i : sign.strokes) word.strokes.push_back(ink[i].id);
         for (const SignAlternative& other : sign.alternatives)
             word.alternatives.push_back({other.latex, other.certainty});
@@ -225,19 +225,19 @@ bool is_telling(const MathTree& tree) {
            holds(tree, MathKind::power) || holds(tree, MathKind::call);
 }
 
-// Of a line of numbers and what stands between them, its LaTeX; empty: there is something else in it.
-std::string arithmetic_in(const ReadLine& line) {
+// Of a line of numbers and what stands between them, its signs in LaTeX; none: there is something else in it.
+std::vector<std::string> arithmetic_in(const ReadLine& line) {
     static const std::vector<std::pair<std::string_view, const char*>> signs{
         {"×", "\\times"}, {"÷", "\\div"}, {"·", "\\cdot"}, {"–", "-"}, {"−", "-"}, {"±", "\\pm"}, {"≈", "\\approx"}};
-    std::string out;
+    std::vector<std::string> out;
     for (const ReadWord& word : line.words)
         for (size_t i = 0; i < word.text.size();) {
             const auto sign =
                 std::ranges::find_if(signs, [&](const auto& s) { return word.text.substr(i).starts_with(s.first); });
             if (sign != signs.end()) {
-                out += sign->second, i += sign->first.size();
+                out.emplace_back(sign->second), i += sign->first.size();
             } else if (std::string_view("0123456789.,+-=/<>()").find(word.text[i]) != std::string_view::npos) {
-                out += word.text[i++];
+                out.emplace_back(1, word.text[i++]);
             } else {
                 return {};
             }
@@ -246,18 +246,24 @@ std::string arithmetic_in(const ReadLine& line) {
 }
 
 void prefer_line(ReadLine& formula, const ReadLine& line, bool decimal_comma) {
-    const std::string numbers = arithmetic_in(line);
+    std::vector<std::string> signs = arithmetic_in(line);
     const bool sure = std::ranges::all_of(line.words, [](const ReadWord& w) { return w.certainty >= kSureOfNumbers; });
+    const bool each = signs.size() == formula.signs.size();
+    const bool said = std::ranges::any_of(formula.signs, &ReadWord::corrected);
+    if (signs.empty() || !sure || (said && !each)) return;
+    for (size_t i = 0; i < signs.size() && said; ++i)
+        if (formula.signs[i].corrected) signs[i] = formula.signs[i].text;
+    std::string numbers;
+    for (const std::string& sign : signs) numbers += sign + (sign.size() > 1 && sign[0] == '\\' ? " " : "");
+    numbers = trimmed(numbers);
     ReadWord& word = formula.words[0];
-    if (numbers.empty() || !sure || numbers == word.text || !parse_math(numbers, decimal_comma)) return;
-    word.alternatives.insert(word.alternatives.begin(), {word.text, word.certainty * (1 - line.certainty)});
+    if (numbers == word.text || !parse_math(numbers, decimal_comma)) return;
+    if (!said) word.alternatives.insert(word.alternatives.begin(), {word.text, word.certainty * (1 - line.certainty)});
     word.text = numbers;
     word.certainty = formula.certainty = line.certainty;
     // Sign by sign where they are the same strokes.
-    if (formula.signs.size() != numbers.size())
-        formula.signs.clear();
-    else
-        for (size_t i = 0; i < numbers.size(); ++i) formula.signs[i].text = numbers.substr(i, 1);
+    if (!each) formula.signs.clear();
+    for (size_t i = 0; i < formula.signs.size(); ++i) formula.signs[i].text = signs[i];
 }
 
 // Whether it has more than signs beside one another.
@@ -359,15 +365,35 @@ void take_said(Reading& reading, const std::vector<Stroke>& strokes, const std::
     }
 }
 
+// The signs that a person corrected of which all strokes are there; the last said comes first.
+std::vector<SaidSign> said_signs(const std::vector<Stroke>& ink, const std::vector<Correction>& corrections) {
+    std::vector<SaidSign> out;
+    for (auto said = corrections.rbegin(); said != corrections.rend(); ++said) {
+        const auto sign = said->kind == InkClass::sign ? sign_named(said->text) : std::nullopt;
+        if (!sign) continue;
+        SaidSign found{{}, *sign};
+        for (size_t i = 0; i < ink.size(); ++i)
+            if (std::ranges::find(said->strokes, ink[i].id) != said->strokes.end()) found.strokes.push_back(i);
+        if (!found.strokes.empty() && found.strokes.size() == said->strokes.size()) out.push_back(std::move(found));
+    }
+    return out;
+}
+
 }  // namespace
 
-FormulaReading FormulaSkills::reading_of(const std::vector<Stroke>& ink, const CancelToken& cancel) {
+FormulaReading FormulaSkills::reading_of(const std::vector<Stroke>& ink, const std::vector<Correction>& corrections,
+                                         const CancelToken& cancel) {
     std::vector<const Stroke*> strokes;
     for (const Stroke& s : ink) strokes.push_back(&s);
-    const uint64_t key = ink_key(strokes);
+    const std::vector<SaidSign> said = said_signs(ink, corrections);
+    uint64_t key = ink_key(strokes);
+    for (const SaidSign& sign : said) {
+        key = mixed(key, sign.sign);
+        for (const size_t i : sign.strokes) key = mixed(key, i);
+    }
     if (const auto known = readings_.find(key); known != readings_.end()) return known->second;
     if (readings_.size() > kMostRemembered) readings_.clear();
-    FormulaReading fresh = read_formula(ink, *weights_, cancel);
+    FormulaReading fresh = read_formula(ink, *weights_, cancel, said);
     if (!cancel.cancelled()) readings_[key] = fresh;  // what was broken off would stay so
     return fresh;
 }
@@ -376,7 +402,9 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
                          const std::vector<Correction>& corrections, bool decimal_comma, const CancelToken& cancel) {
     take_said(reading, strokes, corrections, decimal_comma);
     std::unordered_set<StrokeId> spoken_of;
-    for (const Correction& c : corrections) spoken_of.insert(c.strokes.begin(), c.strokes.end());
+    std::unordered_set<StrokeId> of_signs;  // a person corrected them: what they stand in is a formula
+    for (const Correction& c : corrections)
+        (c.kind == InkClass::sign ? of_signs : spoken_of).insert(c.strokes.begin(), c.strokes.end());
     std::vector<Candidate> candidates = candidates_in(reading, spoken_of);
     if (std::ranges::all_of(candidates, [](const Candidate& c) { return c.operation == Operation::none; })) return;
     gather_loose(candidates, loose_in(reading, strokes, spoken_of));
@@ -390,15 +418,17 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
         if (ink.empty() || ink.size() > kMostFormulaStrokes ||
             (candidate.operation == Operation::none && !has_bar(ink)))
             continue;
-        const FormulaReading formula = reading_of(ink, cancel);
+        const FormulaReading formula = reading_of(ink, corrections, cancel);
         if (cancel.cancelled()) return;
         const auto tree = parse_math(formula.latex, decimal_comma);
-        if (candidate.operation == Operation::minus && !has_bar(ink) &&
+        const bool said = std::ranges::any_of(ink, [&](const Stroke& s) { return of_signs.contains(s.id); });
+        if (!said && candidate.operation == Operation::minus && !has_bar(ink) &&
             !(tree && (holds(*tree, MathKind::relation) || holds(*tree, MathKind::asked))))
             continue;
         // What makes sense need not be read as surely as what only looks so.
-        if (tree ? formula.certainty < kSureOfFormula || !is_telling(*tree)
-                 : formula.certainty < kSureWithoutSense || !is_built(formula.latex))
+        if (said   ? formula.latex.empty()
+            : tree ? formula.certainty < kSureOfFormula || !is_telling(*tree)
+                   : formula.certainty < kSureWithoutSense || !is_built(formula.latex))
             continue;
         ReadLine line = math_line(ink);
         take(line, formula, ink);
@@ -415,7 +445,8 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
     for (ReadLine& line : found) insert_regions(reading, {std::move(line)});
 }
 
-void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes, const CancelToken& cancel) {
+void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes,
+                         const std::vector<Correction>& corrections, const CancelToken& cancel) {
     std::unordered_map<StrokeId, const Stroke*> by_id;
     for (ReadLine& line : reading.lines) {
         if (line.kind != RegionKind::math || !line.words.empty() || cancel.cancelled()) continue;
@@ -424,7 +455,7 @@ void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes, c
         std::vector<Stroke> ink;
         for (const StrokeId id : line.ink)
             if (const auto found = by_id.find(id); found != by_id.end()) ink.push_back(*found->second);
-        const FormulaReading formula = reading_of(ink, cancel);
+        const FormulaReading formula = reading_of(ink, corrections, cancel);
         if (!formula.latex.empty()) take(line, formula, ink);
     }
 }

@@ -1,7 +1,7 @@
 // Formulas of a page: what regions of math say, and what they come to.
 //
 //   auto skills = FormulaSkills::load(models_directory());
-//   (*skills)->read(reading, page.strokes);        // words and signs of lines of kind math
+//   (*skills)->read(reading, page.strokes, {});    // words and signs of lines of kind math
 //   (*skills)->work_out(reading, false);           // results, down the page
 #pragma once
 
@@ -34,8 +34,10 @@ public:
     void find(Reading& reading, const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections,
               bool decimal_comma, const CancelToken& cancel = {});
 
-    // Lines of math that have no word yet get theirs, from the strokes that are shown for them.
-    void read(Reading& reading, const std::vector<Stroke>& strokes, const CancelToken& cancel = {});
+    // Lines of math that have no word yet get theirs, from the strokes that are shown for them; signs that a person
+    // corrected are what was said.
+    void read(Reading& reading, const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections,
+              const CancelToken& cancel = {});
 
     // What each line of math comes to, with the values that those above it give to names. Starts a process for each
     // that was not worked out before.
@@ -44,10 +46,11 @@ public:
 private:
     explicit FormulaSkills(std::shared_ptr<const FormulaWeights> weights) : weights_(std::move(weights)) {}
 
-    FormulaReading reading_of(const std::vector<Stroke>& ink, const CancelToken& cancel);
+    FormulaReading reading_of(const std::vector<Stroke>& ink, const std::vector<Correction>& corrections,
+                              const CancelToken& cancel);
 
     std::shared_ptr<const FormulaWeights> weights_;
-    std::unordered_map<uint64_t, FormulaReading> readings_;  // by where the ink is
+    std::unordered_map<uint64_t, FormulaReading> readings_;  // by where the ink is and what was said
     std::map<std::string, std::string> results_;             // by formula and values
 };
 

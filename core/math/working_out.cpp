@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <functional>
 #include <sstream>
 
 #include "base/helper_process.h"
@@ -127,6 +128,41 @@ public:
         const MathTree& asked = tree.kind == MathKind::asked ? tree.parts[0] : tree;
         if (holds_plus_minus(asked)) return both(asked);
         return value(asked);
+    }
+
+    WorkedOut reworked(const MathTree& tree, Rework how, const std::string& name) {
+        refuse_giants(tree);
+        decimals_ = has_decimals(tree);
+        if (holds_plus_minus(tree)) throw Words{"± stands for two cases: work them out separately"};
+        const MathTree& whole = tree.kind == MathKind::asked ? tree.parts[0] : tree;
+        if (how == Rework::solve) {
+            if (whole.kind != MathKind::relation || whole.parts.size() != 2)
+                throw Words{"only an equation can be solved"};
+            return solved(whole, name);
+        }
+        if (whole.kind == MathKind::all_of) throw Words{"only one formula at a time"};
+        const bool relation = whole.kind == MathKind::relation;
+        const std::vector<MathTree> sides = relation ? whole.parts : std::vector{whole};
+        std::vector<std::string> lines;
+        for (const MathTree& side : sides) {
+            const bool number = how == Rework::factor && is_whole(side);
+            const char* command = how == Rework::simplify ? "simplify("
+                                  : how == Rework::expand ? "expand("
+                                  : number                ? "ifactor("
+                                                          : "factor(";
+            lines.push_back(command + text_.of(side) + ")");
+        }
+        const std::vector<std::string> said = ask(whole, lines);
+        WorkedOut out;
+        out.kind = WorkedOut::Kind::value;
+        std::istringstream signs(relation ? whole.text : "");
+        for (const std::string& side : said) {
+            std::string sign;
+            if (!out.exact.empty()) signs >> sign, out.exact += " " + sign + " ";
+            if (side.find("undef") != std::string::npos) throw Words{"undefined"};
+            out.exact += shown(understood(side));
+        }
+        return out;
     }
 
 private:
@@ -510,16 +546,30 @@ private:
 
 }  // namespace
 
+namespace {
+
+// Words that are thrown are what it comes to.
+WorkedOut or_words(const MathTree& tree, const std::function<WorkedOut()>& working) {
+    if (!is_sound(tree)) return {WorkedOut::Kind::nothing, "too hard", {}};
+    try {
+        return working();
+    } catch (const Words& words) {
+        return {WorkedOut::Kind::nothing, words.text, {}};
+    }
+}
+
+}  // namespace
+
 WorkedOut work_out(const MathTree& tree, const WorkingSettings& settings, const CancelToken& cancel) {
     MathTree known = tree;
     // What is being given a value is no value itself.
     for (const auto& [name, value] : settings.values) known = substituted(std::move(known), name, value);
-    if (!is_sound(known)) return {WorkedOut::Kind::nothing, "too hard", {}};
-    try {
-        return Working(settings, cancel).out(known);
-    } catch (const Words& words) {
-        return {WorkedOut::Kind::nothing, words.text, {}};
-    }
+    return or_words(known, [&] { return Working(settings, cancel).out(known); });
+}
+
+WorkedOut reworked(const MathTree& tree, Rework how, const std::string& name, const WorkingSettings& settings,
+                   const CancelToken& cancel) {
+    return or_words(tree, [&] { return Working(settings, cancel).reworked(tree, how, name); });
 }
 
 }  // namespace fernleaf

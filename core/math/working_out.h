@@ -41,4 +41,11 @@ struct WorkedOut {
 // tree: sound.
 WorkedOut work_out(const MathTree& tree, const WorkingSettings& settings, const CancelToken& cancel = {});
 
+// What a formula can be made into on wish.
+enum class Rework { simplify, expand, factor, solve };
+
+// A relation is reworked side by side; solve: it is solved for a name, whatever other names it holds. tree: sound.
+WorkedOut reworked(const MathTree& tree, Rework how, const std::string& name, const WorkingSettings& settings,
+                   const CancelToken& cancel = {});
+
 }  // namespace fernleaf

@@ -49,6 +49,28 @@ INSTANTIATE_TEST_SUITE_P(Sums, Works,
                                                               {"2 \\pm 1", "3 or 1"},
                                                               {"(2+3)(4-1)", "15"}}));
 
+std::string reworked_as(Rework how, const std::string& formula, const std::string& name = {}) {
+    const auto tree = parse_math(formula);
+    return tree ? reworked(*tree, how, name, {}).text() : "! " + tree.error().message;
+}
+
+TEST(WorkingOut, MakesFormulasIntoOthersOnWish) {
+    EXPECT_EQ(reworked_as(Rework::factor, "x^2-9"), "(x - 3)*(x + 3)");
+    EXPECT_EQ(reworked_as(Rework::factor, "84"), "2^2*3*7");
+    EXPECT_EQ(reworked_as(Rework::expand, "(a+b)^2"), "a^2 + b^2 + 2*a*b");
+    EXPECT_EQ(reworked_as(Rework::simplify, "\\frac{x^2-1}{x-1}"), "x + 1");
+    EXPECT_EQ(reworked_as(Rework::expand, "y=(x+1)^2"), "y = x^2 + 2*x + 1") << "both sides of an equation";
+    EXPECT_EQ(reworked_as(Rework::expand, "(x+1)^2="), "x^2 + 2*x + 1") << "also where the result is asked for";
+}
+
+TEST(WorkingOut, SolvesForAnyNameOfAnEquation) {
+    EXPECT_EQ(reworked_as(Rework::solve, "V=\\pi r^2 h", "h"), "h = V/(pi*r^2)");
+    EXPECT_EQ(reworked_as(Rework::solve, "2x+3y=12", "y"), "y = (-2*x + 12)/3");
+    EXPECT_EQ(reworked_as(Rework::solve, "x^2-16=0", "x"), "x = -4 or x = 4");
+    EXPECT_EQ(reworked_as(Rework::solve, "x+1", "x"), "only an equation can be solved");
+    EXPECT_EQ(reworked_as(Rework::factor, "10^{10^{10}}"), "too hard");
+}
+
 TEST(WorkingOut, AnglesAreInTheUnitThatIsChosen) {
     EXPECT_EQ(in_degrees("\\sin 30"), "1/2 ≈ 0.5");
     EXPECT_EQ(in_degrees("\\arctan 1"), "45");

@@ -254,7 +254,7 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections,
         for (const StrokeId id : c.strokes)
             if (c.is_of_word())
                 worded.insert(id);
-            else
+            else if (c.is_of_kind())
                 spoken_of[id] = &c;
     SetApart out;
     std::vector<bool> taken(strokes.size());
@@ -413,7 +413,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
     const bool decimal_comma = writes_decimal_comma(settings.languages);
     if (formulas) {
         formulas->find(reading, page.strokes, corrections, decimal_comma, cancel);
-        formulas->read(reading, page.strokes, cancel);
+        formulas->read(reading, page.strokes, corrections, cancel);
     }
     apply_corrections(reading, corrections);
     add_typed(reading, page);

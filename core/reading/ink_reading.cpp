@@ -89,7 +89,7 @@ struct Share {
 std::vector<Share> shares_of(const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections) {
     std::unordered_map<StrokeId, size_t> share_of;  // counted from 1
     for (size_t i = 0; i < corrections.size(); ++i)
-        if (!corrections[i].is_of_word())
+        if (corrections[i].is_of_kind())
             for (const StrokeId id : corrections[i].strokes) share_of[id] = i + 1;
     std::vector<Share> shares(corrections.size() + 1);
     for (size_t i = 0; i < corrections.size(); ++i) shares[i + 1].kind = corrections[i].kind;
@@ -170,7 +170,7 @@ SetApart set_apart(const std::vector<Stroke>& strokes, const Reader& reader, con
                    const std::vector<Correction>& corrections) {
     std::unordered_set<StrokeId> spoken_of;
     for (const Correction& correction : corrections)
-        if (!correction.is_of_word()) spoken_of.insert(correction.strokes.begin(), correction.strokes.end());
+        if (correction.is_of_kind()) spoken_of.insert(correction.strokes.begin(), correction.strokes.end());
     SetApart out{underlines_in(strokes), heads_in(strokes, reader, settings), {}};
     std::erase_if(out.underlines, [&](const Underline& u) { return spoken_of.contains(strokes[u.stroke].id); });
     std::erase_if(out.heads, [&](const Head& h) { return spoken_of.contains(strokes[h.ink.back()].id); });

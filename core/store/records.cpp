@@ -85,7 +85,7 @@ Result<Correction> correction_at(const Statement& row) {
     auto strokes = ids_in(row.text(3));
     const Box box = box_at(row, 4);
     const int64_t kind = row.integer(10);
-    if (!whole(row, kCorrectionRow) || !strokes || !placed(box) || !within(kind, 0, static_cast<int>(InkClass::shape)))
+    if (!whole(row, kCorrectionRow) || !strokes || !placed(box) || !within(kind, 0, static_cast<int>(InkClass::sign)))
         return kDamaged;
     return Correction{*std::move(strokes), box, row.text(8), static_cast<InkClass>(kind)};
 }

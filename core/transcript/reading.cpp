@@ -321,6 +321,7 @@ void apply_corrections(Reading& reading, const std::vector<Correction>& correcti
         if (correction.kind == InkClass::shape) say_shape(reading, correction);
         if (!correction.is_of_word()) continue;  // what kind it is was known before it was read
         ReadWord* best = nullptr;
+        ReadLine* formula = nullptr;  // that it is of
         double closest = 0;
         const bool ink = !correction.strokes.empty();
         for (ReadLine& line : reading.lines) {
@@ -328,7 +329,8 @@ void apply_corrections(Reading& reading, const std::vector<Correction>& correcti
             for (ReadWord& word : line.words) {
                 if (ink == word.strokes.empty() || word.block != 0) continue;
                 const double same = ink ? likeness(correction.strokes, word.strokes) : correction.box.overlap(word.box);
-                if (same >= (ink ? kSameInk : kSamePlace) && same > closest) best = &word, closest = same;
+                if (same >= (ink ? kSameInk : kSamePlace) && same > closest)
+                    best = &word, closest = same, formula = line.kind == RegionKind::math ? &line : nullptr;
             }
         }
         // A word that is nearly what was spoken of may still be one of two that were joined, or hold what was split
@@ -340,6 +342,7 @@ void apply_corrections(Reading& reading, const std::vector<Correction>& correcti
                 if (ReadWord* part = best ? nullptr : split_off(line, correction)) best = part;
             }
         if (best) say(*best, correction.text);
+        if (formula) formula->signs.clear();  // they are not those of what was said
     }
 }
 
