@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "base/text.h"
+#include "reading/number_layout.h"
 #include "reading/teaching.h"
 
 namespace fernleaf {
@@ -33,26 +34,6 @@ std::vector<WordSpan> split(const std::u32string& text) {
         words.back().last = i + 1;
     }
     return words;
-}
-
-// The time step in the middle of the widest stretch without ink between two steps; where there is none, as between
-// words that touch or lean over each other, the step with the least ink. The network sees a letter at one place
-// somewhere in it, so that the middle between two letters would often cut one of them.
-int widest_gap(const cv::Mat& pixels, int from, int to) {
-    const auto column = [](int step) { return static_cast<int>(step * kColumnsPerStep); };
-    const int begin = std::clamp(column(from), 0, pixels.cols);
-    const int end = std::clamp(column(to), begin, pixels.cols);
-    if (begin == end) return from;
-    cv::Mat ink;
-    cv::reduce(pixels.colRange(begin, end), ink, 0, cv::REDUCE_SUM, CV_32S);
-    constexpr int kBlankColumn = 64;  // of 255 a pixel: the edge of a stroke's shade
-    int widest = 0, middle = -1, least = 0;
-    for (int x = 0, run = 0; x < ink.cols; ++x) {
-        run = ink.at<int>(0, x) < kBlankColumn ? run + 1 : 0;
-        if (run > widest) widest = run, middle = x - run / 2;
-        if (ink.at<int>(0, x) < ink.at<int>(0, least)) least = x;
-    }
-    return static_cast<int>(std::lround((begin + (middle >= 0 ? middle : least)) / kColumnsPerStep));
 }
 
 // The logarithm of a symbol's probability where it is seen best.
@@ -191,6 +172,8 @@ LineReading Reader::read(const LinePicture& line, const ReadSettings& settings, 
         const std::vector<Hypothesis> best = decode(scores, alphabet, decoder);
         text = best.empty() ? U"" : trimmed_spaces(best.front().text);
         spans = align(scores, alphabet, text);
+        if (std::u32string numbers = laid_out(line.pixels, scores, alphabet, text, spans); numbers != text)
+            text = std::move(numbers), spans = align(scores, alphabet, text);
     };
     spell();
     // Of what the language makes of it: letter by letter anything looks like something.
