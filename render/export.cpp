@@ -6,6 +6,7 @@
 #include "base/file.h"
 #include "drawing/fair_drawing.h"
 #include "exchange/diagram_file.h"
+#include "exchange/formula_file.h"
 #include "exchange/inkml.h"
 #include "exchange/plain_text.h"
 #include "exchange/table_file.h"
@@ -45,8 +46,8 @@ Status turn_back_to_ink(Page& page, const Library& library) {
 }  // namespace
 
 const std::vector<std::string>& export_endings() {
-    static const std::vector<std::string> endings = {".pdf", ".txt", ".inkml",   ".png",  ".svg",
-                                                     ".dot", ".mmd", ".graphml", ".opml", ".csv"};
+    static const std::vector<std::string> endings = {".pdf", ".txt",     ".inkml", ".png", ".svg", ".dot",
+                                                     ".mmd", ".graphml", ".opml",  ".csv", ".tex"};
     return endings;
 }
 
@@ -56,7 +57,7 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
     if (std::ranges::find(export_endings(), ending) == export_endings().end())
         return Error{"\"" + path.filename().string() +
                      "\" does not end in a format that can be written: .pdf, .txt, .inkml, .png, .svg, "
-                     ".dot, .mmd, .graphml, .opml or .csv."};
+                     ".dot, .mmd, .graphml, .opml, .csv or .tex."};
     std::vector<PageWithReading> loaded;
     for (const PageId id : pages) {
         auto page = library.load_page(id);
@@ -93,6 +94,11 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
             for (const TableWords& table : tables_of(reading))
                 text += (text.empty() ? "" : "\r\n") + table_text(table, ending);
         if (text.empty()) return Error{"There is no table on these pages: no rules with words between them."};
+        return write_whole(path, text);
+    }
+    if (ending == ".tex") {
+        const std::string text = formulas_tex(readings);
+        if (text.empty()) return Error{"There is no formula on these pages."};
         return write_whole(path, text);
     }
     if (ending != ".txt" && ending != ".inkml") {

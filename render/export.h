@@ -11,7 +11,7 @@
 namespace fernleaf {
 
 // ".pdf", ".txt", ".inkml"; of one page ".png" and ".svg"; of the diagrams on the pages ".dot", ".mmd" (Mermaid),
-// ".graphml", ".opml" and of their tables ".csv".
+// ".graphml", ".opml", of their tables ".csv" and of their formulas ".tex".
 const std::vector<std::string>& export_endings();
 
 // What of drawings is taken away: what stands on the page, the ink they were drawn with, or shapes drawn fair.

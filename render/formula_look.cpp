@@ -21,6 +21,7 @@ constexpr double kBar = 0.055, kBarGap = 0.14, kBarBeyond = 0.08;
 constexpr double kThin = 0.08, kMedium = 0.2, kWide = 0.26;  // behind a part; about + and −, about =
 constexpr double kOperation = 1.45;                          // how large Σ, Π and ∫ are
 constexpr double kBoundGap = 0.1;
+constexpr double kColumnGap = 0.9, kRowGap = 0.32, kLeastRow = 0.7;
 constexpr double kRootLead = 0.5, kRootGap = 0.12;
 
 struct Piece {
@@ -240,6 +241,83 @@ Piece root_of(const WrittenMath& f, double px) {
     return out;
 }
 
+Piece bracket(const std::string& sign, double px, double ascent, double descent) {
+    return stretched(text(QString::fromStdString(sign), px, false), ascent, descent);
+}
+
+Piece grid_of(const WrittenMath& f, double px) {
+    std::vector<std::vector<Piece>> rows;
+    std::vector<double> wide;
+    for (const WrittenMath& row : f.parts) {
+        if (row.kind == Kind::line) continue;
+        std::vector<Piece>& pieces = rows.emplace_back();
+        for (const WrittenMath& cell : row.parts) {
+            pieces.push_back(piece_of(cell, px));
+            if (wide.size() < pieces.size()) wide.push_back(0);
+            double& widest = wide[pieces.size() - 1];
+            widest = std::max(widest, pieces.back().width);
+        }
+    }
+    double across = 0;
+    for (const double w : wide) across += w + kColumnGap * px;
+    across = std::max(0.0, across - kColumnGap * px);
+    const double thick = std::max(1.0, kBar * px);
+    Piece cells;
+    double y = 0;  // of the foot of what was set
+    size_t at = 0;
+    for (const WrittenMath& row : f.parts) {
+        if (row.kind == Kind::line) {
+            const QRectF line(-kBarBeyond * px, y + kRowGap * px / 2, across + 2 * kBarBeyond * px, thick);
+            cells.path.addRect(line);
+            cells.signs.push_back(line);
+            y += thick + kRowGap * px / 2;
+            continue;
+        }
+        std::vector<Piece>& pieces = rows[at++];
+        double ascent = kLeastRow * px, descent = 0;
+        for (const Piece& piece : pieces)
+            ascent = std::max(ascent, piece.ascent), descent = std::max(descent, piece.descent);
+        y += (y > 0 ? kRowGap * px : 0) + ascent;
+        double x = 0;
+        for (size_t c = 0; c < pieces.size(); ++c) {
+            const double room = wide[c] - pieces[c].width;
+            const char side = stands(f, c);
+            cells.add(pieces[c], {x + (side == 'r' ? room : side == 'l' ? 0 : room / 2), y});
+            x += wide[c] + kColumnGap * px;
+        }
+        y += descent;
+    }
+    cells.path.setFillRule(Qt::WindingFill);
+    // About the height of a fraction's bar.
+    const double up = -y / 2 - kAxis * px;
+    cells.ascent = -up, cells.descent = std::max(0.0, y + up);
+    Piece whole;
+    whole.path.setFillRule(Qt::WindingFill);
+    const auto [open, close] = brackets_of(f);
+    double x = kThin * px;
+    if (!open.empty()) {
+        const Piece sign = bracket(open, px, cells.ascent + 0.1 * px, cells.descent + 0.1 * px);
+        whole.add(sign, {0, 0});
+        whole.signs.emplace_back(0, -sign.ascent, sign.width, sign.ascent + sign.descent);
+        x = sign.width + kThin * px;
+    }
+    cells.path.translate(0, up), whole.ascent = std::max(whole.ascent, cells.ascent);
+    for (QRectF& sign : cells.signs) sign.translate(0, up);
+    const double inside_ascent = cells.ascent, inside_descent = cells.descent;
+    cells.width = across;
+    whole.add(cells, {x, 0});
+    whole.ascent = std::max(whole.ascent, inside_ascent), whole.descent = std::max(whole.descent, inside_descent);
+    x += across + kThin * px;
+    if (!close.empty()) {
+        const Piece sign = bracket(close, px, inside_ascent + 0.1 * px, inside_descent + 0.1 * px);
+        whole.add(sign, {x, 0});
+        whole.signs.emplace_back(x, -sign.ascent, sign.width, sign.ascent + sign.descent);
+        x += sign.width;
+    }
+    whole.width = x;
+    return whole;
+}
+
 Piece piece_of(const WrittenMath& f, double px) {
     switch (f.kind) {
         case Kind::row:
@@ -258,6 +336,10 @@ Piece piece_of(const WrittenMath& f, double px) {
             return scripts_of(f, px);
         case Kind::root:
             return root_of(f, px);
+        case Kind::grid:
+            return grid_of(f, px);
+        case Kind::line:
+            break;
     }
     return {};
 }

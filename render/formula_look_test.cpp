@@ -136,5 +136,29 @@ TEST(FormulaLook, AbsoluteValuesAndIndicesOfBracketsAreSet) {
     EXPECT_EQ(look("(a)_{1}").signs.size(), 4U);
 }
 
+TEST(FormulaLook, NumbersOverALineEndBelowOneAnother) {
+    const FormulaLook sum = look("\\begin{array}{r} 7 \\\\ 120 \\\\ \\hline 127 \\end{array}");
+    ASSERT_EQ(sum.signs.size(), 8U);  // 7, 1 2 0, the line, 1 2 7
+    EXPECT_NEAR(sum.signs[0].right(), sum.signs[3].right(), 1);
+    EXPECT_NEAR(sum.signs[3].right(), sum.signs[7].right(), 1);
+    const QRectF line = sum.signs[4];
+    EXPECT_GT(line.top(), sum.signs[3].bottom());
+    EXPECT_LT(line.bottom(), sum.signs[5].top());
+    EXPECT_LE(line.left(), sum.signs[5].left());
+    EXPECT_LE(sum.path.boundingRect().bottom(), sum.descent + 1);
+    EXPECT_GE(sum.path.boundingRect().top(), -sum.ascent - 1);
+}
+
+TEST(FormulaLook, BracketsOfAMatrixAreAsHighAsItsRows) {
+    const FormulaLook matrix = look("\\begin{pmatrix} 1 & 2 \\\\ 3 & 4 \\end{pmatrix}");
+    EXPECT_GT(matrix.ascent + matrix.descent, 70);
+    ASSERT_EQ(matrix.signs.size(), 6U);  // its brackets first and last
+    EXPECT_LE(matrix.signs[0].top(), matrix.signs[1].top());
+    EXPECT_GE(matrix.signs[5].bottom(), matrix.signs[4].bottom());
+    EXPECT_LT(matrix.signs[1].right(), matrix.signs[2].left());
+    EXPECT_LT(matrix.signs[1].bottom(), matrix.signs[3].top() + 1);
+    EXPECT_GT(look("\\begin{cases} x=1 \\\\ y=2 \\end{cases}").width, look("x=1").width);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -55,6 +55,9 @@ public:
                 return scripts(f, size);
             case Kind::root:
                 return root(f, size);
+            case Kind::grid:  // none of the formulas that are drawn has one
+            case Kind::line:
+                break;
         }
         return {};
     }

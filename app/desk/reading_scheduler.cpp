@@ -125,8 +125,11 @@ Reading ReadingScheduler::read_fresh(const Page& page, const Reading& before,
     Preferences with = known ? *known : Preferences{};
     if (!language.empty()) with.languages = {language};
     const FileSource files = [this](const std::string& hash) { return library_.file(hash); };
-    return read_page(page, files, *reader_, reader_->prepared(with), before, corrections, cancel, {}, print_.get(),
-                     &shapes_, formulas_.get());
+    ReadSettings settings = reader_->prepared(with);
+    if (settings.working.earlier_values)
+        if (auto formulas = library_.formulas_before(page.info.id)) settings.earlier_formulas = *std::move(formulas);
+    return read_page(page, files, *reader_, settings, before, corrections, cancel, {}, print_.get(), &shapes_,
+                     formulas_.get());
 }
 
 void ReadingScheduler::leave(bool for_another) {
@@ -399,6 +402,8 @@ void ReadingScheduler::save_now() {
         [this, id](const Status& status) {
             if (status) {
                 told_unsaved_ = false;
+                // Pages that use values of this one.
+                if (document_.notebook().working.earlier_values) read_what_is_left();
                 return emit page_read();
             }
             if (!std::exchange(told_unsaved_, true) && !queue_.has_unsaved())

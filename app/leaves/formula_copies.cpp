@@ -8,6 +8,7 @@
 #include <cmath>
 #include <functional>
 
+#include "exchange/formula_file.h"
 #include "math/math_text.h"
 #include "math/parse_math.h"
 #include "render/formula_look.h"
@@ -28,7 +29,7 @@ public:
                 messages.tell(tr("Copied to the clipboard."));
             });
         };
-        add(tr("LaTeX"), [latex] { return as_text(latex, [](const std::string& l) { return l; }); });
+        add(tr("LaTeX"), [latex] { return as_text(latex, [](const std::string& l) { return document_latex(l); }); });
         add(tr("MathML"), [latex] {
             auto data = as_text(latex, [](const std::string& l) {
                 const auto written = written_math(l);

@@ -400,7 +400,8 @@ void MainWindow::ask_for_export(bool whole_notebook) {
                                  tr("Diagrams, Mermaid (*.mmd)"),
                                  tr("Diagrams, GraphML (*.graphml)"),
                                  tr("Diagrams, OPML (*.opml)"),
-                                 tr("Tables, CSV (*.csv)")};
+                                 tr("Tables, CSV (*.csv)"),
+                                 tr("Formulas, LaTeX (*.tex)")};
     const QString folder = QSettings().value("folder").toString();
     QString path = QFileDialog::getSaveFileName(
         this, tr("Export"), (folder.isEmpty() ? QString() : folder + '/') + name + ".pdf", filters.join(";;"), &chosen);

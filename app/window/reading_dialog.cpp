@@ -2,6 +2,7 @@
 
 #include <QFile>
 #include <QFileDialog>
+#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLocale>
@@ -53,6 +54,7 @@ ReadingDialog::ReadingDialog(Session& session, QWidget* parent)
     tabs->addTab(build_languages(), tr("&Languages"));
     tabs->addTab(build_words(), tr("&Word lists"));
     tabs->addTab(build_hand(), tr("&Hand"));
+    tabs->addTab(build_math(), tr("&Math"));
     column->addWidget(tabs, 1);
     auto* buttons = new QHBoxLayout;
     buttons->addStretch();
@@ -285,6 +287,41 @@ QWidget* ReadingDialog::build_hand() {
     return page;
 }
 
+QWidget* ReadingDialog::build_math() {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 14, 0, 4);
+    column->setSpacing(10);
+    column->addWidget(remark(tr("How the formulas of this notebook are worked out.")));
+    const WorkingManner& working = notebook_.working;
+    auto* form = new QFormLayout;
+    form->setHorizontalSpacing(16);
+    form->setVerticalSpacing(10);
+    angle_ = new QComboBox;
+    for (const auto& [unit, name] :
+         {std::pair(AngleUnit::radian, tr("Radians")), std::pair(AngleUnit::degree, tr("Degrees")),
+          std::pair(AngleUnit::gon, tr("Gons"))})
+        angle_->addItem(name, static_cast<int>(unit));
+    angle_->setCurrentIndex(angle_->findData(static_cast<int>(working.angle)));
+    form->addRow(tr("&Angles without a sign are in"), angle_);
+    digits_ = new QSpinBox;
+    digits_->setRange(WorkingManner::kFewestDigits, WorkingManner::kMostDigits);
+    digits_->setValue(working.digits);
+    form->addRow(tr("&Digits of decimals"), digits_);
+    column->addLayout(form);
+    decimals_ = new QCheckBox(tr("Show a &decimal beside an exact result"));
+    decimals_->setChecked(!working.exact);
+    column->addWidget(decimals_);
+    earlier_values_ = new QCheckBox(tr("Use &values from earlier pages"));
+    earlier_values_->setChecked(working.earlier_values);
+    column->addWidget(earlier_values_);
+    column->addWidget(
+        remark(tr("A formula such as a = 3 gives a its value for the formulas below it on the page. With "
+                  "this on, also for those on the pages that follow.")));
+    column->addStretch();
+    return page;
+}
+
 void ReadingDialog::show_hands(const std::vector<HandInfo>& hands) {
     const HandId chosen = hands_.empty() ? notebook_.hand : chosen_hand();
     const bool one_more = !hands_.empty() && hands.size() > hands_.size();
@@ -336,8 +373,10 @@ void ReadingDialog::accept() {
     for (const WordBox* box : {&notebook_words_, &persons_words_})
         if (const QStringList words = words_of(box->text->toPlainText()); box->loaded && words != box->before)
             session_.teaching().set_words(box->notebook, words);
+    changed.working = {static_cast<AngleUnit>(angle_->currentData().toInt()), digits_->value(), !decimals_->isChecked(),
+                       earlier_values_->isChecked()};
     if (changed.languages != notebook_.languages || changed.language_weight != notebook_.language_weight ||
-        changed.hand != notebook_.hand)
+        changed.hand != notebook_.hand || changed.working != notebook_.working)
         session_.model().change_notebook(changed);
     QDialog::accept();
 }

@@ -2,6 +2,7 @@
 // UI thread only.
 #pragma once
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
 #include <QLabel>
@@ -9,6 +10,7 @@
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSlider>
+#include <QSpinBox>
 #include <QTabWidget>
 
 #include "desk/session.h"
@@ -26,6 +28,10 @@ public:
     QPlainTextEdit* notebook_words() const { return notebook_words_.text; }
     QPlainTextEdit* persons_words() const { return persons_words_.text; }
     QComboBox* hand() const { return hand_; }
+    QComboBox* angle() const { return angle_; }
+    QSpinBox* digits() const { return digits_; }
+    QCheckBox* decimals() const { return decimals_; }
+    QCheckBox* earlier_values() const { return earlier_values_; }
     QPushButton* learn_page() const { return learn_page_; }
     QPushButton* forget() const { return forget_; }
     QLabel* hand_state() const { return hand_state_; }
@@ -42,6 +48,7 @@ private:
     QWidget* build_languages();
     QWidget* build_words();
     QWidget* build_hand();
+    QWidget* build_math();
     QWidget* word_box(WordBox& box, const QString& heading);
     void bring_words(WordBox& box);
     void save_words(const WordBox& box);
@@ -58,7 +65,9 @@ private:
     QLabel* languages_note_;
     QSlider* language_weight_;
     WordBox notebook_words_, persons_words_;
-    QComboBox* hand_;
+    QComboBox *hand_, *angle_;
+    QSpinBox* digits_;
+    QCheckBox *decimals_, *earlier_values_;
     QLabel* hand_state_;
     QPushButton *learn_, *learn_page_, *forget_, *save_, *load_;
 };

@@ -130,5 +130,22 @@ TEST_F(HowToRead, WordListsAreTextWithOneWordALine) {
     EXPECT_TRUE(words_of("").isEmpty());
 }
 
+TEST_F(HowToRead, TellsHowFormulasAreWorkedOut) {
+    EXPECT_EQ(dialog_->digits()->value(), 6);
+    EXPECT_TRUE(dialog_->decimals()->isChecked());
+    EXPECT_FALSE(dialog_->earlier_values()->isChecked());
+    dialog_->angle()->setCurrentIndex(dialog_->angle()->findText("Degrees"));
+    dialog_->digits()->setValue(4);
+    dialog_->decimals()->setChecked(false);
+    dialog_->earlier_values()->setChecked(true);
+    dialog_->accept();
+    session_->wait_idle();
+    EXPECT_EQ(notebook().working, (WorkingManner{AngleUnit::degree, 4, true, true}));
+    open();
+    EXPECT_EQ(dialog_->angle()->currentText(), "Degrees");
+    EXPECT_EQ(dialog_->digits()->value(), 4);
+    EXPECT_TRUE(dialog_->earlier_values()->isChecked());
+}
+
 }  // namespace
 }  // namespace fernleaf

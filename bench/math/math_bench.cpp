@@ -8,6 +8,7 @@
 // HANDS: a directory of hands (*.json). --kept-out: signs that hands lack are written in the forms that no training
 // sees. forms and places write records for training/formula_nets.py: 16 bits with the label, then 32-bit floats.
 #include <algorithm>
+#include <array>
 #include <chrono>
 #include <cstdio>
 #include <filesystem>
@@ -183,6 +184,9 @@ public:
                 }
                 return base;
             }
+            case WrittenFormula::Kind::grid:  // none of the formulas that are drawn has one
+            case WrittenFormula::Kind::line:
+                break;
         }
         return {};
     }
@@ -349,6 +353,27 @@ void formulas_table(const Bench& bench, const FormulaWeights& weights) {
     std::printf("\n");
 }
 
+// What became of ink that was meant as a formula.
+void tell_missed(const Reading& reading, const std::string& latex, const std::vector<StrokeId>& ink) {
+    const auto is_its = [&](StrokeId id) { return std::ranges::binary_search(ink, id); };
+    std::printf("  %s\n", latex.c_str());
+    size_t held = 0;
+    for (const ReadLine& line : reading.lines) {
+        size_t here = static_cast<size_t>(std::ranges::count_if(line.ink, is_its));
+        if (line.kind == RegionKind::text)
+            for (const ReadWord& word : line.words)
+                here += static_cast<size_t>(std::ranges::count_if(word.strokes, is_its));
+        for (const ReadShape& shape : line.shapes)
+            here += static_cast<size_t>(std::ranges::count_if(shape.strokes, is_its));
+        held += here;
+        static constexpr std::array kKinds{"text", "drawing", "picture", "math", "divider", "table"};
+        if (here > 0)
+            std::printf("      %zu of %zu in %s “%s” %.2f\n", here, ink.size(), kKinds[static_cast<size_t>(line.kind)],
+                        line.text().c_str(), line.certainty);
+    }
+    if (held < ink.size()) std::printf("      %zu in no line\n", ink.size() - held);
+}
+
 // Pages of lines of words, every third of them a formula: which strokes are found to be formulas.
 int found_table(const Bench& bench) {
     const auto reader = Reader::load(models_directory());
@@ -367,6 +392,7 @@ int found_table(const Bench& bench) {
         page.info.width_mm = 210, page.info.height_mm = 297;
         std::vector<bool> is_formula;
         std::vector<std::vector<StrokeId>> meant;
+        std::vector<std::string> latex;
         const double x_height = chance.between(2, 2.8);
         double y = 25;
         const auto add = [&](std::vector<Stroke> ink, bool formula) {
@@ -388,7 +414,10 @@ int found_table(const Bench& bench) {
                 WrittenFormula formula;
                 std::vector<Stroke> ink;
                 while (ink.empty() || !is_whole(formula)) {
-                    formula = *written_formula(some_formula(random));
+                    const std::string some = some_formula(random);
+                    formula = *written_formula(some);
+                    if (latex.size() > meant.size()) latex.pop_back();
+                    latex.push_back(some);
                     ink = draw_formula(formula, hand, {x_height * 1.1, bench.careless * 0.8, bench.kept_out, {}},
                                        {25, 0}, random);
                 }
@@ -408,8 +437,12 @@ int found_table(const Bench& bench) {
             }
             std::vector<StrokeId> ink = line.ink;
             std::ranges::sort(ink);
-            whole += std::ranges::find(meant, ink) != meant.end();
+            const auto found = std::ranges::find(meant, ink);
+            whole += found != meant.end();
+            if (found != meant.end()) found->clear();
         }
+        for (size_t f = 0; f < meant.size() && i < bench.failures; ++f)
+            if (!meant[f].empty()) tell_missed(reading, latex[f], meant[f]);
         for (const bool formula : is_formula) formula ? ++of_formulas : ++of_words;
     }
     const auto share = [](size_t part, size_t all) {

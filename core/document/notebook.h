@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "document/sheet.h"
+#include "document/working_manner.h"
 
 namespace fernleaf {
 
@@ -20,6 +21,7 @@ struct Notebook {
     Sheet sheet;                               // what new pages are
     double language_weight = 0.6;              // how far to lean on the languages: 0 literal to 1 strong
     HandId hand = 1;                           // whose writing it is
+    WorkingManner working = {};                // of formulas
 };
 
 // What a notebook's pages are to be read with.
@@ -28,6 +30,7 @@ struct Preferences {
     double language_weight = 0.6;
     std::vector<std::string> words;  // the person's and the notebook's own
     std::string hand;                // as the reader has learnt it; empty: not taught
+    WorkingManner working = {};
 };
 
 // A person's hand: what the reader has learnt of it, in brief.

@@ -10,11 +10,10 @@
 #include <optional>
 #include <string>
 
+#include "document/working_manner.h"
 #include "math/math_tree.h"
 
 namespace fernleaf {
-
-enum class AngleUnit { degree, radian, gon };
 
 // The value of an answer: a tree, or alternatives of lists, or conditions.
 struct AlgebraAnswer {

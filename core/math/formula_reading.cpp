@@ -375,7 +375,7 @@ private:
                 read.alternatives.push_back(a);
         }
         reading.signs.push_back(std::move(read));
-        return kSignBegins + std::to_string(reading.signs.size() - 1) + kSignEnds;
+        return sign_place(reading.signs.size() - 1);
     }
 
     std::string latex_of(int32_t index, FormulaReading& reading) const {
@@ -482,6 +482,8 @@ private:
 };
 
 }  // namespace
+
+std::string sign_place(size_t sign) { return kSignBegins + std::to_string(sign) + kSignEnds; }
 
 std::string latex_with(const std::string& pattern, const std::vector<std::string>& signs) {
     std::string out;

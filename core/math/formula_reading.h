@@ -44,6 +44,8 @@ struct FormulaReading {
     std::vector<ReadSign> signs;  // in the order in which they stand in the LaTeX
 };
 
+// What stands for a sign in a pattern, by its number.
+std::string sign_place(size_t sign);
 // The LaTeX with one of its signs, or more, otherwise; one each of reading.signs.
 std::string latex_with(const std::string& pattern, const std::vector<std::string>& signs);
 

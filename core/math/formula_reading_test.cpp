@@ -5,33 +5,13 @@
 #include <fstream>
 #include <thread>
 
-#include "ink/test_stroke.h"
 #include "math/formula_skills.h"
 #include "math/math_signs.h"
+#include "math/test_formula_ink.h"
 #include "reading/models_directory.h"
 
 namespace fernleaf {
 namespace {
-
-// Signs of straight strokes, 6 mm high, from the left end of their baseline.
-class Ink {
-public:
-    void seven(double x, double y, double size = 6) {
-        add({{x, y - size}, {x + 0.6 * size, y - size}, {x + 0.2 * size, y}});
-    }
-    void plus(double x, double y) {
-        add({{x, y - 2.5}, {x + 4, y - 2.5}});
-        add({{x + 2, y - 4.5}, {x + 2, y - 0.5}});
-    }
-    void equals(double x, double y) {
-        add({{x, y - 3.2}, {x + 4, y - 3.2}});
-        add({{x, y - 1.7}, {x + 4, y - 1.7}});
-    }
-    void add(const std::vector<Point>& corners) {
-        strokes.push_back(stroke_along(static_cast<StrokeId>(strokes.size() + 1), corners));
-    }
-    std::vector<Stroke> strokes;
-};
 
 class FormulaReadingTest : public testing::Test {
 protected:
@@ -45,7 +25,7 @@ protected:
 };
 
 TEST_F(FormulaReadingTest, ReadsASumWithItsSignsAndTheirStrokes) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     const FormulaReading reading = read_formula(ink.strokes, *weights_);
     EXPECT_EQ(reading.latex, "7+7=");
@@ -64,7 +44,7 @@ TEST_F(FormulaReadingTest, ReadsASumWithItsSignsAndTheirStrokes) {
 }
 
 TEST_F(FormulaReadingTest, StrokesMayComeInAnyOrder) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     std::ranges::reverse(ink.strokes);
     EXPECT_EQ(read(ink.strokes), "7+7=");
@@ -73,7 +53,7 @@ TEST_F(FormulaReadingTest, StrokesMayComeInAnyOrder) {
 }
 
 TEST_F(FormulaReadingTest, WhatAPersonSaidIsASignIsThatAndNothingElse) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     const std::vector<SaidSign> said{{{0}, *sign_named("1")}, {{3}, *sign_named("x")}};
     const FormulaReading reading = read_formula(ink.strokes, *weights_, {}, said);
@@ -92,13 +72,13 @@ TEST_F(FormulaReadingTest, WhatAPersonSaidIsASignIsThatAndNothingElse) {
 }
 
 TEST_F(FormulaReadingTest, TellsFractionsAndPowersByPlaceAndSize) {
-    Ink fraction;
+    DrawnSigns fraction;
     fraction.seven(24, 36), fraction.add({{20, 40}, {32, 40}}), fraction.seven(24, 50);
     EXPECT_EQ(read(fraction.strokes), "\\frac{7}{7}");
-    Ink power;
+    DrawnSigns power;
     power.seven(20, 40), power.seven(25, 36, 3.6);
     EXPECT_EQ(read(power.strokes), "7^{7}");
-    Ink row;
+    DrawnSigns row;
     row.seven(20, 40), row.seven(25, 40);
     EXPECT_EQ(read(row.strokes), "77");
 }
@@ -106,13 +86,13 @@ TEST_F(FormulaReadingTest, TellsFractionsAndPowersByPlaceAndSize) {
 TEST_F(FormulaReadingTest, TakesWhateverComes) {
     EXPECT_EQ(read({}), "");
     EXPECT_EQ(read({Stroke{}}), "");
-    Ink dot;
+    DrawnSigns dot;
     dot.add({{20, 20}, {20, 20}});
     EXPECT_EQ(read_formula(dot.strokes, *weights_).signs.size(), 1U);
-    Ink many;
+    DrawnSigns many;
     for (int i = 0; i < 400; ++i) many.add({{i * 0.5, 20}, {i * 0.5, 25}});
     EXPECT_EQ(read(many.strokes), "") << "more than a formula has";
-    Ink scribble;
+    DrawnSigns scribble;
     for (int i = 0; i < 40; ++i) scribble.add({{20.0 + i % 3, 20.0 + i % 5}, {30.0 - i % 7, 30.0 - i % 4}});
     EXPECT_LE(read_formula(scribble.strokes, *weights_).certainty, 1);
     CancelSource cancel;
@@ -181,8 +161,24 @@ TEST_F(FormulaSkillsTest, ValuesAboveAreKnownBelow) {
     EXPECT_EQ(results(formulas({"a=2", "a+1=", "a=5", "a+1="})), (Results{"", "3", "", "6"})) << "the last one counts";
 }
 
+TEST_F(FormulaSkillsTest, WorksOutInTheMannerOfTheNotebookAndWithValuesOfEarlierPages) {
+    Reading reading = formulas({"\\sin 30=", "\\frac{1}{3}=", "V="});
+    const auto told = [&] {
+        Results out;
+        for (const ReadLine& line : reading.lines) out.push_back(line.result);
+        return out;
+    };
+    WorkingManner manner;
+    manner.angle = AngleUnit::degree, manner.digits = 3;
+    skills_->work_out(reading, false, {}, manner, {"r=2", "V=3r", "unreadable {"});
+    EXPECT_EQ(told(), (Results{"1/2 ≈ 0.5", "1/3 ≈ 0.333", "6"}));
+    manner.exact = true;
+    skills_->work_out(reading, false, {}, manner, {"r=2", "V=4r"});
+    EXPECT_EQ(told(), (Results{"1/2", "", "8"})) << "what was known with another value is worked out anew";
+}
+
 TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     Reading reading;
     ReadLine math, words;
@@ -205,7 +201,7 @@ TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
 }
 
 TEST_F(FormulaSkillsTest, SignsThatAPersonCorrectedAreWhatWasSaid) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     ReadLine math;
     math.kind = RegionKind::math;
@@ -227,6 +223,7 @@ TEST_F(FormulaSkillsTest, SignsThatAPersonCorrectedAreWhatWasSaid) {
 ReadLine words_of(std::initializer_list<std::pair<const char*, std::vector<StrokeId>>> words,
                   const std::vector<Stroke>& ink) {
     ReadLine out;
+    out.certainty = 0.9;
     for (const auto& [text, strokes] : words) {
         Box box;
         for (const Stroke& s : ink)
@@ -238,7 +235,7 @@ ReadLine words_of(std::initializer_list<std::pair<const char*, std::vector<Strok
 }
 
 TEST_F(FormulaSkillsTest, FindsAFormulaAmongLinesOfWordsAndLeavesTheseAlone) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     ink.seven(20, 60), ink.seven(26, 60);
     Reading reading;
@@ -263,10 +260,18 @@ TEST_F(FormulaSkillsTest, FindsAFormulaAmongLinesOfWordsAndLeavesTheseAlone) {
     number.lines = {words_of({{"77", {7, 8}}}, ink.strokes)};
     skills_->find(number, ink.strokes, {}, false);
     EXPECT_EQ(number.lines[0].kind, RegionKind::text);
+    // What can't be read as words may be a formula in signs that the reader of lines does not know.
+    Reading unclear;
+    unclear.lines = {words_of({{"Ft7z", {1, 2, 3, 4, 5, 6}}}, ink.strokes)};
+    skills_->find(unclear, ink.strokes, {}, false);
+    EXPECT_EQ(unclear.lines[0].kind, RegionKind::text);
+    unclear.lines[0].certainty = 0.1;
+    skills_->find(unclear, ink.strokes, {}, false);
+    EXPECT_EQ(unclear.lines[0].kind, RegionKind::math);
 }
 
 TEST_F(FormulaSkillsTest, WordsInAnyScriptKeepALineWordsAndNamesOfFunctionsDoNot) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     const auto kind_of = [&](const char* first, double certainty) {
         Reading reading;
@@ -284,8 +289,33 @@ TEST_F(FormulaSkillsTest, WordsInAnyScriptKeepALineWordsAndNamesOfFunctionsDoNot
     EXPECT_EQ(kind_of("neighbours", 0.2), RegionKind::text) << "but not as many";
 }
 
+TEST_F(FormulaSkillsTest, NumbersOverALineBecomeASumThatIsWorkedOut) {
+    DrawnSigns ink;
+    ink.seven(20, 40), ink.seven(20, 50);
+    ink.add({{16, 52}, {28, 52}});
+    Reading reading{{words_of({{"7", {1}}}, ink.strokes), words_of({{"7", {2}}}, ink.strokes)}};
+    skills_->find(reading, ink.strokes, {}, false);
+    ASSERT_EQ(reading.lines.size(), 1U);
+    EXPECT_EQ(reading.lines[0].kind, RegionKind::math);
+    EXPECT_EQ(reading.lines[0].ink, (std::vector<StrokeId>{1, 2, 3}));
+    skills_->work_out(reading, false);
+    EXPECT_EQ(reading.lines[0].result, "14");
+    // With what it comes to below the line it is checked.
+    ink.seven(20, 61);
+    Reading checked{{words_of({{"7", {1}}}, ink.strokes), words_of({{"7", {2}}}, ink.strokes),
+                     words_of({{"15", {4}}}, ink.strokes)}};
+    skills_->find(checked, ink.strokes, {}, false);
+    ASSERT_EQ(checked.lines.size(), 1U);
+    skills_->work_out(checked, false);
+    EXPECT_EQ(checked.lines[0].result, "false: 14");
+    // Ink that a person spoke of stays what was said.
+    Reading said{{words_of({{"7", {1}}}, ink.strokes), words_of({{"7", {2}}}, ink.strokes)}};
+    skills_->find(said, ink.strokes, {{{1}, {}, "", InkClass::text}}, false);
+    EXPECT_EQ(said.lines.size(), 2U);
+}
+
 TEST_F(FormulaSkillsTest, ACommaIsADecimalSignWhereTheLanguageSaysSo) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     const std::vector<Correction> typed{{{1, 2, 3, 4, 5, 6}, {}, "3,5+1="}};
     Reading reading;
@@ -300,7 +330,7 @@ TEST_F(FormulaSkillsTest, ACommaIsADecimalSignWhereTheLanguageSaysSo) {
 }
 
 TEST_F(FormulaSkillsTest, AFormulaThatWasTypedForInkLasts) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     Reading reading;
     reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes)};
@@ -316,7 +346,7 @@ TEST_F(FormulaSkillsTest, AFormulaThatWasTypedForInkLasts) {
 }
 
 TEST_F(FormulaSkillsTest, AFractionsBarIsTakenAlongThoughItIsInNoLine) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(24, 36), ink.add({{20, 40}, {32, 40}}), ink.seven(24, 50), ink.equals(36, 42);
     Reading reading;
     reading.lines = {words_of({{"7", {1}}}, ink.strokes), words_of({{"7", {3}}, {"=", {4, 5}}}, ink.strokes)};
@@ -326,7 +356,7 @@ TEST_F(FormulaSkillsTest, AFractionsBarIsTakenAlongThoughItIsInNoLine) {
 }
 
 TEST_F(FormulaSkillsTest, WhatWasBrokenOffIsReadTheNextTime) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     ReadLine math;
     math.kind = RegionKind::math;
@@ -354,7 +384,7 @@ TEST_F(FormulaSkillsTest, WhatWasBrokenOffIsReadTheNextTime) {
 }
 
 TEST_F(FormulaSkillsTest, ASureLineOfNumbersIsPreferred) {
-    Ink ink;
+    DrawnSigns ink;
     ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
     Reading reading;
     reading.lines = {words_of({{"1", {1}}, {"+", {2, 3}}, {"1", {4}}, {"=", {5, 6}}}, ink.strokes)};

@@ -8,8 +8,10 @@
 
 #include "base/text.h"
 #include "ink/ink_key.h"
+#include "math/formula_grids.h"
 #include "math/formula_parts.h"
 #include "math/math_text.h"
+#include "math/number_columns.h"
 #include "math/parse_math.h"
 #include "math/working_out.h"
 #include "math/written_math.h"
@@ -21,7 +23,9 @@ constexpr size_t kDoubtfulSigns = 6, kMostAlternatives = 5;
 constexpr size_t kMostRemembered = 2000;
 constexpr size_t kLettersOfWord = 3;                              // fewer stand in formulas, too
 constexpr double kSureOfWord = 0.5;                               // what is read with less may be signs
-constexpr double kSureOfFormula = 0.3, kSureWithoutSense = 0.55;  // certainty of one that is found
+constexpr double kUnclear = 0.2;                                  // certainty of a line that may be no words at all
+constexpr double kSureOfFormula = 0.2, kSureWithoutSense = 0.55;  // certainty of one that is found,
+constexpr double kSureOfUnclear = 0.5;                            // and where only the words' unclearness tells of one
 constexpr double kSureOfNumbers = 0.7;                            // of each word of a line of them
 constexpr double kTogether = 0.5;                // of a line's height: between the parts of a formula in several
 constexpr double kOfTall = 0.6;                  // a stroke's share of its line's height
@@ -79,17 +83,19 @@ bool says_words(const ReadLine& line) {
                 most = std::max(most, length(letters)), letters.clear();
         }
         most = std::max(most, length(letters));
-        return most >= kLettersOfWord && (word.certainty >= kSureOfWord || most > 2 * kLettersOfWord);
+        return most >= kLettersOfWord &&
+               (word.certainty >= kSureOfWord || (most > 2 * kLettersOfWord && line.certainty >= kUnclear));
     });
 }
 
-// What of an operation or a relation is in a line: a minus may be a dash, or stand in a date.
-enum class Operation { none, minus, clear };
+// What tells of an operation or a relation in a line: a minus may be a dash, or stand in a date; what can't be read as
+// words may be signs that the reader of lines does not know.
+enum class Operation { none, unclear, minus, clear };
 
 Operation operation_in(const ReadLine& line) {
-    Operation out = Operation::none;
+    Operation out = line.certainty < kUnclear ? Operation::unclear : Operation::none;
     for (const ReadWord& word : line.words) {
-        for (const char* sign : {"=", "<", ">", "+", "×", "÷", "±", "√", "≈", "≤", "≥", "∫", "∑"})
+        for (const char* sign : {"=", "<", ">", "+", "×", "÷", "±", "√", "≈", "≤", "≥", "≠", "→", "∫", "∑"})
             if (word.text.find(sign) != std::string::npos) return Operation::clear;
         for (const char* sign : {"-", "–", "−", "_"})
             if (word.text.find(sign) != std::string::npos) out = Operation::minus;
@@ -381,6 +387,35 @@ std::vector<SaidSign> said_signs(const std::vector<Stroke>& ink, const std::vect
 
 }  // namespace
 
+namespace {
+
+// Numbers over a line become one line of math.
+void take_columns(Reading& reading, const std::vector<Stroke>& strokes, const std::unordered_set<StrokeId>& spoken_of) {
+    std::vector<ReadLine> found;
+    std::unordered_set<size_t> gone;
+    for (const NumberColumn& column : number_columns(reading, loose_in(reading, strokes, spoken_of))) {
+        std::unordered_set<StrokeId> ids{column.line};
+        for (const size_t i : column.lines)
+            for (const ReadWord& word : reading.lines[i].words) ids.insert(word.strokes.begin(), word.strokes.end());
+        if (std::ranges::any_of(ids, [&](StrokeId id) { return spoken_of.contains(id); })) continue;
+        std::vector<Stroke> ink;
+        for (const Stroke& s : strokes)
+            if (ids.contains(s.id)) ink.push_back(s);
+        ReadLine line = math_line(ink);
+        line.certainty = column.certainty;
+        line.words = {{column.latex, column.certainty, line.box, line.ink, {}}};
+        found.push_back(std::move(line));
+        gone.insert(column.lines.begin(), column.lines.end());
+    }
+    if (found.empty()) return;
+    size_t at = 0;
+    std::erase_if(reading.lines, [&](const ReadLine&) { return gone.contains(at++); });
+    leave_out_of_drawings(reading, found);
+    for (ReadLine& line : found) insert_regions(reading, {std::move(line)});
+}
+
+}  // namespace
+
 FormulaReading FormulaSkills::reading_of(const std::vector<Stroke>& ink, const std::vector<Correction>& corrections,
                                          const CancelToken& cancel) {
     std::vector<const Stroke*> strokes;
@@ -393,7 +428,8 @@ FormulaReading FormulaSkills::reading_of(const std::vector<Stroke>& ink, const s
     }
     if (const auto known = readings_.find(key); known != readings_.end()) return known->second;
     if (readings_.size() > kMostRemembered) readings_.clear();
-    FormulaReading fresh = read_formula(ink, *weights_, cancel, said);
+    auto grid = read_grid(ink, *weights_, cancel, said);
+    FormulaReading fresh = grid ? *std::move(grid) : read_formula(ink, *weights_, cancel, said);
     if (!cancel.cancelled()) readings_[key] = fresh;  // what was broken off would stay so
     return fresh;
 }
@@ -405,6 +441,7 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
     std::unordered_set<StrokeId> of_signs;  // a person corrected them: what they stand in is a formula
     for (const Correction& c : corrections)
         (c.kind == InkClass::sign ? of_signs : spoken_of).insert(c.strokes.begin(), c.strokes.end());
+    take_columns(reading, strokes, spoken_of);
     std::vector<Candidate> candidates = candidates_in(reading, spoken_of);
     if (std::ranges::all_of(candidates, [](const Candidate& c) { return c.operation == Operation::none; })) return;
     gather_loose(candidates, loose_in(reading, strokes, spoken_of));
@@ -426,10 +463,11 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
             !(tree && (holds(*tree, MathKind::relation) || holds(*tree, MathKind::asked))))
             continue;
         // What makes sense need not be read as surely as what only looks so.
-        if (said   ? formula.latex.empty()
-            : tree ? formula.certainty < kSureOfFormula || !is_telling(*tree)
-                   : formula.certainty < kSureWithoutSense || !is_built(formula.latex))
-            continue;
+        const bool unclear = candidate.operation == Operation::unclear && !has_bar(ink);
+        const bool doubtful = unclear ? !tree || !is_telling(*tree) || formula.certainty < kSureOfUnclear
+                              : tree  ? formula.certainty < kSureOfFormula || !is_telling(*tree)
+                                      : formula.certainty < kSureWithoutSense || !is_built(formula.latex);
+        if (said ? formula.latex.empty() : doubtful) continue;
         ReadLine line = math_line(ink);
         take(line, formula, ink);
         // Numbers in a line the reader of lines reads better, if it has seen all of them.
@@ -460,10 +498,41 @@ void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes,
     }
 }
 
-void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelToken& cancel) {
-    std::map<std::string, MathTree> values;
-    std::string known;  // the values as text
+namespace {
+
+// The values that formulas give to names, one after the other: of those given twice the last counts.
+class Values {
+public:
+    const std::map<std::string, MathTree>& by_name() const { return values_; }
+    bool hold(const std::string& name) const { return values_.contains(name); }
+    // In text, so that the same values are told to be the same.
+    const std::string& told() const { return told_; }
+    void take(const MathTree& formula) {
+        const MathTree* given = value_given(formula);
+        if (!given) return;
+        MathTree value = *given;
+        for (const auto& [name, other] : values_) value = substituted(std::move(value), name, other);
+        values_[formula.parts[0].text] = std::move(value);
+        told_ += ";" + math_text(formula);
+    }
+
+private:
+    std::map<std::string, MathTree> values_;
+    std::string told_;
+};
+
+}  // namespace
+
+void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelToken& cancel,
+                             const WorkingManner& manner, const std::vector<std::string>& earlier_formulas) {
+    Values values;
+    for (const std::string& formula : earlier_formulas)
+        if (const auto tree = parse_math(formula, decimal_comma)) values.take(*tree);
     if (results_.size() > kMostRemembered) results_.clear();
+    WorkingSettings settings;
+    settings.angle = manner.angle, settings.digits = manner.digits, settings.exact = manner.exact;
+    const std::string how = std::to_string(static_cast<int>(manner.angle)) + '/' + std::to_string(manner.digits) +
+                            (manner.exact ? "e" : "d") + ' ';
     for (ReadLine& line : reading.lines) {
         if (line.kind != RegionKind::math) continue;
         line.result.clear();
@@ -474,14 +543,13 @@ void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelT
         // A name's value is shown where it had to be found.
         const bool finds =
             given && given->kind != MathKind::number &&
-            std::ranges::all_of(unknowns_in(*given), [&](const std::string& n) { return values.contains(n); });
+            std::ranges::all_of(unknowns_in(*given), [&](const std::string& n) { return values.hold(n); });
         if (asks(*tree) || finds) {
             const MathTree& asked = finds ? *given : *tree;
-            const std::string key = math_text(asked) + known;
+            const std::string key = how + math_text(asked) + values.told();
             auto found = results_.find(key);
             if (found == results_.end()) {
-                WorkingSettings settings;
-                settings.values = values;
+                settings.values = values.by_name();
                 const WorkedOut out = fernleaf::work_out(asked, settings, cancel);
                 if (cancel.cancelled()) continue;
                 // That a + 1 is a + 1 says nothing.
@@ -491,12 +559,7 @@ void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelT
             }
             line.result = found->second;
         }
-        if (given) {
-            MathTree value = *given;
-            for (const auto& [name, other] : values) value = substituted(std::move(value), name, other);
-            values[tree->parts[0].text] = std::move(value);
-            known += ";" + math_text(*tree);
-        }
+        values.take(*tree);
     }
 }
 

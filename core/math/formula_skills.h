@@ -13,6 +13,7 @@
 #include <vector>
 
 #include "base/cancel.h"
+#include "document/working_manner.h"
 #include "math/formula_reading.h"
 #include "transcript/reading.h"
 
@@ -39,9 +40,10 @@ public:
     void read(Reading& reading, const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections,
               const CancelToken& cancel = {});
 
-    // What each line of math comes to, with the values that those above it give to names. Starts a process for each
-    // that was not worked out before.
-    void work_out(Reading& reading, bool decimal_comma, const CancelToken& cancel = {});
+    // What each line of math comes to, with the values that those above it give to names, and earlier_formulas before
+    // them. Starts a process for each that was not worked out before.
+    void work_out(Reading& reading, bool decimal_comma, const CancelToken& cancel = {},
+                  const WorkingManner& manner = {}, const std::vector<std::string>& earlier_formulas = {});
 
 private:
     explicit FormulaSkills(std::shared_ptr<const FormulaWeights> weights) : weights_(std::move(weights)) {}
@@ -51,7 +53,7 @@ private:
 
     std::shared_ptr<const FormulaWeights> weights_;
     std::unordered_map<uint64_t, FormulaReading> readings_;  // by where the ink is and what was said
-    std::map<std::string, std::string> results_;             // by formula and values
+    std::map<std::string, std::string> results_;             // by formula, values and manner
 };
 
 }  // namespace fernleaf

@@ -628,9 +628,34 @@ private:
         if (!cases && !name.ends_with("matrix")) throw Wrong{"“" + name + "” is not known."};
         if (!cases) return matrix(name);
         if (name == "array" && is(TokenKind::open, "{")) static_cast<void>(plain_argument());
-        MathTree inner = rows();
+        MathTree inner = has_line() ? column_sum() : rows();
         end(name);
         return inner;
+    }
+    // Whether a line is drawn across the environment that has begun.
+    bool has_line() const {
+        for (size_t i = 0; ahead(i).kind != TokenKind::end; ++i) {
+            const Token& token = ahead(i);
+            if (token.kind != TokenKind::command) continue;
+            if (token.text == "end") return false;
+            if (token.text == "hline") return true;
+        }
+        return false;
+    }
+    // Numbers below one another, a line, and what they come to; without that it is asked for.
+    MathTree column_sum() {
+        MathTree sum = math_of(MathKind::sum, {});
+        while (!take(TokenKind::command, "hline")) {
+            const bool minus = take_sign("-");
+            if (!minus) take_sign("+");
+            MathTree part = product();
+            sum.parts.push_back(minus ? math_of(MathKind::negative, {std::move(part)}) : std::move(part));
+            if (!take_sign("\\") && !is(TokenKind::command, "hline")) fail();
+        }
+        if (sum.parts.size() < 2) throw Wrong{"Above the line of a column there must be two numbers or more."};
+        if (is(TokenKind::command, "end")) return math_of(MathKind::asked, {std::move(sum)});
+        MathTree total = this->sum();
+        return {MathKind::relation, "=", {std::move(sum), std::move(total)}};
     }
     MathTree matrix(const std::string& name) {
         ++matrices_;

@@ -100,5 +100,18 @@ TEST(ParseMath, NestedWithoutEndIsAnErrorAndNoCrash) {
     EXPECT_FALSE(parse_math(sum)) << "larger than is worked with";
 }
 
+TEST(ParseMath, ColumnsOfNumbersOverALineAreSums) {
+    const auto asked = parse_math("\\begin{array}{r} 12 \\\\ +30 \\\\ -2 \\\\ \\hline \\end{array}");
+    ASSERT_TRUE(asked) << asked.error().message;
+    EXPECT_EQ(*asked, *parse_math("12+30-2="));
+    const auto checked = parse_math("\\begin{array}{r} 12 \\\\ 30 \\\\ \\hline 42 \\end{array}");
+    ASSERT_TRUE(checked) << checked.error().message;
+    EXPECT_EQ(*checked, *parse_math("12+30=42"));
+    EXPECT_FALSE(parse_math("\\begin{array}{r} 12 \\\\ \\hline 42 \\end{array}")) << "one number is no sum";
+    EXPECT_FALSE(parse_math("\\begin{array}{r} 12 \\\\ 30 \\\\ \\hline 42"));
+    // Without a line, relations hold together as before.
+    EXPECT_EQ(parse_math("\\begin{array}{l} x=1 \\\\ y=2 \\end{array}")->kind, MathKind::all_of);
+}
+
 }  // namespace
 }  // namespace fernleaf

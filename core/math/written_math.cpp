@@ -93,6 +93,7 @@ private:
         while (!failed_) {
             const std::string here = next();
             if (here.empty() || here == "}" || (here == "]" && in_root_index_)) break;
+            if (here == "\\end" || (grids_ > 0 && (here == "&" || here == "\\\\" || here == "\\hline"))) break;
             WrittenMath part = atom();
             WrittenMath index, power;
             for (std::string sign = next(); sign == "^" || sign == "_"; sign = next()) {
@@ -108,8 +109,39 @@ private:
         return out;
     }
 
+    WrittenMath grid() {
+        WrittenMath out{Kind::grid, words(), {}};
+        const std::string name = out.latex;
+        if (name == "array" && next() == "{") out.latex += "{" + words() + "}";
+        ++grids_;
+        const size_t braces = std::exchange(in_root_index_, false);
+        while (!failed_ && next() != "\\end") {
+            if (next() == "\\hline") {
+                token();
+                out.parts.push_back({Kind::line});
+                continue;
+            }
+            WrittenMath cells{Kind::row, {}, {row()}};
+            while (next() == "&") {
+                token();
+                cells.parts.push_back(row());
+            }
+            out.parts.push_back(std::move(cells));
+            if (next() == "\\\\")
+                token();
+            else if (next() != "\\end" && next() != "\\hline")
+                failed_ = true;
+        }
+        in_root_index_ = braces;
+        --grids_;
+        token();
+        if (failed_ || words() != name) failed_ = true;
+        return out;
+    }
+
     WrittenMath atom() {
         const std::string here = token();
+        if (here == "\\begin") return grid();
         if (here == "\\frac" || here == "\\dfrac" || here == "\\tfrac") {
             WrittenMath over = group(), under = group();
             return {Kind::fraction, {}, {std::move(over), std::move(under)}};
@@ -139,7 +171,7 @@ private:
 
     std::string_view text_;
     size_t at_ = 0;
-    int depth_ = 0;
+    int depth_ = 0, grids_ = 0;
     bool failed_ = false, in_root_index_ = false;
 };
 
@@ -219,6 +251,36 @@ void add_mathml(const WrittenMath& f, std::string& out) {
             if (!f.parts[1].parts.empty()) add_row(f.parts[1], out);
             out += f.parts[1].parts.empty() ? "</msqrt>" : "</mroot>";
             break;
+        case Kind::grid: {
+            const auto [open, close] = brackets_of(f);
+            size_t columns = 0;
+            std::string lines, columns_stand;
+            for (size_t i = 0; i < f.parts.size(); ++i) {
+                columns = std::max(columns, f.parts[i].parts.size());
+                if (f.parts[i].kind != Kind::line && i > 0)
+                    lines += f.parts[i - 1].kind == Kind::line ? "solid " : "none ";
+            }
+            for (size_t c = 0; c < columns; ++c)
+                columns_stand += stands(f, c) == 'r' ? "right " : stands(f, c) == 'l' ? "left " : "center ";
+            if (!open.empty()) out += "<mrow><mo>" + open + "</mo>";
+            out += "<mtable columnalign=\"" + columns_stand + "\" rowlines=\"" + lines + "\">";
+            for (const WrittenMath& row : f.parts) {
+                if (row.kind == Kind::line) continue;
+                out += "<mtr>";
+                for (const WrittenMath& cell : row.parts) {
+                    out += "<mtd>";
+                    add_row(cell, out);
+                    out += "</mtd>";
+                }
+                out += "</mtr>";
+            }
+            out += "</mtable>";
+            if (!close.empty()) out += "<mo>" + close + "</mo>";
+            if (!open.empty()) out += "</mrow>";
+            break;
+        }
+        case Kind::line:
+            break;
     }
 }
 
@@ -230,6 +292,27 @@ std::string shown(const WrittenMath& f) {
     if (f.kind == Kind::name) return f.latex.starts_with('\\') ? f.latex.substr(1) : f.latex;
     const auto found = unicode_signs().find(f.latex);
     return found == unicode_signs().end() ? f.latex : found->second;
+}
+
+std::pair<std::string, std::string> brackets_of(const WrittenMath& grid) {
+    static const std::map<std::string, std::pair<std::string, std::string>, std::less<>> known{{"pmatrix", {"(", ")"}},
+                                                                                               {"bmatrix", {"[", "]"}},
+                                                                                               {"vmatrix", {"|", "|"}},
+                                                                                               {"Bmatrix", {"{", "}"}},
+                                                                                               {"cases", {"{", ""}}};
+    const auto found = known.find(grid.latex);
+    return found == known.end() ? std::pair<std::string, std::string>() : found->second;
+}
+
+char stands(const WrittenMath& grid, size_t column) {
+    const std::string& name = grid.latex;
+    if (const size_t brace = name.find('{'); brace != std::string::npos) {
+        std::string columns = name.substr(brace + 1);
+        std::erase_if(columns, [](char c) { return c != 'l' && c != 'c' && c != 'r'; });
+        return column < columns.size() ? columns[column] : 'c';
+    }
+    if (name == "cases") return 'l';
+    return name == "aligned" || name == "align" ? (column % 2 == 0 ? 'r' : 'l') : 'c';
 }
 
 bool has_bounds_over(const WrittenMath& base) {

@@ -84,5 +84,37 @@ TEST(WrittenMath, NumbersAreOneInMathMLAndPointsThatEndASentenceNot) {
     EXPECT_EQ(xml("2x"), "<mrow><mn>2</mn><mi>x</mi></mrow>");
 }
 
+TEST(WrittenMath, GridsHaveRowsCellsAndLines) {
+    const auto matrix = written_math("\\begin{pmatrix} 1 & x^2 \\\\ 0 & \\frac{1}{2} \\end{pmatrix}=A");
+    ASSERT_TRUE(matrix);
+    ASSERT_EQ(matrix->parts.size(), 3U);
+    const WrittenMath& grid = matrix->parts[0];
+    EXPECT_EQ(grid.kind, WrittenMath::Kind::grid);
+    ASSERT_EQ(grid.parts.size(), 2U);
+    EXPECT_EQ(grid.parts[1].parts.size(), 2U);
+    EXPECT_EQ(brackets_of(grid).first, "(");
+    EXPECT_EQ(stands(grid, 0), 'c');
+    const auto column = written_math("\\begin{array}{rl} 12 & a \\\\ \\hline 42 \\end{array}");
+    ASSERT_TRUE(column);
+    ASSERT_EQ(column->parts[0].parts.size(), 3U);
+    EXPECT_EQ(column->parts[0].parts[1].kind, WrittenMath::Kind::line);
+    EXPECT_EQ(stands(column->parts[0], 0), 'r');
+    EXPECT_EQ(stands(column->parts[0], 1), 'l');
+    EXPECT_EQ(stands(column->parts[0], 7), 'c');
+    EXPECT_NE(mathml(*column).find("rowlines=\"solid \""), std::string::npos);
+    EXPECT_NE(mathml(*matrix).find("<mo>(</mo><mtable"), std::string::npos);
+}
+
+TEST(WrittenMath, GridsThatDoNotCloseAreNone) {
+    for (const char* latex :
+         {"\\begin{pmatrix} 1", "\\begin{pmatrix} 1 \\end{cases}", "\\begin{pmatrix} {1 \\end{pmatrix}", "\\begin",
+          "\\end{pmatrix}", "\\begin{array}{r} \\end"})
+        EXPECT_FALSE(written_math(latex)) << latex;
+    EXPECT_TRUE(written_math("\\begin{cases} \\end{cases}"));
+    std::string deep;
+    for (int i = 0; i < 200; ++i) deep += "\\begin{matrix}";
+    EXPECT_FALSE(written_math(deep));
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -417,7 +417,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
     }
     apply_corrections(reading, corrections);
     add_typed(reading, page);
-    if (formulas) formulas->work_out(reading, decimal_comma, cancel);
+    if (formulas) formulas->work_out(reading, decimal_comma, cancel, settings.working, settings.earlier_formulas);
     return reading;
 }
 

@@ -100,6 +100,7 @@ ReadSettings Reader::prepared(const Preferences& preferences) {
     settings.languages = preferences.languages;
     settings.language_weight = preferences.language_weight;
     settings.words = preferences.words;
+    settings.working = preferences.working;
     for (const std::string& code : preferences.languages)
         (void)static_cast<bool>(load_language(code));  // without its data, reading is literal
     if (preferences.hand != newest_hand_bytes_) {

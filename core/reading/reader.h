@@ -30,10 +30,12 @@ struct AdaptedModel {
 };
 
 struct ReadSettings {
-    std::vector<std::string> languages{"en"};  // a word may be of any of these
-    double language_weight = 0.6;              // what measures best, see docs/reading.md
-    std::vector<std::string> words;            // a person's or a notebook's own, UTF-8
-    std::shared_ptr<const AdaptedModel> hand;  // none: the reader as it was trained
+    std::vector<std::string> languages{"en"};        // a word may be of any of these
+    double language_weight = 0.6;                    // what measures best, see docs/reading.md
+    std::vector<std::string> words;                  // a person's or a notebook's own, UTF-8
+    std::shared_ptr<const AdaptedModel> hand;        // none: the reader as it was trained
+    WorkingManner working = {};                      // of formulas
+    std::vector<std::string> earlier_formulas = {};  // LaTeX, whose values count, too
 };
 
 struct WordReading {

@@ -28,7 +28,11 @@ Statement& bind_notebook(Statement& s, const Notebook& n) {
         .bind(n.sheet.picture)
         .bind(n.sheet.endless ? 1 : 0)
         .bind(n.language_weight)
-        .bind(n.hand);
+        .bind(n.hand)
+        .bind(static_cast<int>(n.working.angle))
+        .bind(n.working.digits)
+        .bind(n.working.exact ? 1 : 0)
+        .bind(n.working.earlier_values ? 1 : 0);
 }
 
 }  // namespace
@@ -80,7 +84,7 @@ Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
     Transaction transaction(*db_);
     Statement insert = db_->prepare(
         "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, "
-        "hand) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "hand, angle, digits, exact, earlier_values) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     bind_notebook(insert, notebook).run();
     const NotebookId id = db_->last_id();
     if (Status status = transaction.commit(); !status) return status.error();
@@ -100,11 +104,14 @@ Status Library::change_notebook(const Notebook& notebook) {
     Statement update = db_->prepare(
         "UPDATE notebook SET title = ?, cover = ?, language = ?, width = ?, height = ?, paper = ?, spacing = ?, colour "
         "= "
-        "?, picture = ?, endless = ?, lean = ?, hand = ? WHERE id = ?");
+        "?, picture = ?, endless = ?, lean = ?, hand = ?, angle = ?, digits = ?, exact = ?, earlier_values = ? "
+        "WHERE id = ?");
     bind_notebook(update, notebook).bind(notebook.id).run();
     if (before.languages != notebook.languages || before.language_weight != notebook.language_weight ||
         before.hand != notebook.hand)
         mark_all_unread(notebook.id);
+    else if (before.working != notebook.working)
+        mark_formulas_unread(notebook.id, 0);
     return transaction.commit();
 }
 

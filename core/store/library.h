@@ -184,8 +184,11 @@ public:
     // whole: kWholeNow, when it is a reading of all that was committed so far; a mark that unread_mark() gave, when it
     // is one of what was on the page then (kUnmarked: which was read before); kNotWhole: the page is to be read, though
     // it was read before. outline: lines that are found, but are none of the reading (drawing/drawing_reading.h).
+    // Where other formulas stand on it now, later pages that may have used their values are to be read, too.
     Status save_reading(PageId page, const Reading& reading, ReadMark whole = kWholeNow,
                         const std::vector<ReadLine>& outline = {});
+    // What the formulas on earlier pages of a page's notebook say, in their order: LaTeX.
+    Result<std::vector<std::string>> formulas_before(PageId page) const;
     // Pages of which something is still to be read with what their notebook asks for, those that wait longest first;
     // without those in the bin and those whose reading went wrong.
     Result<std::vector<PageId>> unread() const;
@@ -245,6 +248,10 @@ private:
     void rebuild_index();
     void mark_unread(PageId page);
     void mark_all_unread(NotebookId notebook);
+    // Of its pages with formulas, those behind a number.
+    void mark_formulas_unread(NotebookId notebook, int behind);
+    std::vector<std::string> formulas_of(PageId page) const;
+    void formulas_changed(PageId page);
     void save_from(Database& old);
     void drop_damaged();
     void save_named_files();

@@ -150,7 +150,7 @@ Status Library::reset_hand(HandId hand) {
 Result<Preferences> Library::preferences(NotebookId notebook) const {
     const auto found = this->notebook(notebook);
     if (!found) return found.error();
-    Preferences out{found->languages, found->language_weight, {}, {}};
+    Preferences out{found->languages, found->language_weight, {}, {}, found->working};
     for (const NotebookId list : {kPersonsWords, notebook}) {
         auto listed = words(list);
         if (!listed) return listed.error();

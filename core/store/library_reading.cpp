@@ -1,5 +1,6 @@
 // What pages say: readings, what is still to be read, corrections, and finding.
 #include <algorithm>
+#include <iterator>
 #include <set>
 #include <unordered_map>
 
@@ -42,6 +43,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
+    const std::vector<std::string> formulas_before_this = formulas_of(page);
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
     Statement insert = db_->prepare(
         "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
@@ -70,6 +72,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
                 .run();
             index_line(*db_, db_->last_id(), line, kind);
         }
+    if (formulas_of(page) != formulas_before_this) formulas_changed(page);
     if (whole == kWholeNow)
         db_->prepare("DELETE FROM unread WHERE page = ?").bind(page).run();
     else if (whole == kNotWhole)
@@ -81,6 +84,53 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
         db_->prepare("DELETE FROM unread WHERE page = ? AND mark = ?").bind(page).bind(whole).run();
     db_->prepare("UPDATE unread SET tries = 0 WHERE page = ?").bind(page).run();
     return transaction.commit();
+}
+
+std::vector<std::string> Library::formulas_of(PageId page) const {
+    std::vector<std::string> out;
+    Statement s = db_->prepare("SELECT words FROM reading_line WHERE page = ? AND kind = ? ORDER BY number");
+    s.bind(page).bind(static_cast<int>(RegionKind::math));
+    while (s.step())
+        if (const auto words = decode_words(s.text(0)); words && !words->empty()) out.push_back((*words)[0].text);
+    return out;
+}
+
+// Later pages may have used the values that stood there.
+void Library::formulas_changed(PageId page) {
+    Statement s = db_->prepare(
+        "SELECT p.notebook, p.number FROM page p JOIN notebook n ON n.id = p.notebook WHERE p.id = ? AND "
+        "n.earlier_values = 1");
+    if (s.bind(page).step()) mark_formulas_unread(s.integer(0), static_cast<int>(s.integer(1)));
+}
+
+void Library::mark_formulas_unread(NotebookId notebook, int behind) {
+    std::vector<PageId> pages;
+    {
+        Statement s = db_->prepare(
+            "SELECT DISTINCT l.page FROM reading_line l JOIN page p ON p.id = l.page WHERE p.notebook = ? AND p.number "
+            "> "
+            "? AND l.kind = ?");
+        s.bind(notebook).bind(behind).bind(static_cast<int>(RegionKind::math));
+        while (s.step()) pages.push_back(s.integer(0));
+    }
+    for (const PageId page : pages) mark_unread(page);
+}
+
+Result<std::vector<std::string>> Library::formulas_before(PageId page) const {
+    const Turn turn(mutex_, db_);
+    std::vector<PageId> pages;
+    {
+        Statement s = db_->prepare(
+            "SELECT p.id FROM page p JOIN page q ON q.id = ? AND p.notebook = q.notebook WHERE p.binned = 0 AND "
+            "p.number "
+            "< q.number ORDER BY p.number");
+        s.bind(page);
+        while (s.step()) pages.push_back(s.integer(0));
+    }
+    std::vector<std::string> out;
+    for (const PageId earlier : pages) std::ranges::move(formulas_of(earlier), std::back_inserter(out));
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
 }
 
 void Library::rebuild_index() {

@@ -218,6 +218,44 @@ TEST(Library, AFormulaIsKeptWithItsSignsAndItsResultAndFound) {
     EXPECT_TRUE(library->check()->empty());
 }
 
+TEST(Library, PagesThatMayUseValuesOfAnEarlierOneAreReadWhenItsFormulasChange) {
+    TemporaryLibrary library;
+    Notebook notebook;
+    notebook.title = "Press house";
+    notebook.working.earlier_values = true;
+    notebook.id = *library->add_notebook(notebook);
+    const PageId first = *library->add_page(notebook.id, {}), second = *library->add_page(notebook.id, {}),
+                 words_only = *library->add_page(notebook.id, {});
+    const auto said = [](const char* formula) {
+        ReadLine line;
+        line.kind = RegionKind::math;
+        line.words = {{formula, 1, Box::of(20, 30, 40, 8), {}, {}}};
+        return Reading{{line}};
+    };
+    ReadLine words;
+    words.words = {{"frost", 1, Box::of(20, 30, 40, 8), {}, {}}};
+    ASSERT_TRUE(library->save_reading(first, said("r=2")));
+    ASSERT_TRUE(library->save_reading(second, said("2r=")));
+    ASSERT_TRUE(library->save_reading(words_only, Reading{{words}}));
+    EXPECT_EQ(*library->formulas_before(second), (std::vector<std::string>{"r=2"}));
+    EXPECT_TRUE(library->formulas_before(first)->empty());
+    EXPECT_TRUE(library->unread()->empty());
+    ASSERT_TRUE(library->save_reading(first, said("r=2")));
+    EXPECT_TRUE(library->unread()->empty()) << "nothing changed";
+    ASSERT_TRUE(library->save_reading(first, said("r=3")));
+    EXPECT_EQ(*library->unread(), (std::vector<PageId>{second}));
+    ASSERT_TRUE(library->save_reading(second, said("2r=")));
+    EXPECT_TRUE(library->unread()->empty());
+    // Where the switch is off, a page is by itself; switching it is a change, too.
+    notebook.working.earlier_values = false;
+    ASSERT_TRUE(library->change_notebook(notebook));
+    EXPECT_EQ(library->unread()->size(), 2U);
+    ASSERT_TRUE(library->save_reading(second, said("2r=")));
+    ASSERT_TRUE(library->save_reading(first, said("r=4")));
+    EXPECT_TRUE(library->unread()->empty());
+    EXPECT_EQ(library->notebook(notebook.id)->working, notebook.working);
+}
+
 TEST(Library, ALinkIsFoundAsOneAndItsWordsOnlyWhereTheyStand) {
     TemporaryLibrary library;
     const PageId page = library.page();

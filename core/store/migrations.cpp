@@ -168,10 +168,14 @@ constexpr std::array kSteps = {
     ALTER TABLE reading_line ADD COLUMN outline INTEGER NOT NULL DEFAULT 0;
     INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE kind = 1;
     )",
-    // Of formulas, which are read now, the signs and what they come to.
+    // Of formulas, which are read now, the signs and what they come to; and how they are worked out.
     R"(
     ALTER TABLE reading_line ADD COLUMN signs TEXT NOT NULL DEFAULT '[]';
     ALTER TABLE reading_line ADD COLUMN result TEXT NOT NULL DEFAULT '';
+    ALTER TABLE notebook ADD COLUMN angle INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN digits INTEGER NOT NULL DEFAULT 6;
+    ALTER TABLE notebook ADD COLUMN exact INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN earlier_values INTEGER NOT NULL DEFAULT 0;
     INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE kind = 3;
     )",
 };

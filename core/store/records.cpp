@@ -169,6 +169,12 @@ Notebook notebook_at(const Statement& row) {
     out.sheet = sheet_at(row, 4, 6, 8);
     if (within(row.real(11), 0, 1)) out.language_weight = row.real(11);
     out.hand = row.integer(12);
+    if (within(row.integer(13), 0, static_cast<int>(AngleUnit::gon)))
+        out.working.angle = static_cast<AngleUnit>(row.integer(13));
+    if (within(row.integer(14), WorkingManner::kFewestDigits, WorkingManner::kMostDigits))
+        out.working.digits = static_cast<int>(row.integer(14));
+    out.working.exact = row.integer(15) != 0;
+    out.working.earlier_values = row.integer(16) != 0;
     return out;
 }
 

@@ -74,7 +74,8 @@ Box box_at(const Statement& row, int column);
 constexpr char kPageColumns[] =
     "id, notebook, number, width, height, paper, spacing, created, colour, picture, endless";
 constexpr char kNotebookColumns[] =
-    "id, title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, hand";
+    "id, title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, hand, "
+    "angle, digits, exact, earlier_values";
 PageInfo page_at(const Statement& row);
 Notebook notebook_at(const Statement& row);
 

@@ -58,8 +58,11 @@ Status read_pages(Library& library, const std::vector<PageId>& pages, const Read
     for (const PageId id : pages) {
         const auto page = library.load_page(id);
         if (!page) return page.error();
+        ReadSettings with = settings;
+        if (with.working.earlier_values)
+            if (auto formulas_before = library.formulas_before(id)) with.earlier_formulas = *std::move(formulas_before);
         const auto reading = guarded([&]() -> Result<Reading> {
-            return read_page(*page, files, reader, settings, {}, {}, {}, {}, print, nullptr, formulas);
+            return read_page(*page, files, reader, with, {}, {}, {}, {}, print, nullptr, formulas);
         });
         Status status = reading ? library.save_reading(id, *reading, kWholeNow, outline_lines(read_drawing(*reading)))
                                 : library.reading_failed(id);

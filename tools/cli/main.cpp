@@ -89,7 +89,8 @@ int main(int argc, char** argv) {
 
     CLI::App* export_app = app.add_subcommand("export",
                                               "Write pages as .pdf, .txt or .inkml, one as .png or .svg, their "
-                                              "diagrams as .dot, .mmd, .graphml or .opml, their tables as .csv");
+                                              "diagrams as .dot, .mmd, .graphml or .opml, their tables as .csv, "
+                                              "their formulas as .tex");
     add_library(export_app);
     auto* by_title = export_app->add_option("--notebook", library.notebook, "The notebook's title");
     export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "exchange/formula_file.h"
 #include "exchange/table_file.h"
 #include "math/written_math.h"
 
@@ -76,7 +77,7 @@ Json formula_json(const ReadLine& line, size_t first_stroke) {
     Json out{{"kind", kind_name(RegionKind::math)}, {"box_mm", box_json(line.box)}, {"lines", Json::array()}};
     if (line.words.empty()) return out;
     const ReadWord& formula = line.words[0];
-    out["latex"] = formula.text;
+    out["latex"] = document_latex(formula.text);
     if (const auto written = written_math(formula.text)) out["mathml"] = mathml(*written);
     if (!line.result.empty()) out["result"] = line.result;
     out["lines"].push_back({{"text", formula.text},
