@@ -353,8 +353,9 @@ void formulas_table(const Bench& bench, const FormulaWeights& weights) {
     std::printf("\n");
 }
 
-// What became of ink that was meant as a formula.
-void tell_missed(const Reading& reading, const std::string& latex, const std::vector<StrokeId>& ink) {
+// What became of ink that was meant as a formula, and what it reads as by itself.
+void tell_missed(const Reading& reading, const std::string& latex, const std::vector<StrokeId>& ink,
+                 const FormulaReading& by_itself) {
     const auto is_its = [&](StrokeId id) { return std::ranges::binary_search(ink, id); };
     std::printf("  %s\n", latex.c_str());
     size_t held = 0;
@@ -372,13 +373,15 @@ void tell_missed(const Reading& reading, const std::string& latex, const std::ve
                         line.text().c_str(), line.certainty);
     }
     if (held < ink.size()) std::printf("      %zu in no line\n", ink.size() - held);
+    std::printf("      reads as %s %.2f\n", by_itself.latex.c_str(), by_itself.certainty);
 }
 
 // Pages of lines of words, every third of them a formula: which strokes are found to be formulas.
 int found_table(const Bench& bench) {
     const auto reader = Reader::load(models_directory());
     auto skills = FormulaSkills::load(models_directory());
-    if (!reader || !(*reader)->load_language("en") || !skills) {
+    const auto weights = load_formula_weights(models_directory());
+    if (!weights || !reader || !(*reader)->load_language("en") || !skills) {
         std::fprintf(stderr, "math_bench: the reader's data is missing\n");
         return 1;
     }
@@ -441,8 +444,12 @@ int found_table(const Bench& bench) {
             whole += found != meant.end();
             if (found != meant.end()) found->clear();
         }
-        for (size_t f = 0; f < meant.size() && i < bench.failures; ++f)
-            if (!meant[f].empty()) tell_missed(reading, latex[f], meant[f]);
+        for (size_t f = 0; f < meant.size() && i < bench.failures; ++f) {
+            if (meant[f].empty()) continue;
+            std::vector<Stroke> ink;
+            for (const StrokeId id : meant[f]) ink.push_back(page.strokes[static_cast<size_t>(id - 1)]);
+            tell_missed(reading, latex[f], meant[f], read_formula(ink, **weights));
+        }
         for (const bool formula : is_formula) formula ? ++of_formulas : ++of_words;
     }
     const auto share = [](size_t part, size_t all) {

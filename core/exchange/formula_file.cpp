@@ -52,7 +52,9 @@ std::string formulas_tex(const std::vector<Reading>& pages) {
             if (!begun) body += "\n% page " + std::to_string(page + 1) + "\n";
             begun = true;
             body += "\\[ " + document_latex(line.words[0].text);
-            if (!line.result.empty()) body += " \\qquad \\text{" + with_commands(document_text(line.result)) + "}";
+            // That a sum was worked out rightly need not be said.
+            if (!line.result.empty() && line.result != "true")
+                body += " \\qquad \\text{" + with_commands(document_text(line.result)) + "}";
             body += " \\]\n";
         }
     }

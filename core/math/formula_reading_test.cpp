@@ -260,14 +260,23 @@ TEST_F(FormulaSkillsTest, FindsAFormulaAmongLinesOfWordsAndLeavesTheseAlone) {
     number.lines = {words_of({{"77", {7, 8}}}, ink.strokes)};
     skills_->find(number, ink.strokes, {}, false);
     EXPECT_EQ(number.lines[0].kind, RegionKind::text);
+    // A sum is one where all of it is sure.
+    Reading sum;
+    sum.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}}, ink.strokes)};
+    skills_->find(sum, {ink.strokes.begin(), ink.strokes.begin() + 4}, {}, false);
+    EXPECT_EQ(sum.lines[0].kind, RegionKind::math);
     // What can't be read as words may be a formula in signs that the reader of lines does not know.
     Reading unclear;
     unclear.lines = {words_of({{"Ft7z", {1, 2, 3, 4, 5, 6}}}, ink.strokes)};
     skills_->find(unclear, ink.strokes, {}, false);
     EXPECT_EQ(unclear.lines[0].kind, RegionKind::text);
     unclear.lines[0].certainty = 0.1;
+    Reading numbers = unclear;
+    numbers.lines[0].words[0].text = "75>77 7";
     skills_->find(unclear, ink.strokes, {}, false);
     EXPECT_EQ(unclear.lines[0].kind, RegionKind::math);
+    skills_->find(numbers, ink.strokes, {}, false);
+    EXPECT_EQ(numbers.lines[0].kind, RegionKind::text) << "rows of numbers are read so, too";
 }
 
 TEST_F(FormulaSkillsTest, WordsInAnyScriptKeepALineWordsAndNamesOfFunctionsDoNot) {

@@ -23,6 +23,8 @@ constexpr size_t kDoubtfulSigns = 6, kMostAlternatives = 5;
 constexpr size_t kMostRemembered = 2000;
 constexpr size_t kLettersOfWord = 3;                              // fewer stand in formulas, too
 constexpr double kSureOfWord = 0.5;                               // what is read with less may be signs
+constexpr double kMostlyDigits = 0.6;                             // of what a line says,
+constexpr size_t kRowOfDigits = 5;                                // if it says so many
 constexpr double kUnclear = 0.2;                                  // certainty of a line that may be no words at all
 constexpr double kSureOfFormula = 0.2, kSureWithoutSense = 0.55;  // certainty of one that is found,
 constexpr double kSureOfUnclear = 0.5;                            // and where only the words' unclearness tells of one
@@ -92,13 +94,23 @@ bool says_words(const ReadLine& line) {
 // words may be signs that the reader of lines does not know.
 enum class Operation { none, unclear, minus, clear };
 
+// Whether most of what a line says are digits: of rows of numbers some are read unclearly, or as < and >.
+bool is_mostly_digits(const ReadLine& line) {
+    size_t digits = 0, all = 0;
+    for (const ReadWord& word : line.words)
+        for (const char32_t c : decode_utf8(word.text)) all += c != U' ', digits += is_digit(c);
+    return digits >= kRowOfDigits && static_cast<double>(digits) >= kMostlyDigits * static_cast<double>(all);
+}
+
 Operation operation_in(const ReadLine& line) {
-    Operation out = line.certainty < kUnclear ? Operation::unclear : Operation::none;
+    const bool numbers = is_mostly_digits(line);
+    Operation out = line.certainty < kUnclear && !numbers ? Operation::unclear : Operation::none;
     for (const ReadWord& word : line.words) {
-        for (const char* sign : {"=", "<", ">", "+", "×", "÷", "±", "√", "≈", "≤", "≥", "≠", "→", "∫", "∑"})
+        for (const char* sign : {"=", "+", "×", "÷", "±", "√", "≈", "≤", "≥", "≠", "→", "∫", "∑"})
             if (word.text.find(sign) != std::string::npos) return Operation::clear;
+        if (!numbers && word.text.find_first_of("<>") != std::string::npos) return Operation::clear;
         for (const char* sign : {"-", "–", "−", "_"})
-            if (word.text.find(sign) != std::string::npos) out = Operation::minus;
+            if (word.text.find(sign) != std::string::npos) out = std::max(out, Operation::minus);
     }
     return out;
 }
@@ -301,6 +313,11 @@ bool asks(const MathTree& tree) {
 
 }  // namespace
 
+bool may_be_formula(const ReadLine& line) {
+    return line.kind == RegionKind::text && line.cell < 0 && !line.words.empty() &&
+           operation_in(line) != Operation::none && !says_words(line);
+}
+
 bool writes_decimal_comma(const std::vector<std::string>& languages) {
     static const std::set<std::string> with_point{"en", "ga", "cy"};
     return !languages.empty() && !with_point.contains(languages.front());
@@ -457,17 +474,21 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
             continue;
         const FormulaReading formula = reading_of(ink, corrections, cancel);
         if (cancel.cancelled()) return;
-        const auto tree = parse_math(formula.latex, decimal_comma);
+        // Whichever sign parts the decimals: it is a formula, though perhaps one that is not worked out.
+        auto tree = parse_math(formula.latex, decimal_comma);
+        if (!tree) tree = parse_math(formula.latex, !decimal_comma);
         const bool said = std::ranges::any_of(ink, [&](const Stroke& s) { return of_signs.contains(s.id); });
         if (!said && candidate.operation == Operation::minus && !has_bar(ink) &&
             !(tree && (holds(*tree, MathKind::relation) || holds(*tree, MathKind::asked))))
             continue;
         // What makes sense need not be read as surely as what only looks so.
         const bool unclear = candidate.operation == Operation::unclear && !has_bar(ink);
+        const bool adds = tree && candidate.operation == Operation::clear && holds(*tree, MathKind::sum) &&
+                          formula.certainty >= kSureWithoutSense;
         const bool doubtful = unclear ? !tree || !is_telling(*tree) || formula.certainty < kSureOfUnclear
                               : tree  ? formula.certainty < kSureOfFormula || !is_telling(*tree)
                                       : formula.certainty < kSureWithoutSense || !is_built(formula.latex);
-        if (said ? formula.latex.empty() : doubtful) continue;
+        if (said ? formula.latex.empty() : doubtful && !adds) continue;
         ReadLine line = math_line(ink);
         take(line, formula, ink);
         // Numbers in a line the reader of lines reads better, if it has seen all of them.

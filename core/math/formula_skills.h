@@ -22,6 +22,10 @@ namespace fernleaf {
 // Whether 3,5 is a number for who writes in these languages; the first tells.
 bool writes_decimal_comma(const std::vector<std::string>& languages);
 
+// Whether a line of words may be a formula, or part of one: it says nothing in words, and something tells of an
+// operation.
+bool may_be_formula(const ReadLine& line);
+
 // Used by one thread at a time.
 class FormulaSkills {
 public:

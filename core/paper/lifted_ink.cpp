@@ -11,20 +11,17 @@
 #include "paper/ink_contrast.h"
 #include "paper/lab.h"
 #include "paper/pen_blur.h"
+#include "paper/piece_strokes.h"
 #include "paper/scan_lines.h"
 #include "paper/sheet_picture.h"
-#include "paper/stroke_tracing.h"
 
 namespace fernleaf {
 namespace {
 
-constexpr double kReadingShare = 0.6;  // of the time: telling print from writing
-constexpr double kCore = 0.8;          // of a piece's darkness: the rest is its soft border
-constexpr double kSteepest = 0.8;      // of its steepness: its border
-constexpr double kBlurShare = 0.9;     // of what borders tell: strokes bend and cross, too
-constexpr int kFiner = 2;              // strokes are looked for in pixels so much finer
-constexpr double kLocal = 0.45, kSharpening = 4;
-constexpr double kBorder = 0.5;                     // of a piece's darkness
+constexpr double kReadingShare = 0.6;               // of the time: telling print from writing
+constexpr double kCore = 0.8;                       // of a piece's darkness: the rest is its soft border
+constexpr double kSteepest = 0.8;                   // of its steepness: its border
+constexpr double kBlurShare = 0.9;                  // of what borders tell: strokes bend and cross, too
 constexpr double kLeastFit = 0.5, kMostFit = 1.25;  // of the width that the mask tells
 constexpr double kSameInk = 18;                     // CIE76: nearer colours are one pen's
 constexpr double kSameNib = 0.4;       // of the width: strokes as broad as most of a pen's are as broad as all of them
@@ -117,34 +114,6 @@ void weigh(const cv::Mat& bgr, const InkMask& ink, const InkPiece& piece, Piece&
         if (dark >= core) sum += bgr.at<cv::Vec3b>(y, x), ++count;
     });
     out.bgr = sum * (1 / std::max(1.0, count));
-}
-
-// Blur fills loops and narrow gaps with grey: ink is what is dark for where it stands (unsharp masking, by the width of
-// strokes), half as dark as most of the piece; looked for between the pixels.
-std::vector<TracedStroke> strokes_of(const InkMask& ink, const InkPiece& piece) {
-    const int margin = static_cast<int>(std::ceil(2 * ink.stroke_px)) + 1;
-    const cv::Rect about = cv::Rect(piece.box.x - margin, piece.box.y - margin, piece.box.width + 2 * margin,
-                                    piece.box.height + 2 * margin) &
-                           cv::Rect({}, ink.dark.size());
-    cv::Mat dark, soft;
-    ink.dark(about).convertTo(dark, CV_32F);
-    cv::GaussianBlur(dark, soft, {}, kLocal * ink.stroke_px);
-    dark += kSharpening * (dark - soft);
-    const cv::Mat own = ink.labels(about) == piece.label;
-    std::vector<float> darkness;
-    for (int y = 0; y < own.rows; ++y)
-        for (int x = 0; x < own.cols; ++x)
-            if (own.at<uchar>(y, x) != 0) darkness.push_back(dark.at<float>(y, x));
-    const float core = quantile(std::move(darkness), kCore);
-    dark.setTo(0, ~own);
-    cv::Mat fine;
-    cv::resize(dark, fine, {}, kFiner, kFiner, cv::INTER_CUBIC);
-    std::vector<TracedStroke> out = traced_strokes(fine > kBorder * core);
-    for (TracedStroke& stroke : out) {
-        for (Point& p : stroke.points) p = {(p.x + 0.5) / kFiner - 0.5 + about.x, (p.y + 0.5) / kFiner - 0.5 + about.y};
-        for (double& w : stroke.widths) w /= kFiner;
-    }
-    return out;
 }
 
 uint32_t rgb_of(const cv::Vec3d& bgr) {

@@ -12,6 +12,7 @@
 #include "drawing/drawn_ink.h"
 #include "drawing/table_finding.h"
 #include "paper/form_rows.h"
+#include "paper/formulas_on_paper.h"
 #include "paper/picture_drawing.h"
 #include "paper/picture_file.h"
 #include "paper/scan_lines.h"
@@ -25,7 +26,7 @@ constexpr double kParagraphGap = 0.9;  // of a line's height: a wider one parts 
 constexpr double kAboutText = 0.08;    // of its height: print is as wide as its box, or a little more
 constexpr double kBoxCertainty = 0.9;  // that it is ticked, or is not
 constexpr uint64_t kDrawingSeed = 0x5D12A3ULL, kTableSeed = 0x7AB1E5ULL;
-constexpr uint64_t kEdition = 9;  // of how pictures are read: with another, what was read before is read anew
+constexpr uint64_t kEdition = 10;  // of how pictures are read: with another, what was read before is read anew
 
 // A picture's pixels never change, so one signature stands for all its lines.
 uint64_t signature_of(const Picture& picture, uint64_t seed) {
@@ -121,7 +122,7 @@ struct PictureReading {
 
 PictureReading read_picture(const Picture& picture, const std::string& bytes, const Reader& reader,
                             const ReadSettings& settings, uint64_t input_signature, const CancelToken& cancel,
-                            const Progress& progress, PrintSkills* print) {
+                            const Progress& progress, PrintSkills* print, FormulaSkills* formulas) {
     PictureReading out;
     auto laid = picture_to_read(bytes, picture);
     if (!laid) return out;
@@ -180,6 +181,7 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
                                       false});
             }
             if (line.words.empty()) continue;
+            name_pieces(line.words, scanned, scan, readings[i]);
             for (const ScanBox& box : scanned.boxes)
                 if (box.line == i) put_box(box_word(box), line, printed);
         }
@@ -187,8 +189,13 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
     }
     join_rows(lines);
     for (FormLine& line : lines) out.read.push_back(std::move(line.line));
+    const double finer = 1 / scanned.shrink;
+    const auto of_mask = [&](Point p) { return place((p.x + 0.5) * finer, (p.y + 0.5) * finer, 0, 0).centre(); };
+    find_formulas(out.read, scanned, of_mask, formulas, writes_decimal_comma(settings.languages), input_signature,
+                  cancel);
     add_drawings(
         out.read, scanned, [&](Point px) { return place(px.x, px.y, 0, 0).centre(); }, input_signature);
+    leave_out_formulas(out.read);
     join(out.kept, out.read);
     return out;
 }
@@ -374,7 +381,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
             const auto bytes = files(picture.file);
             if (bytes) {
                 PictureReading fresh =
-                    read_picture(picture, *bytes, reader, settings, input_signature, cancel, progress, print);
+                    read_picture(picture, *bytes, reader, settings, input_signature, cancel, progress, print, formulas);
                 // Part of it would be taken for all by the next reading.
                 if (cancel.cancelled()) break;
                 lines = std::move(fresh.kept);
