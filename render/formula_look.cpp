@@ -22,6 +22,7 @@ constexpr double kThin = 0.08, kMedium = 0.2, kWide = 0.26;  // behind a part; a
 constexpr double kOperation = 1.45;                          // how large Σ, Π and ∫ are
 constexpr double kBoundGap = 0.1;
 constexpr double kColumnGap = 0.9, kRowGap = 0.32, kLeastRow = 0.7;
+constexpr double kMarkThick = 0.085;
 constexpr double kRootLead = 0.5, kRootGap = 0.12;
 
 struct Piece {
@@ -350,6 +351,26 @@ FormulaLook formula_look(const WrittenMath& formula, double px) {
     Piece piece = piece_of(formula, px);
     piece.path.setFillRule(Qt::WindingFill);
     return {piece.path, piece.width, piece.ascent, piece.descent, std::move(piece.signs)};
+}
+
+FormulaLook judged_look(bool right, const QString& words, double px) {
+    QPainterPath line;
+    if (right) {
+        line.moveTo(0.04 * px, -0.26 * px);
+        line.lineTo(0.2 * px, -0.06 * px);
+        line.lineTo(0.52 * px, -0.6 * px);
+    } else {
+        line.moveTo(0.04 * px, -0.5 * px);
+        line.lineTo(0.46 * px, -0.04 * px);
+        line.moveTo(0.46 * px, -0.5 * px);
+        line.lineTo(0.04 * px, -0.04 * px);
+    }
+    Piece mark;
+    mark.path.setFillRule(Qt::WindingFill);
+    mark.path.addPath(stroked(line, kMarkThick * px));
+    mark.width = 0.58 * px, mark.ascent = 0.64 * px;
+    if (!words.isEmpty()) mark.add(text(words, px, false), {0.76 * px, 0});
+    return {mark.path, mark.width, mark.ascent, mark.descent, {}};
 }
 
 FormulaLook plain_look(const QString& words, double px) {

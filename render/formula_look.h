@@ -28,4 +28,7 @@ FormulaLook formula_look(const WrittenMath& formula, double px);
 // Words beside a formula, such as what it comes to, likewise.
 FormulaLook plain_look(const QString& text, double px);
 
+// A tick, or a cross with what would be right behind it.
+FormulaLook judged_look(bool right, const QString& text, double px);
+
 }  // namespace fernleaf

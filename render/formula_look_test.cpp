@@ -75,6 +75,14 @@ TEST(FormulaLook, EverySignThatFormulasAreReadInIsInTheTextFaceOrDrawn) {
     EXPECT_GT(look("\\oint x").path.elementCount(), look("\\int x").path.elementCount());
 }
 
+TEST(FormulaLook, WhatIsWrongHasACrossAndWhatWouldBeRightBehindIt) {
+    const FormulaLook tick = judged_look(true, {}, 40), cross = judged_look(false, "141", 40);
+    EXPECT_GT(tick.path.boundingRect().width(), 15);
+    EXPECT_LE(tick.path.boundingRect().right(), tick.width + 1);
+    EXPECT_GE(tick.path.boundingRect().top(), -tick.ascent - 2);
+    EXPECT_GT(cross.width, tick.width + plain_look("141", 40).width);
+}
+
 TEST(FormulaLook, SetsWhatItDoesNotKnowAsItIs) {
     EXPECT_GT(look("\\unheardof + 1").width, 60);
     EXPECT_EQ(look("").width, 0);

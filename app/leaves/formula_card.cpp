@@ -64,8 +64,8 @@ FormulaCard::FormulaCard(QWidget* parent)
     : CorrectionCard(QStringLiteral("formulaCard"), tr("What the formula says"), parent),
       typed_(new QLabel),
       row_(new QWidget),
-      copy_(new QToolButton),
-      work_out_(new QToolButton),
+      copy_(quiet_button(tr("Copy"))),
+      work_out_(quiet_button(tr("Work out"))),
       whole_(quiet_button(tr("Whole formula"))),
       result_(new QLabel) {
     typed_->setWordWrap(true);
@@ -73,12 +73,8 @@ FormulaCard::FormulaCard(QWidget* parent)
     auto* row = new QHBoxLayout(row_);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(4);
-    copy_->setText(tr("Copy"));
-    work_out_->setText(tr("Work out"));
-    for (QToolButton* b : {work_out_, copy_}) {
+    for (QPushButton* b : {work_out_, copy_}) {
         b->setMenu(new QMenu(b));
-        b->setPopupMode(QToolButton::InstantPopup);
-        b->setProperty("secondary", true);
         row->addWidget(b);
     }
     whole_->setToolTip(tr("Choose the whole formula  (Esc)"));

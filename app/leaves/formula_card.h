@@ -3,7 +3,6 @@
 #pragma once
 
 #include <QMenu>
-#include <QToolButton>
 
 #include "leaves/correction_card.h"
 #include "transcript/reading.h"
@@ -37,8 +36,7 @@ private:
 
     QLabel* typed_;  // what stands in the field, set in type, or what is wrong with it
     QWidget* row_;
-    QToolButton *copy_, *work_out_;
-    QPushButton* whole_;
+    QPushButton *copy_, *work_out_, *whole_;
     QLabel* result_;
     QString reworked_;
     bool of_sign_ = false, decimal_comma_ = false;

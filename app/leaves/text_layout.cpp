@@ -117,17 +117,23 @@ std::string formula_key(const ReadLine& line, int px) {
     return key + (line.words[0].corrected ? 'c' : ' ');
 }
 
-// What a formula comes to as it stands beside it, and whether it tells that the formula is wrong.
-std::pair<QString, bool> shown_result(const ReadLine& line) {
-    const QString text = shown_plainly(line.result);
-    if (text == "true") return {"✓", false};
-    if (text.startsWith("false")) return {QString("✗ ") + text.mid(7), true};
+// What a formula comes to as it stands beside it.
+FormulaLook result_look(const ReadLine& line, bool& wrong, int px) {
+    static constexpr std::string_view kFalse = "false";
+    wrong = line.result.starts_with(kFalse);
+    if (wrong) {
+        const std::string right =
+            line.result.substr(std::min(line.result.size(), kFalse.size() + 2));  // behind a colon
+        return judged_look(false, right.empty() ? QString() : "= " + shown_plainly(right), px);
+    }
+    if (line.result == "true") return judged_look(true, {}, px);
     const std::string& formula = line.words[0].text;
     const bool asks = formula.ends_with('=');
     const bool relates = formula.find_first_of("=<>") != std::string::npos ||
                          formula.find("\\le") != std::string::npos || formula.find("\\ge") != std::string::npos ||
                          formula.find("\\ne") != std::string::npos;
-    return {asks || relates ? text : "= " + text, false};
+    const QString text = shown_plainly(line.result);
+    return plain_look(asks || relates ? text : "= " + text, px);
 }
 
 // As large as the writing, but no larger than lets the lines stand beside their ink.
@@ -352,8 +358,8 @@ std::shared_ptr<const SetFormula> TextLayout::formula(const ReadLine& line, int 
     for (size_t i = 0; i < out->signs.size(); ++i)
         if (line.signs[i].certainty < kSureEnough) out->doubtful.push_back(out->signs[i]);
     if (!line.result.empty()) {
-        const auto [text, wrong] = shown_result(line);
-        out->result = plain_look(text, px), out->gap = kResultGap * px, out->wrong = wrong;
+        out->result = result_look(line, out->wrong, px);
+        out->gap = kResultGap * px;
     }
     return formulas_.emplace(key, std::move(out)).first->second;
 }

@@ -152,7 +152,7 @@ QMenu* RunningHead::reading_menu() {
     }
     menu->addSeparator();
     menu->addAction(tr("Read this page now"), &session_.readings(), &ReadingScheduler::read_now);
-    menu->addAction(tr("Languages, words and hand …"), this, &RunningHead::reading_wanted);
+    menu->addAction(tr("Languages, words, hand and math …"), this, &RunningHead::reading_wanted);
     return menu;
 }
 

@@ -391,13 +391,14 @@ void take_said(Reading& reading, const std::vector<Stroke>& strokes, const std::
 // The signs that a person corrected of which all strokes are there; the last said comes first.
 std::vector<SaidSign> said_signs(const std::vector<Stroke>& ink, const std::vector<Correction>& corrections) {
     std::vector<SaidSign> out;
-    for (auto said = corrections.rbegin(); said != corrections.rend(); ++said) {
-        const auto sign = said->kind == InkClass::sign ? sign_named(said->text) : std::nullopt;
+    for (size_t last = corrections.size(); last > 0; --last) {
+        const Correction& said = corrections[last - 1];
+        const auto sign = said.kind == InkClass::sign ? sign_named(said.text) : std::nullopt;
         if (!sign) continue;
         SaidSign found{{}, *sign};
         for (size_t i = 0; i < ink.size(); ++i)
-            if (std::ranges::find(said->strokes, ink[i].id) != said->strokes.end()) found.strokes.push_back(i);
-        if (!found.strokes.empty() && found.strokes.size() == said->strokes.size()) out.push_back(std::move(found));
+            if (std::ranges::find(said.strokes, ink[i].id) != said.strokes.end()) found.strokes.push_back(i);
+        if (!found.strokes.empty() && found.strokes.size() == said.strokes.size()) out.push_back(std::move(found));
     }
     return out;
 }
