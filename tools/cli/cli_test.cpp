@@ -140,6 +140,7 @@ TEST_F(Cli, WorksFormulasOutALineEach) {
     EXPECT_EQ(wrong.status, 1);
     EXPECT_EQ(wrong.out, "\n4\n") << "the others are done";
     EXPECT_NE(wrong.err.find("A bracket is not closed."), std::string::npos);
+    EXPECT_LT(run({"compute", QString(30'000, '(')}).err.size(), 200U) << "what is named is named in brief";
     EXPECT_EQ(run({"compute"}).status, 2);
     EXPECT_EQ(run({"compute", "2", "--with", "3"}).status, 2);
 }

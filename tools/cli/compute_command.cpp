@@ -1,11 +1,22 @@
 // fernleaf-cli compute.
 #include <cstdio>
 
+#include "base/text.h"
 #include "cli/commands.h"
 #include "math/parse_math.h"
 #include "math/working_out.h"
 
 namespace fernleaf {
+namespace {
+
+// Of a formula as much as tells it from others.
+std::string in_brief(const std::string& formula) {
+    constexpr size_t kMostLetters = 60;
+    const std::u32string letters = decode_utf8(formula);
+    return letters.size() <= kMostLetters ? formula : encode_utf8(letters.substr(0, kMostLetters)) + " …";
+}
+
+}  // namespace
 
 int compute_command(const ComputeOptions& options) {
     WorkingSettings settings{options.angle, options.digits, options.exact, {}};
@@ -23,7 +34,7 @@ int compute_command(const ComputeOptions& options) {
         if (!tree) {
             // A line a formula, also where there is none.
             std::printf("\n");
-            std::fprintf(stderr, "fernleaf-cli: %s: %s\n", text.c_str(), tree.error().message.c_str());
+            std::fprintf(stderr, "fernleaf-cli: %s: %s\n", in_brief(text).c_str(), tree.error().message.c_str());
             status = kSomeFailed;
             continue;
         }
