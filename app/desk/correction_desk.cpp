@@ -35,7 +35,7 @@ const char* label_of(InkClass kind) {
         case InkClass::shape:
             return "Change a figure";
         case InkClass::sign:
-            return "Correct a sign";
+            return "Correct a symbol";
     }
     return "";
 }
@@ -80,7 +80,8 @@ void CorrectionDesk::correct_sign(const ReadWord& sign, const std::string& text)
     // The bar of a fraction is a sign of its own only where it is a minus.
     const std::string latex = text == "\\frac" ? "-" : text;
     if (!sign_named(latex))
-        return messages_.tell_problem(tr("“%1” is not a sign Fernleaf knows.").arg(QString::fromStdString(text)));
+        return messages_.tell_problem(
+            tr("“%1” is not a symbol Fernleaf reads in formulas.").arg(QString::fromStdString(text)));
     keep_corrections(label_of(InkClass::sign), {{sign.strokes, sign.box, latex, InkClass::sign}});
     readings_.ask_once();
 }

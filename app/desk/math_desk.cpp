@@ -27,10 +27,8 @@ void MathDesk::rework(const std::string& formula, Rework how, const std::string&
     cancel_ = CancelSource();
     reader_thread_.ask(
         this,
-        [tree = *tree, how, name, manner = document_.notebook().working,
+        [tree = *tree, how, name, settings = WorkingSettings{document_.notebook().working, {}},
          cancel = cancel_.token()]() -> Result<WorkedOut> {
-            WorkingSettings settings;
-            settings.angle = manner.angle, settings.digits = manner.digits, settings.exact = manner.exact;
             return fernleaf::reworked(tree, how, name, settings, cancel);
         },
         [this, asked = ++asked_](const Result<WorkedOut>& out) {

@@ -73,7 +73,7 @@ ReadingScheduler::ReadingScheduler(Library& library, std::filesystem::path model
                     messages_.tell_problem(tr("%1 Print in pictures will be read as handwriting.").arg(no_print));
                 else if (!no_formulas.isEmpty())
                     messages_.tell_problem(
-                        tr("%1 Formulas can't be read. Install Fernleaf again to mend this.").arg(no_formulas));
+                        tr("%1 Formulas can't be read. To fix this, reinstall Fernleaf.").arg(no_formulas));
                 read_what_is_left();
                 pump();
             },
@@ -93,9 +93,12 @@ const ReadWord* ReadingScheduler::word(ReadPlace place) const {
     if (place.line < 0 || place.word < 0 || place.line >= static_cast<int>(reading_->lines.size())) return nullptr;
     const ReadLine& line = reading_->lines[static_cast<size_t>(place.line)];
     const auto& words = place.sign >= 0 ? line.signs : line.words;
-    if (place.sign >= 0)
-        return place.sign < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.sign)] : nullptr;
-    return place.word < static_cast<int>(words.size()) ? &words[static_cast<size_t>(place.word)] : nullptr;
+    const auto at = static_cast<size_t>(place.sign >= 0 ? place.sign : place.word);
+    return at < words.size() ? &words[at] : nullptr;
+}
+
+bool can_be_said(const std::vector<ReadWord>& signs) {
+    return !signs.empty() && std::ranges::none_of(signs, [](const ReadWord& s) { return s.strokes.empty(); });
 }
 
 const ReadShape* ReadingScheduler::shape(ReadPlace place) const {

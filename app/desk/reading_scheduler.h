@@ -45,6 +45,10 @@ struct ReadPlace {
     friend bool operator==(const ReadPlace&, const ReadPlace&) = default;
 };
 
+// Whether a formula's signs can be corrected one by one: those that were read in pictures are of no strokes, and only
+// the whole formula can be.
+bool can_be_said(const std::vector<ReadWord>& signs);
+
 // UI thread only, but for what is said to run on the reader's.
 class ReadingScheduler : public QObject {
     Q_OBJECT

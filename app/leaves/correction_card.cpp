@@ -1,12 +1,16 @@
 #include "leaves/correction_card.h"
 
-#include <QCoreApplication>
 #include <QKeyEvent>
 
 #include "look/theme.h"
 #include "render/fonts.h"
 
 namespace fernleaf {
+namespace {
+
+constexpr double kHardly = 0.005;  // certain: no percentage is told
+
+}  // namespace
 
 CorrectionCard::CorrectionCard(const QString& name, const QString& field_name, QWidget* parent)
     : QFrame(parent),
@@ -43,19 +47,31 @@ QPushButton* CorrectionCard::quiet_button(const QString& text) {
     return button;
 }
 
-void CorrectionCard::show_what(const QString& title, std::vector<Choice> choices, std::vector<QString> says,
-                               const QString& in_field, const QString& hint, bool read_only) {
+void CorrectionCard::show_what(const QString& title, const std::vector<Alternative>& alternatives,
+                               const AlternativesAs& as, const QString& in_field, const QString& more_keys,
+                               bool read_only) {
     const Theme& t = theme();
     setStyleSheet(QStringLiteral("#%1 { background: %2; border: 1px solid %3; border-radius: 10px; }")
                       .arg(objectName(), t.card.name(), t.line.name()));
     column_->addWidget(hint_);  // the last
     title_->setText(title);
+    std::vector<Choice> choices;
+    says_.clear();
+    for (const Alternative& a : alternatives) {
+        if (says_.size() == kMostAlternatives) break;
+        says_.push_back(QString::fromStdString(a.text));
+        Choice choice = as.shown(a.text);
+        choice.key = QString::number(says_.size());
+        choice.note = a.certainty < kHardly ? as.unlikely : tr("%1 %").arg(qRound(100 * a.certainty));
+        choices.push_back(std::move(choice));
+    }
+    QString keys = tr("<span style='font-weight:600'>Enter</span> to confirm");
+    if (!says_.empty()) keys += tr(" · <span style='font-weight:600'>1–%1</span> to choose").arg(says_.size());
     list_->set(std::move(choices), true, !read_only);
-    says_ = std::move(says);
     field_->setText(in_field);
     field_->setEnabled(!read_only);
     hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>")
-                       .arg(t.quiet_text.name(), read_only ? tr("This library is read-only.") : hint));
+                       .arg(t.quiet_text.name(), read_only ? tr("This library is read-only.") : keys + more_keys));
     fit();
     show();
     raise();
@@ -85,15 +101,6 @@ bool CorrectionCard::eventFilter(QObject* object, QEvent* event) {
         return true;
     }
     return QFrame::eventFilter(object, event);
-}
-
-QString correction_keys(size_t alternatives, const QString& more) {
-    QString keys =
-        QCoreApplication::translate("CorrectionCard", "<span style='font-weight:600'>Enter</span> to confirm");
-    if (alternatives > 0)
-        keys += QCoreApplication::translate("CorrectionCard", " · <span style='font-weight:600'>1–%1</span> to choose")
-                    .arg(alternatives);
-    return keys + more;
 }
 
 }  // namespace fernleaf

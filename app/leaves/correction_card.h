@@ -7,8 +7,10 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <functional>
 
 #include "leaves/choice_list.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
@@ -36,10 +38,14 @@ protected:
     QVBoxLayout* column() const { return column_; }
     static QPushButton* quiet_button(const QString& text);
 
-    // title, hint: rich text. says: what each choice stands for.
-    void show_what(const QString& title, std::vector<Choice> choices, std::vector<QString> says,
-                   const QString& in_field, const QString& hint, bool read_only);
-    void set_title(const QString& title) { title_->setText(title); }
+    // How alternatives are shown.
+    struct AlternativesAs {
+        std::function<Choice(const std::string& text)> shown;  // as text or picture; the rest is filled in
+        QString unlikely;                                      // what stands beside those that are hardly so
+    };
+    // title, more_keys: rich text; what else keys do than to confirm and to choose.
+    void show_what(const QString& title, const std::vector<Alternative>& alternatives, const AlternativesAs& as,
+                   const QString& in_field, const QString& more_keys, bool read_only);
     void fit();  // after something in it was shown or hidden
     // What is meant by what is typed; empty: it can't be taken.
     virtual QString meant(const QString& typed) const { return typed.trimmed(); }
@@ -54,8 +60,5 @@ private:
     QLabel* hint_;
     std::vector<QString> says_;
 };
-
-// Keys for a card's hint: "<b>Enter</b> to confirm · <b>1–3</b> to choose".
-QString correction_keys(size_t alternatives, const QString& more);
 
 }  // namespace fernleaf

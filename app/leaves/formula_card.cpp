@@ -95,21 +95,20 @@ void FormulaCard::show_formula(const ReadLine& line, bool read_only, bool decima
     reworked_.clear();
     result_->hide(), typed_->hide(), whole_->hide();
     copy_->show(), work_out_->show();
-    std::vector<Choice> rows;
-    std::vector<QString> says;
-    for (const Alternative& a : word.alternatives) {
-        if (rows.size() == kMostAlternatives) break;
-        says.push_back(QString::fromStdString(a.text));
-        rows.push_back({QString::number(says.size()), says.back(),
-                        a.certainty < 0.005 ? tr("unlikely") : tr("%1 %").arg(qRound(100 * a.certainty)),
-                        formula_picture(a.text, kRowTypePx, theme().text, devicePixelRatioF(), kRowRoomPx)});
-    }
-    const QString keys = correction_keys(
-        says.size(), tr(" · <span style='font-weight:600'>type</span> LaTeX or a plain form to replace · <span "
-                        "style='font-weight:600'>→</span> for its signs"));
+    const AlternativesAs as{[this](const std::string& other) {
+                                return Choice{
+                                    {},
+                                    QString::fromStdString(other),
+                                    {},
+                                    formula_picture(other, kRowTypePx, theme().text, devicePixelRatioF(), kRowRoomPx)};
+                            },
+                            tr("unlikely")};
     show_what(word.corrected ? bold(tr("Corrected formula"))
                              : tr("%1 · %2 % sure").arg(bold(tr("Formula"))).arg(qRound(100 * word.certainty)),
-              std::move(rows), std::move(says), before_, keys, read_only);
+              word.alternatives, as, before_,
+              tr(" · <span style='font-weight:600'>type</span> LaTeX or plain math to replace · <span "
+                 "style='font-weight:600'>→</span> for its symbols"),
+              read_only);
 }
 
 void FormulaCard::show_sign(const ReadWord& sign, bool read_only) {
@@ -117,20 +116,14 @@ void FormulaCard::show_sign(const ReadWord& sign, bool read_only) {
     before_ = shown_sign(sign.text);
     result_->hide(), typed_->hide(), copy_->hide(), work_out_->hide();
     whole_->show();
-    std::vector<Choice> rows;
-    std::vector<QString> says;
-    for (const Alternative& a : sign.alternatives) {
-        if (rows.size() == kMostAlternatives) break;
-        says.push_back(QString::fromStdString(a.text));
-        rows.push_back({QString::number(says.size()), shown_sign(a.text),
-                        a.certainty < 0.005 ? tr("unlikely") : tr("%1 %").arg(qRound(100 * a.certainty))});
-    }
-    const QString keys =
-        correction_keys(says.size(), tr(" · <span style='font-weight:600'>type</span> to replace · <span "
-                                        "style='font-weight:600'>← →</span> for the next sign"));
-    show_what(sign.corrected ? tr("Corrected to %1").arg(bold(before_))
-                             : tr("Sign %1 · %2 % sure").arg(bold(before_)).arg(qRound(100 * sign.certainty)),
-              std::move(rows), std::move(says), before_, keys, read_only);
+    const AlternativesAs as{[](const std::string& other) { return Choice{{}, shown_sign(other), {}}; }, tr("unlikely")};
+    show_what(
+        sign.corrected ? tr("Corrected to %1").arg(bold(before_))
+                       : tr("Symbol %1 · %2 % sure").arg(bold(before_)).arg(qRound(100 * sign.certainty)),
+        sign.alternatives, as, before_,
+        tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>← →</span> for "
+           "the next symbol"),
+        read_only);
 }
 
 void FormulaCard::show_reworked(const QString& result) {
@@ -145,15 +138,17 @@ void FormulaCard::show_reworked(const QString& result) {
 void FormulaCard::look_at_typed() {
     if (!isVisible()) return;
     const QString text = field()->text();
-    typed_->setVisible(text != before_ && !text.trimmed().isEmpty());
-    const QString latex = meant(text);
-    if (!latex.isEmpty())
+    typed_->clear();
+    if (const QString latex = meant(text); !latex.isEmpty())
         typed_->setPixmap(
             formula_picture(latex.toStdString(), kFieldTypePx, theme().text, devicePixelRatioF(), kRoomPx));
     else if (of_sign_)
-        typed_->setText(tr("Formulas are not read in this sign."));
+        typed_->setText(tr("Fernleaf doesn't read this symbol in formulas."));
     else if (const auto tree = parse_math(text.toStdString(), decimal_comma_); !tree)
         typed_->setText(text_of(tree.error()));
+    else
+        typed_->setText(tr("This can't be set as a formula."));
+    typed_->setVisible(text != before_ && !text.trimmed().isEmpty());
     fit();
 }
 

@@ -65,7 +65,7 @@ Spread::Spread(Session& session, QWidget* parent) : QWidget(parent), session_(se
     unsure_ = new QToolButton;
     unsure_->setObjectName(QStringLiteral("unsureButton"));
     unsure_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    unsure_->setToolTip(tr("Go to the next word, sign or figure to check  (F8)"));
+    unsure_->setToolTip(tr("Go to the next word, symbol or figure to check  (F8)"));
     text_head->addWidget(unsure_);
     stamps_ = new QToolButton;
     stamps_->setObjectName(QStringLiteral("stampsButton"));
@@ -183,8 +183,8 @@ void Spread::choose(ReadPlace place) {
 void Spread::count_unsure() {
     int unsure = 0, all = 0;
     for (const ReadLine& line : session_.reading().lines) {
-        // Of a formula its signs are asked about, where they are known.
-        for (const ReadWord& word : line.signs.empty() ? line.words : line.signs)
+        // Of a formula its signs are asked about, where they can be corrected.
+        for (const ReadWord& word : can_be_said(line.signs) ? line.signs : line.words)
             ++all, unsure += !word.corrected && word.certainty < kSureEnough;
         for (const ReadShape& shape : line.shapes) ++all, unsure += shape.best().certainty < kSureEnough;
     }

@@ -354,9 +354,10 @@ std::shared_ptr<const SetFormula> TextLayout::formula(const ReadLine& line, int 
     auto out = std::make_shared<SetFormula>();
     const auto written = written_math(word.text);
     out->look = written ? formula_look(*written, px) : plain_look(QString::fromStdString(word.text), px);
-    if (out->look.signs.size() == line.signs.size()) out->signs = out->look.signs;
-    for (size_t i = 0; i < out->signs.size(); ++i)
-        if (line.signs[i].certainty < kSureEnough) out->doubtful.push_back(out->signs[i]);
+    const bool known = out->look.signs.size() == line.signs.size();
+    for (size_t i = 0; i < line.signs.size() && known; ++i)
+        if (line.signs[i].certainty < kSureEnough) out->doubtful.push_back(out->look.signs[i]);
+    if (known && can_be_said(line.signs)) out->signs = out->look.signs;
     if (!line.result.empty()) {
         out->result = result_look(line, out->wrong, px);
         out->gap = kResultGap * px;

@@ -31,8 +31,8 @@ struct SetFormula {
     FormulaLook look, result;      // of the result nothing where there is none
     double gap = 0;                // px between them
     bool wrong = false;            // of a sum that was worked out by hand
-    std::vector<QRectF> signs;     // from the baseline's left end, those of the reading; none where it is not known
-    std::vector<QRectF> doubtful;  // which of them
+    std::vector<QRectF> signs;     // from the baseline's left end, those that can be chosen
+    std::vector<QRectF> doubtful;  // of those of the reading
 };
 
 struct SetWord {

@@ -164,5 +164,23 @@ TEST(TextLayout, AWrongSumIsMarkedAndALongFormulaMadeSmaller) {
     EXPECT_FALSE(layout.set().words[0].formula->look.path.isEmpty());
 }
 
+TEST(TextLayout, SignsOfAFormulaInAPictureAreMarkedButNotChosenOneByOne) {
+    ReadLine sum;
+    sum.kind = RegionKind::math;
+    sum.box = Box::of(20, 30, 20, 8);
+    sum.words = {{"7+1", 0.8, sum.box, {}, {}}};
+    for (const char* sign : {"7", "+", "1"}) sum.signs.push_back({sign, 0.4, Box::of(20, 30, 4, 8), {}, {}});
+    TextLayout layout;
+    layout.lay_out({{sum}}, {4, 148 * 4.0, 148}, {});
+    ASSERT_EQ(layout.set().words.size(), 1U);
+    EXPECT_EQ(layout.set().words[0].formula->doubtful.size(), 3U);
+    EXPECT_FALSE(layout.has_signs({0, 0}));
+    EXPECT_EQ(layout.word_at(layout.set().words[0].box.center()), (ReadPlace{0, 0}))
+        << "only the whole can be corrected";
+    for (ReadWord& sign : sum.signs) sign.strokes = {1};
+    layout.lay_out({{sum}}, {4, 148 * 4.0, 148}, {});
+    EXPECT_TRUE(layout.has_signs({0, 0}));
+}
+
 }  // namespace
 }  // namespace fernleaf

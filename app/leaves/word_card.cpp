@@ -65,18 +65,15 @@ void WordCard::show_word(const ReadWord& word, bool read_only, bool can_join, bo
                          : tr("Read as <span style='font-weight:600'>%1</span> · %2 % sure")
                                .arg(text.toHtmlEscaped())
                                .arg(qRound(100 * word.certainty));
-    std::vector<Choice> rows;
-    std::vector<QString> says;
-    for (const Alternative& a : word.alternatives) {
-        if (rows.size() == kMostAlternatives) break;
-        says.push_back(QString::fromStdString(a.text));
-        rows.push_back({QString::number(says.size()), says.back(),
-                        a.certainty < 0.005 ? tr("as spelt") : tr("%1 %").arg(qRound(100 * a.certainty))});
-    }
-    const QString keys = correction_keys(
-        says.size(), tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab"
-                        "</span> for the next unsure word"));
-    show_what(title, std::move(rows), std::move(says), text, keys, read_only);
+    const AlternativesAs as{[](const std::string& other) {
+                                return Choice{{}, QString::fromStdString(other), {}};
+                            },
+                            tr("as spelt")};
+    show_what(
+        title, word.alternatives, as, text,
+        tr(" · <span style='font-weight:600'>type</span> to replace · <span style='font-weight:600'>Tab</span> for "
+           "the next unsure word"),
+        read_only);
 }
 
 }  // namespace fernleaf

@@ -15,6 +15,7 @@ constexpr double kFigureReachMm = 2, kSignReachMm = 1;
 int sign_at(const ReadLine& line, Point mm) {
     int best = -1;
     double smallest = std::numeric_limits<double>::infinity();
+    if (!can_be_said(line.signs)) return best;
     for (size_t i = 0; i < line.signs.size(); ++i) {
         const Box box = line.signs[i].box.grown(kSignReachMm);
         const double size = box.width() * box.height();

@@ -292,7 +292,7 @@ QWidget* ReadingDialog::build_math() {
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 14, 0, 4);
     column->setSpacing(10);
-    column->addWidget(remark(tr("How the formulas of this notebook are worked out.")));
+    column->addWidget(remark(tr("How formulas in this notebook are worked out.")));
     const WorkingManner& working = notebook_.working;
     auto* form = new QFormLayout;
     form->setHorizontalSpacing(16);
@@ -303,21 +303,20 @@ QWidget* ReadingDialog::build_math() {
           std::pair(AngleUnit::gon, tr("Gons"))})
         angle_->addItem(name, static_cast<int>(unit));
     angle_->setCurrentIndex(angle_->findData(static_cast<int>(working.angle)));
-    form->addRow(tr("&Angles without a sign are in"), angle_);
+    form->addRow(tr("&Angles without a unit are in"), angle_);
     digits_ = new QSpinBox;
     digits_->setRange(WorkingManner::kFewestDigits, WorkingManner::kMostDigits);
     digits_->setValue(working.digits);
-    form->addRow(tr("&Digits of decimals"), digits_);
+    form->addRow(tr("Significant &digits"), digits_);
     column->addLayout(form);
-    decimals_ = new QCheckBox(tr("Show a &decimal beside an exact result"));
+    decimals_ = new QCheckBox(tr("Show d&ecimals beside exact results"));
     decimals_->setChecked(!working.exact);
     column->addWidget(decimals_);
     earlier_values_ = new QCheckBox(tr("Use &values from earlier pages"));
     earlier_values_->setChecked(working.earlier_values);
     column->addWidget(earlier_values_);
     column->addWidget(
-        remark(tr("A formula such as a = 3 gives a its value for the formulas below it on the page. With "
-                  "this on, also for those on the pages that follow.")));
+        remark(tr("a = 3 sets a for the formulas below it on the page. With this on, also for those on later pages.")));
     column->addStretch();
     return page;
 }

@@ -142,14 +142,8 @@ private:
             add_bracket(*close, closed_by.at(open.sign), end.certainty);
         }
         if (!after.empty() && !add(after)) return {};
-        std::vector<std::string> signs;
-        double logarithms = 0;
-        for (const ReadSign& sign : out_.signs) {
-            signs.push_back(sign.latex);
-            logarithms += std::log(std::max(sign.certainty, 1e-6));
-        }
-        out_.latex = latex_with(out_.pattern, signs);
-        out_.certainty = hangs_together_ * std::exp(logarithms / static_cast<double>(signs.size()));
+        spell(out_);
+        out_.certainty = hangs_together_ * certainty_of(out_.signs);
         return std::move(out_);
     }
 
@@ -184,14 +178,11 @@ private:
         std::vector<std::string> numbered;
         for (size_t i = 0; i < reading.signs.size(); ++i) numbered.push_back(sign_place(first + i));
         out_.pattern += latex_with(reading.pattern, numbered);
-        double logarithms = 0;
+        hangs_together_ = std::min(hangs_together_, reading.certainty / std::max(certainty_of(reading.signs), 1e-6));
         for (ReadSign& sign : reading.signs) {
             for (size_t& i : sign.strokes) i = some[i];
-            logarithms += std::log(std::max(sign.certainty, 1e-6));
             out_.signs.push_back(std::move(sign));
         }
-        const double certainty = std::exp(logarithms / static_cast<double>(numbered.size()));
-        hangs_together_ = std::min(hangs_together_, reading.certainty / std::max(certainty, 1e-6));
         return true;
     }
 

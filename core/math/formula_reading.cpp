@@ -454,16 +454,9 @@ private:
     FormulaReading told(const std::vector<int32_t>& best) const {
         FormulaReading out;
         for (const int32_t i : best) out.pattern += latex_of(i, out);
-        std::vector<std::string> signs;
-        double logarithms = 0;
-        for (const ReadSign& sign : out.signs) {
-            signs.emplace_back(sign.latex);
-            logarithms += std::log(std::max(sign.certainty, 1e-6));
-        }
-        out.latex = latex_with(out.pattern, signs);
+        spell(out);
         // What could not be put together is hardly a formula.
-        if (!out.signs.empty())
-            out.certainty = std::exp(logarithms / static_cast<double>(signs.size())) / static_cast<double>(best.size());
+        if (!best.empty()) out.certainty = certainty_of(out.signs) / static_cast<double>(best.size());
         return out;
     }
 
@@ -482,6 +475,19 @@ private:
 };
 
 }  // namespace
+
+double certainty_of(const std::vector<ReadSign>& signs) {
+    if (signs.empty()) return 0;
+    double logarithms = 0;
+    for (const ReadSign& sign : signs) logarithms += std::log(std::max(sign.certainty, 1e-6));
+    return std::exp(logarithms / static_cast<double>(signs.size()));
+}
+
+void spell(FormulaReading& reading) {
+    std::vector<std::string> signs;
+    for (const ReadSign& sign : reading.signs) signs.push_back(sign.latex);
+    reading.latex = latex_with(reading.pattern, signs);
+}
 
 std::string sign_place(size_t sign) { return kSignBegins + std::to_string(sign) + kSignEnds; }
 

@@ -44,6 +44,10 @@ struct FormulaReading {
     std::vector<ReadSign> signs;  // in the order in which they stand in the LaTeX
 };
 
+// The geometric mean of the signs' certainties; 0 without signs.
+double certainty_of(const std::vector<ReadSign>& signs);
+// Sets a reading's LaTeX from its pattern and signs.
+void spell(FormulaReading& reading);
 // What stands for a sign in a pattern, by its number.
 std::string sign_place(size_t sign);
 // The LaTeX with one of its signs, or more, otherwise; one each of reading.signs.

@@ -13,20 +13,14 @@
 namespace fernleaf {
 namespace {
 
-class FormulaReadingTest : public testing::Test {
+class FormulaReadingTest : public WithFormulaWeights {
 protected:
-    void SetUp() override {
-        auto weights = load_formula_weights(models_directory());
-        ASSERT_TRUE(weights) << weights.error().message;
-        weights_ = *weights;
-    }
     std::string read(const std::vector<Stroke>& strokes) { return read_formula(strokes, *weights_).latex; }
-    std::shared_ptr<const FormulaWeights> weights_;
 };
 
 TEST_F(FormulaReadingTest, ReadsASumWithItsSignsAndTheirStrokes) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     const FormulaReading reading = read_formula(ink.strokes, *weights_);
     EXPECT_EQ(reading.latex, "7+7=");
     ASSERT_EQ(reading.signs.size(), 4U);
@@ -45,7 +39,7 @@ TEST_F(FormulaReadingTest, ReadsASumWithItsSignsAndTheirStrokes) {
 
 TEST_F(FormulaReadingTest, StrokesMayComeInAnyOrder) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     std::ranges::reverse(ink.strokes);
     EXPECT_EQ(read(ink.strokes), "7+7=");
     std::swap(ink.strokes[0], ink.strokes[3]);
@@ -54,7 +48,7 @@ TEST_F(FormulaReadingTest, StrokesMayComeInAnyOrder) {
 
 TEST_F(FormulaReadingTest, WhatAPersonSaidIsASignIsThatAndNothingElse) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     const std::vector<SaidSign> said{{{0}, *sign_named("1")}, {{3}, *sign_named("x")}};
     const FormulaReading reading = read_formula(ink.strokes, *weights_, {}, said);
     EXPECT_EQ(reading.latex, "1+x=");
@@ -179,11 +173,10 @@ TEST_F(FormulaSkillsTest, WorksOutInTheMannerOfTheNotebookAndWithValuesOfEarlier
 
 TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     Reading reading;
-    ReadLine math, words;
-    math.kind = RegionKind::math;
-    for (const Stroke& s : ink.strokes) math.ink.push_back(s.id), math.box.include(s.box());
+    const ReadLine math = ink.as_math();
+    ReadLine words;
     words.words = {{"frost", 1, {}, {}, {}}};
     reading.lines = {math, words};
     skills_->read(reading, ink.strokes, {});
@@ -202,10 +195,8 @@ TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
 
 TEST_F(FormulaSkillsTest, SignsThatAPersonCorrectedAreWhatWasSaid) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
-    ReadLine math;
-    math.kind = RegionKind::math;
-    for (const Stroke& s : ink.strokes) math.ink.push_back(s.id), math.box.include(s.box());
+    ink.sum(20, 40);
+    const ReadLine math = ink.as_math();
     Reading reading{{math}};
     const Correction one{{1}, ink.strokes[0].box(), "1", InkClass::sign};
     skills_->read(reading, ink.strokes, {one, {{99}, {}, "x", InkClass::sign}, {{4}, {}, "no sign", InkClass::sign}});
@@ -236,7 +227,7 @@ ReadLine words_of(std::initializer_list<std::pair<const char*, std::vector<Strok
 
 TEST_F(FormulaSkillsTest, FindsAFormulaAmongLinesOfWordsAndLeavesTheseAlone) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     ink.seven(20, 60), ink.seven(26, 60);
     Reading reading;
     reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes),
@@ -281,7 +272,7 @@ TEST_F(FormulaSkillsTest, FindsAFormulaAmongLinesOfWordsAndLeavesTheseAlone) {
 
 TEST_F(FormulaSkillsTest, WordsInAnyScriptKeepALineWordsAndNamesOfFunctionsDoNot) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     const auto kind_of = [&](const char* first, double certainty) {
         Reading reading;
         reading.lines = {words_of({{first, {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes)};
@@ -325,7 +316,7 @@ TEST_F(FormulaSkillsTest, NumbersOverALineBecomeASumThatIsWorkedOut) {
 
 TEST_F(FormulaSkillsTest, ACommaIsADecimalSignWhereTheLanguageSaysSo) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     const std::vector<Correction> typed{{{1, 2, 3, 4, 5, 6}, {}, "3,5+1="}};
     Reading reading;
     reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes)};
@@ -340,7 +331,7 @@ TEST_F(FormulaSkillsTest, ACommaIsADecimalSignWhereTheLanguageSaysSo) {
 
 TEST_F(FormulaSkillsTest, AFormulaThatWasTypedForInkLasts) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     Reading reading;
     reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}}, ink.strokes)};
     skills_->find(reading, ink.strokes, {{{1, 2, 3, 4, 5, 6}, {}, "x=1.4"}}, false);
@@ -366,10 +357,8 @@ TEST_F(FormulaSkillsTest, AFractionsBarIsTakenAlongThoughItIsInNoLine) {
 
 TEST_F(FormulaSkillsTest, WhatWasBrokenOffIsReadTheNextTime) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
-    ReadLine math;
-    math.kind = RegionKind::math;
-    for (const Stroke& s : ink.strokes) math.ink.push_back(s.id), math.box.include(s.box());
+    ink.sum(20, 40);
+    const ReadLine math = ink.as_math();
     // Whenever it is cancelled, also in the midst of it.
     for (int after = 0; after < 40; ++after) {
         Reading reading;
@@ -394,7 +383,7 @@ TEST_F(FormulaSkillsTest, WhatWasBrokenOffIsReadTheNextTime) {
 
 TEST_F(FormulaSkillsTest, ASureLineOfNumbersIsPreferred) {
     DrawnSigns ink;
-    ink.seven(20, 40), ink.plus(26, 40), ink.seven(32, 40), ink.equals(38, 40);
+    ink.sum(20, 40);
     Reading reading;
     reading.lines = {words_of({{"1", {1}}, {"+", {2, 3}}, {"1", {4}}, {"=", {5, 6}}}, ink.strokes)};
     reading.lines[0].certainty = 0.9;

@@ -237,6 +237,15 @@ void leave_out_of_drawings(Reading& reading, const std::vector<ReadLine>& formul
     });
 }
 
+// Formulas take the place of the lines that they were read as before.
+void put_in_place(Reading& reading, std::vector<ReadLine> formulas, const std::unordered_set<size_t>& lines) {
+    if (formulas.empty()) return;
+    size_t at = 0;
+    std::erase_if(reading.lines, [&](const ReadLine&) { return lines.contains(at++); });
+    leave_out_of_drawings(reading, formulas);
+    for (ReadLine& formula : formulas) insert_regions(reading, {std::move(formula)});
+}
+
 // Whether it is more than a number or a name: something that is said, asked, or built.
 bool is_telling(const MathTree& tree) {
     return holds(tree, MathKind::relation) || holds(tree, MathKind::asked) || holds(tree, MathKind::quotient) ||
@@ -381,10 +390,7 @@ void take_said(Reading& reading, const std::vector<Stroke>& strokes, const std::
         if (!whole || math || ink.empty()) continue;
         ReadLine line = math_line(ink);
         line.words = {{said.text, 1, line.box, line.ink, {}, true}};
-        size_t at = 0;
-        std::erase_if(reading.lines, [&](const ReadLine&) { return lines.contains(at++); });
-        leave_out_of_drawings(reading, {line});
-        insert_regions(reading, {std::move(line)});
+        put_in_place(reading, {std::move(line)}, lines);
     }
 }
 
@@ -425,11 +431,7 @@ void take_columns(Reading& reading, const std::vector<Stroke>& strokes, const st
         found.push_back(std::move(line));
         gone.insert(column.lines.begin(), column.lines.end());
     }
-    if (found.empty()) return;
-    size_t at = 0;
-    std::erase_if(reading.lines, [&](const ReadLine&) { return gone.contains(at++); });
-    leave_out_of_drawings(reading, found);
-    for (ReadLine& line : found) insert_regions(reading, {std::move(line)});
+    put_in_place(reading, std::move(found), gone);
 }
 
 }  // namespace
@@ -498,11 +500,7 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
         found.push_back(std::move(line));
         gone.insert(candidate.lines.begin(), candidate.lines.end());
     }
-    if (found.empty()) return;
-    size_t at = 0;
-    std::erase_if(reading.lines, [&](const ReadLine&) { return gone.contains(at++); });
-    leave_out_of_drawings(reading, found);
-    for (ReadLine& line : found) insert_regions(reading, {std::move(line)});
+    put_in_place(reading, std::move(found), gone);
 }
 
 void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes,
@@ -551,8 +549,7 @@ void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelT
     for (const std::string& formula : earlier_formulas)
         if (const auto tree = parse_math(formula, decimal_comma)) values.take(*tree);
     if (results_.size() > kMostRemembered) results_.clear();
-    WorkingSettings settings;
-    settings.angle = manner.angle, settings.digits = manner.digits, settings.exact = manner.exact;
+    WorkingSettings settings{manner, {}};
     const std::string how = std::to_string(static_cast<int>(manner.angle)) + '/' + std::to_string(manner.digits) +
                             (manner.exact ? "e" : "d") + ' ';
     for (ReadLine& line : reading.lines) {

@@ -1,9 +1,15 @@
-// Formulas for tests, in straight strokes.
+// Formulas for tests, in straight strokes, and what reads them.
 #pragma once
 
+#include <gtest/gtest.h>
+
+#include <memory>
 #include <vector>
 
 #include "ink/test_stroke.h"
+#include "math/formula_weights.h"
+#include "reading/models_directory.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
@@ -24,7 +30,26 @@ public:
     void add(const std::vector<Point>& corners) {
         strokes.push_back(stroke_along(static_cast<StrokeId>(strokes.size() + 1), corners));
     }
+    // 7 + 7 =, from the left end of its baseline.
+    void sum(double x, double y) { seven(x, y), plus(x + 6, y), seven(x + 12, y), equals(x + 18, y); }
+    // All of it called math.
+    ReadLine as_math() const {
+        ReadLine out;
+        out.kind = RegionKind::math;
+        for (const Stroke& s : strokes) out.ink.push_back(s.id), out.box.include(s.box());
+        return out;
+    }
     std::vector<Stroke> strokes;
+};
+
+class WithFormulaWeights : public testing::Test {
+protected:
+    void SetUp() override {
+        auto weights = load_formula_weights(models_directory());
+        ASSERT_TRUE(weights) << weights.error().message;
+        weights_ = *weights;
+    }
+    std::shared_ptr<const FormulaWeights> weights_;
 };
 
 }  // namespace fernleaf

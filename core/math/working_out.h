@@ -13,15 +13,14 @@
 #include <string>
 
 #include "base/cancel.h"
+#include "document/working_manner.h"
 #include "math/algebra_text.h"
 #include "math/math_tree.h"
 
 namespace fernleaf {
 
-struct WorkingSettings {
-    AngleUnit angle = AngleUnit::radian;
-    int digits = 6;                               // of decimals, significant
-    bool exact = false;                           // without decimals beside it
+// earlier_values is for who gathers the values.
+struct WorkingSettings : WorkingManner {
     std::map<std::string, MathTree> values = {};  // of names
 };
 

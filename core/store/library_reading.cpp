@@ -107,9 +107,8 @@ void Library::mark_formulas_unread(NotebookId notebook, int behind) {
     std::vector<PageId> pages;
     {
         Statement s = db_->prepare(
-            "SELECT DISTINCT l.page FROM reading_line l JOIN page p ON p.id = l.page WHERE p.notebook = ? AND p.number "
-            "> "
-            "? AND l.kind = ?");
+            "SELECT DISTINCT l.page FROM reading_line l JOIN page p ON p.id = l.page "
+            "WHERE p.notebook = ? AND p.number > ? AND l.kind = ?");
         s.bind(notebook).bind(behind).bind(static_cast<int>(RegionKind::math));
         while (s.step()) pages.push_back(s.integer(0));
     }
@@ -121,9 +120,8 @@ Result<std::vector<std::string>> Library::formulas_before(PageId page) const {
     std::vector<PageId> pages;
     {
         Statement s = db_->prepare(
-            "SELECT p.id FROM page p JOIN page q ON q.id = ? AND p.notebook = q.notebook WHERE p.binned = 0 AND "
-            "p.number "
-            "< q.number ORDER BY p.number");
+            "SELECT p.id FROM page p JOIN page q ON q.id = ? AND p.notebook = q.notebook "
+            "WHERE p.binned = 0 AND p.number < q.number ORDER BY p.number");
         s.bind(page);
         while (s.step()) pages.push_back(s.integer(0));
     }

@@ -21,9 +21,7 @@ enum class ReadAs { automatic, text, math, drawing, diagram, table };
 
 struct ComputeOptions {
     std::vector<std::string> formulas;
-    AngleUnit angle = AngleUnit::radian;
-    int digits = 6;
-    bool exact = false;
+    WorkingManner manner;
     std::vector<std::string> values;  // a=3
 };
 

@@ -19,7 +19,7 @@ std::string in_brief(const std::string& formula) {
 }  // namespace
 
 int compute_command(const ComputeOptions& options) {
-    WorkingSettings settings{options.angle, options.digits, options.exact, {}};
+    WorkingSettings settings{options.manner, {}};
     for (const std::string& given : options.values) {
         const auto tree = parse_math(given);
         if (!tree || tree->kind != MathKind::relation || tree->text != "=" || tree->parts[0].kind != MathKind::name) {

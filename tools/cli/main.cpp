@@ -127,12 +127,13 @@ int main(int argc, char** argv) {
     const std::map<std::string, AngleUnit> units{
         {"degree", AngleUnit::degree}, {"radian", AngleUnit::radian}, {"gon", AngleUnit::gon}};
     compute_app
-        ->add_option("--angle", compute.angle, "What angles without a sign are in: degree, radian (without it) or gon")
+        ->add_option("--angle", compute.manner.angle,
+                     "What angles without a unit are in: degree, radian (without it) or gon")
         ->transform(CLI::CheckedTransformer(units));
-    compute_app->add_option("--digits", compute.digits, "Significant digits of decimals")
+    compute_app->add_option("--digits", compute.manner.digits, "Significant digits of decimals")
         ->check(CLI::Range(1, 30))
         ->capture_default_str();
-    compute_app->add_flag("--exact", compute.exact, "Without decimals beside exact results");
+    compute_app->add_flag("--exact", compute.manner.exact, "Without decimals beside exact results");
     compute_app->add_option("--with", compute.values, "The value of a name, e.g. a=3")->allow_extra_args(false);
 
     // A formula may begin with a minus, which no option here does with one letter but -h.
