@@ -114,7 +114,7 @@ QString caption_of(RegionKind kind) {
 std::string formula_key(const ReadLine& line, int px) {
     std::string key = std::to_string(px) + ' ' + line.words[0].text + '\n' + line.result;
     for (const ReadWord& sign : line.signs) key += sign.certainty < kSureEnough ? '?' : '.';
-    return key + (line.words[0].corrected ? 'c' : ' ');
+    return key + (line.words[0].corrected ? 'c' : ' ') + (can_be_said(line.signs) ? 's' : ' ');
 }
 
 // What a formula comes to as it stands beside it.
