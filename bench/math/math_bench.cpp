@@ -15,6 +15,7 @@
 #include <fstream>
 #include <functional>
 #include <map>
+#include <optional>
 #include <string>
 
 #include "bench/options.h"
@@ -231,6 +232,26 @@ private:
     FormulaPart kept_;
 };
 
+constexpr auto kNoPlace = static_cast<size_t>(Place::none);
+
+// A sign taken for another that looks like it but is of another height; mostly nothing.
+std::optional<FormulaPart> mistaken(const FormulaPart& part, std::mt19937& random) {
+    static constexpr std::array<std::array<const char*, 2>, 22> kAlike{
+        {{"x", "X"},       {"z", "Z"},       {"s", "S"}, {"c", "C"},      {"u", "U"},      {"v", "V"},
+         {"w", "W"},       {"k", "K"},       {"0", "o"}, {"0", "\\circ"}, {".", "\\cdot"}, {".", "'"},
+         {"x", "\\times"}, {"9", "q"},       {"9", "g"}, {"p", "P"},      {"y", "Y"},      {"-", "."},
+         {",", "'"},       {"6", "\\delta"}, {"2", "z"}, {"l", "e"}}};
+    if (part.kind != FormulaPart::Kind::sign || random() % 3 != 0) return std::nullopt;
+    const std::string latex = math_signs()[static_cast<size_t>(part.first_sign)].latex;
+    std::vector<const char*> others;
+    for (const auto& [one, other] : kAlike) {
+        if (latex == one) others.push_back(other);
+        if (latex == other) others.push_back(one);
+    }
+    if (others.empty()) return std::nullopt;
+    return sign_part(*sign_named(others[random() % others.size()]), part.box, part.ink);
+}
+
 void write_places(const Bench& bench) {
     std::ofstream out(bench.to, std::ios::binary);
     for (size_t i = 0; i < bench.count; ++i) {
@@ -242,6 +263,9 @@ void write_places(const Bench& bench) {
         std::vector<Step> steps;
         Putting putting(drawn.strokes, [&](const FormulaPart& a, const FormulaPart& b, Place place) {
             write_record(out, static_cast<size_t>(place), place_numbers(a, b));
+            // The same taken for a sign of like form that stands elsewhere: a point for a product's dot.
+            if (const auto wrong = mistaken(b, random)) write_record(out, kNoPlace, place_numbers(a, *wrong));
+            if (const auto wrong = mistaken(a, random)) write_record(out, kNoPlace, place_numbers(*wrong, b));
             steps.push_back({a, b});
         });
         putting.part(drawn.formula);
@@ -263,7 +287,7 @@ void write_places(const Bench& bench) {
                 return begins && same_line;
             });
             if (stands) continue;
-            write_record(out, static_cast<size_t>(Place::none), place_numbers(a, b));
+            write_record(out, kNoPlace, place_numbers(a, b));
             --wanted;
         }
     }

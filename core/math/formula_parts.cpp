@@ -41,6 +41,13 @@ bool is_only_between(const FormulaPart& part) {
 float number(double value) { return static_cast<float>(std::clamp(value, -kMostNumber, kMostNumber)); }
 double ratio(double a, double b) { return std::log(std::max(a, 1e-3) / std::max(b, 1e-3)); }
 
+std::array<char, 8> with_letter(std::array<char, 8> letters, char next) {
+    size_t count = std::strlen(letters.data());
+    if (count + 1 == letters.size()) std::shift_left(letters.begin(), letters.end(), 1), --count;
+    letters[count] = next, letters[count + 1] = 0;
+    return letters;
+}
+
 }  // namespace
 
 FormulaPart sign_part(size_t sign, const Box& box, const FormulaInk& ink) {
@@ -76,7 +83,7 @@ FormulaPart sign_part(size_t sign, const Box& box, const FormulaInk& ink) {
             out.told = 0;
             break;
     }
-    if (s.kind == SignKind::letter && s.latex[0] >= 'a' && s.latex[0] <= 'z') out.name[0] = s.latex[0];
+    if (s.kind == SignKind::letter && s.latex[0] >= 'a' && s.latex[0] <= 'z') out.name[0] = out.tail[0] = s.latex[0];
     out.open = s.kind == SignKind::open;
     out.reversed = s.kind == SignKind::close;
     return out;
@@ -117,7 +124,7 @@ FormulaPart joined(const FormulaPart& a, const FormulaPart& b, Place place) {
     out.ink |= b.ink;
     out.box.include(b.box);
     out.by = place;
-    if (place != Place::right && place != Place::power) out.name = {};
+    if (place != Place::right && place != Place::power) out.name = {}, out.tail = {};
     switch (place) {
         case Place::right: {
             out.kind = Kind::row;
@@ -132,6 +139,7 @@ FormulaPart joined(const FormulaPart& a, const FormulaPart& b, Place place) {
             const bool spells = spelt > 0 && spelt < 3 && b.name[0] != 0 && b.name[1] == 0;
             out.name = {};
             if (spells) out.name = a.name, out.name[spelt] = b.name[0];
+            out.tail = b.name[0] != 0 && b.name[1] == 0 ? with_letter(a.tail, b.name[0]) : decltype(out.tail){};
             out.last_sign = b.last_sign;
             out.has_power = out.has_index = false;
             const int closed = std::min(a.open, b.reversed);

@@ -42,6 +42,7 @@ struct FormulaPart {
     int first_sign = -1, last_sign = -1;  // -1: a fraction
     bool has_power = false, has_index = false;
     std::array<char, 4> name{};  // what single small letters spell, if it is three or fewer and nothing else
+    std::array<char, 8> tail{};  // what the single small letters at its end spell, the last seven
     int open = 0;                // brackets that are open at its end
     int reversed = 0;            // brackets closed that were not open
     double score = 0;            // the logarithm of how likely it is

@@ -31,6 +31,24 @@ TEST(FormulaParts, ARowsLineIsThatOfItsPartsOnTheMean) {
     EXPECT_DOUBLE_EQ(sum.baseline, row.baseline) << "a plus tells nothing of it";
 }
 
+TEST(FormulaParts, ARowKnowsWhatTheLettersAtItsEndSpell) {
+    FormulaPart row = sign("=", {0, 0, 3, 2}, 0);
+    const std::array<const char*, 3> letters{"l", "o", "g"};
+    for (size_t i = 0; i < letters.size(); ++i) {
+        const double left = 5 + 3 * static_cast<double>(i);
+        row = joined(row, sign(letters[i], {left, 0, left + 2, 4}, i + 1), Place::right);
+    }
+    EXPECT_STREQ(row.tail.data(), "log");
+    EXPECT_STREQ(row.name.data(), "") << "it holds more than a name";
+    EXPECT_STREQ(joined(row, sign("(", {15, -1, 16, 5}, 5), Place::right).tail.data(), "");
+    FormulaPart many = sign("a", {0, 0, 2, 2}, 0);
+    for (size_t i = 1; i < 12; ++i) {
+        const double left = 3 * static_cast<double>(i);
+        many = joined(many, sign(i == 11 ? "n" : "s", {left, 0, left + 2, 2}, i), Place::right);
+    }
+    EXPECT_STREQ(many.tail.data(), "ssssssn");
+}
+
 TEST(FormulaParts, WhatMayStandWhere) {
     const FormulaPart two = sign("2", {5, -2, 7, 1}, 1), plus = sign("+", {5, 0, 8, 3}, 1),
                       bar = sign("-", {0, 5, 9, 5}, 2), root = sign("\\sqrt", {0, 0, 20, 9}, 3);

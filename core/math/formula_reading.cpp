@@ -23,6 +23,7 @@ constexpr size_t kPartsOfSize = 120;    // of as many strokes
 constexpr double kFarBehind = 14;       // a part so much worse than the best of its strokes is dropped
 constexpr double kPlaceWeight = 0.9, kSignWeight = 1.5;
 constexpr double kLeastPlace = 0.004;
+constexpr double kLeastHoped = -20;
 constexpr double kTiny = 0.3, kTinySign = 0.03;  // of the usual size: what is so small is hardly a letter or a digit
 constexpr double kTwin = 0.75, kTwinOther = 0.25, kTwinDot = 0.5;
 constexpr float kFarRight = 4, kFarBelow = 3;  // of the unit: parts farther apart have nothing to do with one another
@@ -30,7 +31,7 @@ constexpr double kIntoIt = 1.1;                // how far before another's end a
 constexpr double kAtTop = 0.6, kAtFoot = 0.3;  // what stands so far over or under a row belongs to it
 constexpr double kUnclosed = -3;               // a bracket
 constexpr double kIndexOfDigit = -2.5, kPowerOfDigit = -1, kScriptOfScript = -1;
-constexpr double kSpelt = 3;  // letters that spell a function are likelier than any others
+constexpr double kSpelt = 5;  // letters that spell a function are likelier than any others
 constexpr size_t kAlternatives = 5;
 constexpr char kSignBegins = 1, kSignEnds = 2;  // in a pattern
 
@@ -121,8 +122,10 @@ double rarity_of(Place place, const FormulaPart& a, const FormulaPart& b) {
     return out;
 }
 
-bool spells_function(const FormulaPart& part) {
-    return part.name[0] != 0 && std::ranges::find(written_functions(), part.name.data()) != written_functions().end();
+// Whether the letters at its end are a function's name.
+bool ends_with_function(const FormulaPart& part) {
+    const std::string_view letters(part.tail.data());
+    return std::ranges::any_of(written_functions(), [&](std::string_view name) { return letters.ends_with(name); });
 }
 
 // A row that is complete: a formula, or what stands in a fraction, a power, a root.
@@ -144,6 +147,7 @@ public:
 
     FormulaReading read() {
         find_signs();
+        hope();
         for (size_t size = 1; size <= strokes_.size(); ++size) {
             if (cancel_.cancelled()) return {};
             settle(size);
@@ -213,10 +217,18 @@ private:
 
     void offer(const FormulaPart& part, size_t size) { offered_[size].push_back(part); }
 
+    // The best share of a sign's score that each stroke can have.
+    void hope() {
+        hoped_.assign(strokes_.size(), kLeastHoped);
+        for (const auto& [size, parts] : offered_)
+            for (const FormulaPart& part : parts)
+                for (size_t s = 0; s < strokes_.size(); ++s)
+                    if (part.ink[s]) hoped_[s] = std::max(hoped_[s], part.score / static_cast<double>(size));
+    }
+
     // Of the parts of so many strokes those that are gone on with.
     void settle(size_t size) {
-        std::vector<FormulaPart>& all = offered_[size];
-        std::ranges::sort(all, [](const FormulaPart& a, const FormulaPart& b) { return a.score > b.score; });
+        std::vector<FormulaPart> all = ranked(std::move(offered_[size]));
         std::unordered_map<FormulaInk, std::vector<const FormulaPart*>> kept;
         size_t count = 0;
         const bool whole = size == strokes_.size();
@@ -231,7 +243,8 @@ private:
                          (other->kind == Kind::dividend) == (part.kind == Kind::dividend);
                 there |= other->kind == part.kind && other->first_sign == part.first_sign &&
                          other->last_sign == part.last_sign && other->has_power == part.has_power &&
-                         other->has_index == part.has_index && other->nucleus == part.nucleus;
+                         other->tail == part.tail && other->has_index == part.has_index &&
+                         other->nucleus == part.nucleus;
             }
             if (there || alike >= kReadingsOfInk) continue;
             parts_.push_back(part);
@@ -242,7 +255,23 @@ private:
             by_size_[size].push_back(static_cast<int32_t>(parts_.size() - 1));
             ++count;
         }
-        if (!whole) all.clear(), all.shrink_to_fit();
+    }
+
+    // The best first, beside what can be hoped for of their strokes: else parts of the easy end of a formula would
+    // crowd out all of its difficult end.
+    std::vector<FormulaPart> ranked(std::vector<FormulaPart> all) const {
+        std::vector<std::pair<double, size_t>> order;
+        for (size_t i = 0; i < all.size(); ++i) {
+            double hoped = 0;
+            for (size_t s = 0; s < strokes_.size(); ++s)
+                if (all[i].ink[s]) hoped += hoped_[s];
+            order.emplace_back(hoped - all[i].score, i);
+        }
+        std::ranges::stable_sort(order, {}, [](const auto& o) { return o.first; });
+        std::vector<FormulaPart> out;
+        out.reserve(all.size());
+        for (const auto& [behind, i] : order) out.push_back(std::move(all[i]));
+        return out;
     }
 
     // Parts as far as it takes to see that two are too far apart.
@@ -316,7 +345,7 @@ private:
             if (place == Place::right && parted(a, b)) continue;
             FormulaPart part = joined(a, b, place);
             part.score = a.score + b.score + kPlaceWeight * std::log(chances[i]);
-            if (spells_function(part)) part.score += kSpelt;
+            if (place == Place::right && ends_with_function(part)) part.score += kSpelt;
             if (place == Place::right)
                 part.score += a.has_power ? 0 : follows(a.last_sign, b.first_sign);
             else
@@ -471,6 +500,7 @@ private:
     std::map<size_t, std::vector<FormulaPart>> offered_;
     std::vector<FormulaPart> parts_;
     std::vector<Reach> reaches_;  // of the parts
+    std::vector<double> hoped_;   // of the strokes
     std::vector<std::vector<int32_t>> by_size_;
 };
 

@@ -186,6 +186,9 @@ TEST_F(FormulaSkillsTest, ReadsRegionsOfMathAlone) {
     ASSERT_EQ(reading.lines[0].signs.size(), 4U);
     EXPECT_EQ(reading.lines[0].signs[3].strokes, (std::vector<StrokeId>{5, 6}));
     EXPECT_FALSE(reading.lines[0].words[0].alternatives.empty());
+    double all = reading.lines[0].words[0].certainty;
+    for (const Alternative& other : reading.lines[0].words[0].alternatives) all += other.certainty;
+    EXPECT_LE(all, 1 + 1e-9) << "what it may be otherwise is what certainty leaves";
     EXPECT_TRUE(reading.lines[1].signs.empty());
     // What is known is kept.
     reading.lines[0].words[0].text = "said";

@@ -6,9 +6,11 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kBeside = 0.3, kBelow = 0.75;  // of the usual size: how far strokes of a sign are apart
+constexpr double kBeside = 0.3, kBelow = 0.75;  // of the usual size: how far strokes of a sign are apart,
+constexpr double kDotAway = 1.2;                // and how far a dot may be from its stem
 constexpr double kAslant = 0.25;                // of it: how far beside a stem its dot may be
 constexpr double kLargestSign = 4;              // of it, unless one stroke is as large
+constexpr double kLarger = 1.6;                 // of that stroke: a root's hook and its bar
 constexpr double kDot = 0.3, kFoot = 0.7;       // of the usual size, of what it stands beside
 constexpr size_t kMostNeighbours = 7;
 constexpr size_t kGroupsOfStroke = 12;  // at most, on the mean: a scribble is no formula; small groups come first
@@ -22,11 +24,13 @@ Gap gap(const Box& a, const Box& b) {
             std::max(a.top, b.top) - std::min(a.bottom, b.bottom)};
 }
 
+bool is_dot(const Box& box, double usual_mm) { return std::max(box.width(), box.height()) <= kDot * usual_mm; }
+
 // A dot at the foot of others and beside them is a point, no part of their sign.
 bool has_point(const std::vector<size_t>& group, const std::vector<Box>& boxes, double usual_mm) {
     for (const size_t i : group) {
         const Box& dot = boxes[i];
-        if (std::max(dot.width(), dot.height()) > kDot * usual_mm) continue;
+        if (!is_dot(dot, usual_mm)) continue;
         Box rest;
         for (const size_t k : group)
             if (k != i) rest.include(boxes[k]);
@@ -50,7 +54,8 @@ std::vector<std::vector<size_t>> sign_groups(std::span<const Stroke* const> stro
             if (i == j) continue;
             const Gap g = gap(boxes[i], boxes[j]);
             // Beside one another closely; over one another, as the strokes of = and the dot of i, farther apart.
-            if (g.across > kBeside * usual_mm || g.down > (g.across < kAslant * usual_mm ? kBelow : kBeside) * usual_mm)
+            const double below = is_dot(boxes[i], usual_mm) != is_dot(boxes[j], usual_mm) ? kDotAway : kBelow;
+            if (g.across > kBeside * usual_mm || g.down > (g.across < kAslant * usual_mm ? below : kBeside) * usual_mm)
                 continue;
             order.emplace_back(
                 std::max(g.across, 0.0) + std::max(g.down, 0.0) + 0.01 * distance(boxes[i].centre(), boxes[j].centre()),
@@ -76,7 +81,7 @@ std::vector<std::vector<size_t>> sign_groups(std::span<const Stroke* const> stro
                     double largest = kLargestSign * usual_mm;
                     for (const size_t k : more) {
                         box.include(boxes[k]);
-                        largest = std::max({largest, 1.3 * boxes[k].width(), 1.3 * boxes[k].height()});
+                        largest = std::max({largest, kLarger * boxes[k].width(), kLarger * boxes[k].height()});
                     }
                     if (std::max(box.width(), box.height()) > largest || has_point(more, boxes, usual_mm)) continue;
                     if (all.insert(more).second) larger.push_back(std::move(more));

@@ -36,6 +36,13 @@ TEST(SignGroups, AForgottenDotBelongsToWhatItStandsOver) {
     EXPECT_FALSE(holds(groups(ink), {1, 2}));
 }
 
+TEST(SignGroups, ADotMayBeFarFromItsStemAndABarLongBesideItsRoot) {
+    const std::vector<Stroke> dotted{stroke_along(1, {{0, 5}, {0, 8}}), stroke_along(2, {{0.2, 0.5}, {0.3, 0.6}})};
+    EXPECT_TRUE(holds(groups(dotted), {0, 1}));
+    const std::vector<Stroke> barred{stroke_along(1, {{0, 5}, {1, 9}, {4, 0}}), stroke_along(2, {{4, 0}, {18, 0}})};
+    EXPECT_TRUE(holds(groups(barred), {0, 1}));
+}
+
 TEST(SignGroups, AnAdjacentPointStaysAPointAndTheDotOfAnExclamationMarkDoesNot) {
     const std::vector<Stroke> one_point{stroke_along(1, {{0, 0}, {0, 6}}), stroke_along(2, {{0.9, 5.8}, {1, 5.9}})};
     EXPECT_FALSE(holds(groups(one_point), {0, 1}));
