@@ -10,6 +10,7 @@
 #include "exchange/inkml.h"
 #include "exchange/plain_text.h"
 #include "exchange/table_file.h"
+#include "math/page_values.h"
 #include "render/page_picture.h"
 #include "render/pdf.h"
 
@@ -67,6 +68,7 @@ Status export_pages(const Library& library, const std::vector<PageId>& pages, co
         if (drawings == DrawingsAs::fair) draw_fair(*page, *reading);
         if (drawings == DrawingsAs::drawn)
             if (Status status = turn_back_to_ink(*page, library); !status) return status;
+        give_values(page->plots, *reading);
         loaded.push_back({*std::move(page), *std::move(reading)});
     }
     if (loaded.empty()) return Error{"There are no pages to export."};

@@ -6,6 +6,8 @@
 #include "paper/sheet_picture.h"
 #include "paper/shrunk.h"
 #include "render/divider_look.h"
+#include "render/formula_setting.h"
+#include "render/plot_look.h"
 #include "render/shape_look.h"
 #include "render/stroke_look.h"
 #include "render/text_look.h"
@@ -97,6 +99,14 @@ void draw_element(QPainter& painter, const FairShape& fair, const ElementLook& l
 
 void draw_element(QPainter& painter, const FairTable& table, const ElementLook& look) {
     draw_table(painter, table, look.scheme);
+}
+
+void draw_element(QPainter& painter, const SetFormula& formula, const ElementLook& look) {
+    draw_formula(painter, formula, look.scheme);
+}
+
+void draw_element(QPainter& painter, const Plot& plot, const ElementLook& look) {
+    draw_plot(painter, plot, look.scheme);
 }
 
 void draw_element(QPainter& painter, const Stroke& stroke, const ElementLook& look) {

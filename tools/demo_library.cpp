@@ -12,6 +12,7 @@
 #include "demo/hand.h"
 #include "demo/photo.h"
 #include "ink/nib.h"
+#include "math/curves.h"
 #include "paper/raster_file.h"
 
 namespace fernleaf {
@@ -81,6 +82,20 @@ std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInf
         append({drawn(corners, style.pen, style.start_ms, random)});
     }
     return strokes;
+}
+
+std::vector<Plot> plots_of(const Json& page) {
+    std::vector<Plot> out;
+    for (const Json& source : page.value("plots", Json::array())) {
+        Plot plot;
+        const Json& box = source.at("box");
+        plot.box = Box::of(box[0], box[1], box[2], box[3]);
+        plot.curves = {{source.at("formula")}};
+        plot.marks = true;
+        plot.range = fitting_range(plot);
+        out.push_back(std::move(plot));
+    }
+    return out;
 }
 
 // What a flatbed scanner makes of a ruled sheet: uneven paper, soft edges, a little noise.
@@ -220,6 +235,7 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
                     {0, *file, "school-walk.jpg", 0, Box::of(0, 0, sheet.width_mm, sheet.height_mm)}};
             } else {
                 filled.content.strokes = std::move(strokes);
+                filled.content.plots = plots_of(page);
             }
             pages.push_back(std::move(filled));
         }

@@ -18,7 +18,7 @@ TEST(DemoLibrary, HoldsTheScenarioInSeveralHandsAndColours) {
     EXPECT_GE(library->notebooks()->size(), 4U);
     EXPECT_GE(texts->size(), 12U);
     std::set<uint32_t> colours;
-    size_t pages = 0, scans = 0;
+    size_t pages = 0, scans = 0, plots = 0;
     for (const Notebook& notebook : *library->notebooks()) {
         const auto infos = library->pages(notebook.id);
         for (const PageInfo& info : *infos) {
@@ -26,6 +26,7 @@ TEST(DemoLibrary, HoldsTheScenarioInSeveralHandsAndColours) {
             ASSERT_TRUE(page);
             ++pages;
             scans += page->pictures.size();
+            plots += page->plots.size();
             EXPECT_TRUE(page->pictures.empty() ? page->strokes.size() > 20 : page->strokes.empty());
             const Box sheet = Box::of(0, 0, info.width_mm, info.height_mm);
             for (const Stroke& s : page->strokes) {
@@ -38,6 +39,7 @@ TEST(DemoLibrary, HoldsTheScenarioInSeveralHandsAndColours) {
     }
     EXPECT_EQ(pages, texts->size());
     EXPECT_EQ(scans, 1U);
+    EXPECT_EQ(plots, 1U) << "of the irrigation pump";
     EXPECT_GE(colours.size(), 4U);
     EXPECT_EQ(library->intake()->size(), 3U);
     EXPECT_TRUE(library->check()->empty());

@@ -12,6 +12,7 @@
 #include "paper/examples.h"
 #include "reading/ink_reading.h"
 #include "reading/reader.h"
+#include "render/formula_setting.h"
 #include "render/text_look.h"
 
 namespace fernleaf {
@@ -184,8 +185,20 @@ void CorrectionDesk::say_shape(ReadPlace place, std::optional<ShapeKind> kind) {
     readings_.ask_once();
 }
 
-// A typed word is changed where it stands.
+// A typed word is changed where it stands, and so is a formula that is set in type.
 void CorrectionDesk::retype(const ReadWord& word, const std::string& text) {
+    const auto& formulas = document_.page()->formulas;
+    if (const auto formula = std::ranges::find(formulas, word.block, &SetFormula::id); formula != formulas.end()) {
+        SetFormula changed = *formula;
+        changed.latex = text;
+        if (!measure(changed)) return messages_.tell_problem(tr("This can't be set as a formula."));
+        changed.z = z_of(*formula);
+        changed.id = editing_.new_id();
+        Edit edit{"Change a formula"};
+        edit.removed.formulas = {*formula};
+        edit.added.formulas = {std::move(changed)};
+        return editing_.change(std::move(edit));
+    }
     const auto found = std::ranges::find(document_.page()->texts, word.block, &TextBlock::id);
     if (found == document_.page()->texts.end()) return;
     TextBlock changed = *found;

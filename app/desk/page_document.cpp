@@ -1,5 +1,7 @@
 #include "desk/page_document.h"
 
+#include "math/page_values.h"
+
 namespace fernleaf {
 
 void PageDocument::leave() {
@@ -28,6 +30,21 @@ void PageDocument::apply(const Edit& edit) {
     fernleaf::apply(*page_, edit);
     ++edition_;
     emit edited(edit);
+}
+
+void PageDocument::give_values(const Reading& reading) {
+    if (!page_ || page_->plots.empty()) return;
+    std::vector<Plot> plots = page_->plots;
+    fernleaf::give_values(plots, reading);
+    Edit edit;
+    for (size_t i = 0; i < plots.size(); ++i) {
+        if (plots[i] == page_->plots[i]) continue;
+        edit.removed.plots.push_back(page_->plots[i]);
+        edit.added.plots.push_back(plots[i]);
+    }
+    if (edit.added.empty()) return;
+    page_->plots = std::move(plots);
+    emit redrawn(edit);
 }
 
 void PageDocument::set_undo_state(UndoState state) {

@@ -8,6 +8,7 @@
 
 #include "document/edit.h"
 #include "store/library.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 
@@ -33,6 +34,8 @@ public:
     void close();
 
     void apply(const Edit& edit);
+    // Plots follow what names stand for as the page is read: redrawn() tells those that look otherwise now.
+    void give_values(const Reading& reading);
     void set_undo_state(UndoState state);
     void set_notebook(const Notebook& notebook) { notebook_ = notebook; }
     void count_added_page() { ++pages_in_notebook_; }
@@ -42,6 +45,7 @@ signals:
     void opened();
     void closed();
     void edited(const Edit& edit);
+    void redrawn(const Edit& edit);  // no edit: the same elements, with the ids they have, look otherwise
     void undo_state_changed();
 
 private:

@@ -134,11 +134,11 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
         e.id = new_id();
         // What it was made from is on the page it was copied from.
         if (std::vector<ElementId>* ink = ElementTraits<E>::made_from(e)) ink->clear();
+        if constexpr (FromInk<E>) e.transform_since_set = {};
     });
     renew_groups(put, [this] { return new_id(); });
     std::unordered_map<int64_t, int64_t> keys;
     for (FairShape& s : put.shapes) {
-        s.transform_since_set = {};
         if (s.key != 0) s.key = keys[s.key] = s.id;
     }
     // Copies are linked with one another, not with what they were copied from.
@@ -148,11 +148,7 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
                 end->figure = copy->second;
             else
                 *end = {};
-    for (FairTable& t : put.tables) t.transform_since_set = {};
-    for (TextBlock& t : put.texts) {
-        t.transform_since_set = {};
-        lay_out(t);
-    }
+    for (TextBlock& t : put.texts) lay_out(t);
     Edit edit{label, std::move(put)};
     if (kind && !edit.added.strokes.empty()) edit.corrections_added = {said_to_be(edit.added.strokes, *kind)};
     change_and_choose(std::move(edit));

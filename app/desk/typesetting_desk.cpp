@@ -5,11 +5,14 @@
 #include <QMimeData>
 #include <algorithm>
 #include <future>
+#include <iterator>
+#include <map>
 #include <set>
 
 #include "desk/text_of.h"
 #include "exchange/plain_text.h"
 #include "exchange/table_file.h"
+#include "render/formula_setting.h"
 #include "render/text_look.h"
 #include "transcript/set_in_type.h"
 
@@ -20,10 +23,33 @@ constexpr int kPauseMs = 1600;  // a word may follow
 constexpr double kBesideGapMm = 4;
 constexpr double kLeastBesideMm = 25;
 
-std::string joined(const std::vector<TextBlock>& blocks) {
+// From the top of the page down.
+std::string joined(const std::vector<TextBlock>& blocks, const std::vector<SetFormula>& formulas) {
+    std::multimap<double, std::string> parts;
+    for (const TextBlock& block : blocks) parts.emplace(block.at.y, plain_text(block));
+    for (const SetFormula& formula : formulas) parts.emplace(straight_box(formula).top, formula.latex);
     std::string text;
-    for (const TextBlock& block : blocks) text += (text.empty() ? "" : "\n\n") + plain_text(block);
+    for (const auto& [top, part] : parts) text += (text.empty() ? "" : "\n\n") + part;
     return text;
+}
+
+// The formulas of a page of which all ink is chosen (null: all), set in its place.
+std::vector<SetFormula> formulas_in_type(const Page& page, const Reading& reading, const std::set<StrokeId>* chosen) {
+    std::vector<SetFormula> out;
+    for (const ReadLine& line : reading.lines) {
+        const auto wanted = [&](StrokeId id) { return !chosen || chosen->contains(id); };
+        if (line.kind != RegionKind::math || !std::ranges::all_of(line.ink, wanted)) continue;
+        if (auto formula = set_from_ink(line, page.strokes)) out.push_back(*std::move(formula));
+    }
+    return out;
+}
+
+std::vector<Stroke> ink_of(const Page& page, const std::vector<SetFormula>& formulas) {
+    std::vector<Stroke> out;
+    for (const Stroke& s : page.strokes)
+        for (const SetFormula& formula : formulas)
+            if (std::ranges::find(formula.ink, s.id) != formula.ink.end()) out.push_back(s);
+    return out;
 }
 
 // Blocks put where nothing else is: right of their ink, left of it, below it; nothing when there is no such place.
@@ -82,7 +108,8 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
     struct Made {
         TypesettingResult setting;
         std::vector<TextBlock> edited;
-        int unsure = 0;  // words
+        std::vector<SetFormula> formulas;
+        int unsure = 0;  // words and formulas
     };
     reader_thread_.post([this, wish, mirror = readings_.mirror(), reading = readings_.shared_reading(),
                          corrections = readings_.corrections(), edition = document_.edition()] {
@@ -91,6 +118,7 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
         const std::set<StrokeId> chosen(wish.ink.begin(), wish.ink.end());
         auto made = std::make_shared<Made>();
         made->setting = fernleaf::set_in_type(page, fresh, chosen.empty() ? nullptr : &chosen, text_width);
+        made->formulas = formulas_in_type(page, fresh, chosen.empty() ? nullptr : &chosen);
         for (const ReadLine& line : fresh.lines)
             for (const ReadWord& word : line.words) {
                 const auto wanted = [&](StrokeId id) { return chosen.empty() || chosen.contains(id); };
@@ -117,11 +145,12 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
             this,
             [this, made = std::move(made), wish, id = page.info.id, edition] {
                 if (!document_.is_open(id)) return;
-                if (made->setting.blocks.empty() && wish.by_itself) return;
-                if (made->setting.blocks.empty())
-                    return messages_.tell(tr("No writing was found there to set in type."));
+                const bool nothing = made->setting.blocks.empty() && made->formulas.empty();
+                if (nothing && wish.by_itself) return;
+                if (nothing) return messages_.tell(tr("No writing was found there to set in type."));
                 if (wish.place == TypePlace::clipboard) {
-                    QGuiApplication::clipboard()->setText(QString::fromStdString(joined(made->setting.blocks)));
+                    QGuiApplication::clipboard()->setText(
+                        QString::fromStdString(joined(made->setting.blocks, made->formulas)));
                     return messages_.tell(tr("The text is on the clipboard."));
                 }
                 if (edition != document_.edition()) return set_in_type(wish);  // written on meanwhile: once more
@@ -144,7 +173,11 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
                     editing_.change(std::move(edit));
                     return emit set(ids);
                 }
+                for (SetFormula& formula : made->formulas) formula.id = editing_.new_id();
                 Edit as_read{"Set in type", {{}, {}, numbered(std::move(made->setting.blocks))}, {made->setting.ink}};
+                std::ranges::copy(ink_of(*document_.page(), made->formulas),
+                                  std::back_inserter(as_read.removed.strokes));
+                as_read.added.formulas = std::move(made->formulas);
                 if (made->edited.empty()) {
                     const std::vector<TextId> ids = ids_of(as_read.added);
                     editing_.change(std::move(as_read));
@@ -152,8 +185,8 @@ void TypesettingDesk::set_in_type(const TypeWish& wish) {
                 }
                 Edit as_edited = as_read;
                 as_edited.added.texts = numbered(std::move(made->edited));
-                const QString edited = QString::fromStdString(joined(as_edited.added.texts));
-                const QString read = QString::fromStdString(joined(as_read.added.texts));
+                const QString edited = QString::fromStdString(joined(as_edited.added.texts, {}));
+                const QString read = QString::fromStdString(joined(as_read.added.texts, {}));
                 versions_ = Versions{wish, id, document_.edition(), std::move(as_read), std::move(as_edited)};
                 emit choice_needed(edited, read);
             },
@@ -215,22 +248,24 @@ Result<Edit> TypesettingDesk::page_in_type(PageId id, const CancelToken& cancel)
     if (!fresh) return fresh.error();
     TypesettingResult setting = fernleaf::set_in_type(fresh->page, fresh->reading, nullptr, text_width);
     for (TextBlock& block : setting.blocks) lay_out_level(block);
-    return Edit{"Set in type", {{}, {}, std::move(setting.blocks)}, {std::move(setting.ink)}};
+    Edit edit{"Set in type", {{}, {}, std::move(setting.blocks)}, {std::move(setting.ink)}};
+    edit.added.formulas = formulas_in_type(fresh->page, fresh->reading, nullptr);
+    std::ranges::copy(ink_of(fresh->page, edit.added.formulas), std::back_inserter(edit.removed.strokes));
+    return edit;
 }
 
 void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
     if (!document_.page() || !editing_.may_change()) return;
     Elements gone;
     std::vector<StrokeId> ids;
-    const auto take = [&]<typename E>(const E& e) {
-        const bool wanted = elements.empty() || std::ranges::find(elements, e.id) != elements.end();
-        if (!wanted || e.ink.empty()) return;
-        gone.of<E>().push_back(e);
-        ids.insert(ids.end(), e.ink.begin(), e.ink.end());
-    };
-    for (const TextBlock& t : document_.page()->texts) take(t);
-    for (const FairShape& s : document_.page()->shapes) take(s);
-    for (const FairTable& t : document_.page()->tables) take(t);
+    for_each_element(*document_.page(), [&]<typename E>(const E& e) {
+        if constexpr (FromInk<E>) {
+            const bool wanted = elements.empty() || std::ranges::find(elements, e.id) != elements.end();
+            if (!wanted || e.ink.empty()) return;
+            gone.of<E>().push_back(e);
+            ids.insert(ids.end(), e.ink.begin(), e.ink.end());
+        }
+    });
     if (gone.empty()) return messages_.tell(tr("Nothing here was set in type or drawn fair."));
     disk_.ask(
         this, [this, ids] { return library_.strokes(ids); },
@@ -239,7 +274,7 @@ void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
             if (!document_.is_open(page)) return;
             if (picked(*document_.page(), ids_of(gone)).count() != gone.count()) return;  // taken away meanwhile
             Edit edit{"Back to ink", {}, gone};
-            const auto give_back = [&](const auto& e) {
+            const auto give_back = [&](const FromInk auto& e) {
                 Elements back;
                 for (const Stroke& s : *found)
                     if (std::ranges::find(e.ink, s.id) != e.ink.end()) back.strokes.push_back(s);
@@ -251,9 +286,9 @@ void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
                 }
                 edit.added.strokes.insert(edit.added.strokes.end(), back.strokes.begin(), back.strokes.end());
             };
-            for (const TextBlock& t : gone.texts) give_back(t);
-            for (const FairShape& s : gone.shapes) give_back(s);
-            for (const FairTable& t : gone.tables) give_back(t);
+            for_each_element(gone, [&]<typename E>(const E& e) {
+                if constexpr (FromInk<E>) give_back(e);
+            });
             editing_.change(std::move(edit));
         });
 }

@@ -66,6 +66,7 @@ FormulaCard::FormulaCard(QWidget* parent)
       row_(new QWidget),
       copy_(quiet_button(tr("Copy"))),
       work_out_(quiet_button(tr("Work out"))),
+      plot_(quiet_button(tr("Plot"))),
       whole_(quiet_button(tr("Whole formula"))),
       result_(new QLabel) {
     typed_->setWordWrap(true);
@@ -73,7 +74,7 @@ FormulaCard::FormulaCard(QWidget* parent)
     auto* row = new QHBoxLayout(row_);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(4);
-    for (QPushButton* b : {work_out_, copy_}) {
+    for (QPushButton* b : {work_out_, plot_, copy_}) {
         b->setMenu(new QMenu(b));
         row->addWidget(b);
     }
@@ -94,7 +95,7 @@ void FormulaCard::show_formula(const ReadLine& line, bool read_only, bool decima
     before_ = QString::fromStdString(word.text);
     reworked_.clear();
     result_->hide(), typed_->hide(), whole_->hide();
-    copy_->show(), work_out_->show();
+    copy_->show(), work_out_->show(), plot_->setVisible(!read_only);
     const AlternativesAs as{[this](const std::string& other) {
                                 return Choice{
                                     {},
@@ -103,8 +104,9 @@ void FormulaCard::show_formula(const ReadLine& line, bool read_only, bool decima
                                     formula_picture(other, kRowTypePx, theme().text, devicePixelRatioF(), kRowRoomPx)};
                             },
                             tr("unlikely")};
-    show_what(word.corrected ? bold(tr("Corrected formula"))
-                             : tr("%1 · %2 % sure").arg(bold(tr("Formula"))).arg(qRound(100 * word.certainty)),
+    show_what(word.block != 0  ? bold(tr("Formula set in type"))
+              : word.corrected ? bold(tr("Corrected formula"))
+                               : tr("%1 · %2 % sure").arg(bold(tr("Formula"))).arg(qRound(100 * word.certainty)),
               word.alternatives, as, before_,
               tr(" · <span style='font-weight:600'>type</span> LaTeX or plain math to replace · <span "
                  "style='font-weight:600'>→</span> for its symbols"),
@@ -114,7 +116,7 @@ void FormulaCard::show_formula(const ReadLine& line, bool read_only, bool decima
 void FormulaCard::show_sign(const ReadWord& sign, bool read_only) {
     of_sign_ = true;
     before_ = shown_sign(sign.text);
-    result_->hide(), typed_->hide(), copy_->hide(), work_out_->hide();
+    result_->hide(), typed_->hide(), copy_->hide(), work_out_->hide(), plot_->hide();
     whole_->show();
     const AlternativesAs as{[](const std::string& other) { return Choice{{}, shown_sign(other), {}}; }, tr("unlikely")};
     show_what(

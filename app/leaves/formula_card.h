@@ -23,6 +23,7 @@ public:
     // Filled when they are about to be shown.
     QMenu* copies() const { return copy_->menu(); }
     QMenu* workings() const { return work_out_->menu(); }
+    QMenu* plots() const { return plot_->menu(); }
     const QString& reworked() const { return reworked_; }
 
 signals:
@@ -36,7 +37,7 @@ private:
 
     QLabel* typed_;  // what stands in the field, set in type, or what is wrong with it
     QWidget* row_;
-    QPushButton *copy_, *work_out_, *whole_;
+    QPushButton *copy_, *work_out_, *plot_, *whole_;
     QLabel* result_;
     QString reworked_;
     bool of_sign_ = false, decimal_comma_ = false;

@@ -3,6 +3,7 @@
 
 #include <QClipboard>
 
+#include "document/elements.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -219,6 +220,70 @@ TEST_F(Formulas, WhatIsCalledMathIsReadAsAFormula) {
     ASSERT_TRUE(formula());
     EXPECT_EQ(formula()->words.at(0).text, "7");
     EXPECT_EQ(formula()->result, "");
+}
+
+TEST_F(Formulas, SetInTypeTheyAreElementsThatGoBackToInk) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    const Box ink_box = formula()->box;
+    const size_t strokes = session_->page()->strokes.size();
+    session_->typesetting().set_in_type({});
+    session_->wait_idle();
+    ASSERT_EQ(session_->page()->formulas.size(), 1U);
+    EXPECT_TRUE(session_->page()->strokes.empty());
+    const SetFormula set = session_->page()->formulas[0];
+    EXPECT_EQ(set.latex, "7+7=");
+    EXPECT_TRUE(drawn_box(set).meets(ink_box));
+    EXPECT_LE(drawn_box(set).height(), ink_box.height() + 1);
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->result, "14") << "it is worked out as before";
+    EXPECT_EQ(session_->library().load_page(page_)->formulas, session_->page()->formulas);
+    // Where it went its ink goes, too.
+    take(Tool::lasso);
+    ink()->choosing().select({set.id});
+    ink()->choosing().move(Affine::shift({0, 40}), "Move");
+    session_->wait_idle();
+    session_->typesetting().back_to_ink({});
+    session_->wait_idle();
+    EXPECT_TRUE(session_->page()->formulas.empty());
+    ASSERT_EQ(session_->page()->strokes.size(), strokes);
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "7+7=");
+    EXPECT_NEAR(formula()->box.top, ink_box.top + 40, 0.1);
+}
+
+TEST_F(Formulas, SetInTypeTheyAreChangedWhereTheyStand) {
+    write_sum();
+    session_->typesetting().set_in_type({});
+    session_->wait_idle();
+    ASSERT_EQ(session_->page()->formulas.size(), 1U);
+    const SetFormula before = session_->page()->formulas[0];
+    const auto line = static_cast<int>(formula() - session_->reading().lines.data());
+    text()->set_chosen({line, 0});
+    EXPECT_TRUE(text()->formula_card()->isVisibleTo(text()));
+    session_->correcting().correct({line, 0}, "x^2=49");
+    session_->wait_idle();
+    ASSERT_EQ(session_->page()->formulas.size(), 1U);
+    EXPECT_EQ(session_->page()->formulas[0].latex, "x^2=49");
+    EXPECT_NEAR(drawn_box(session_->page()->formulas[0]).left, drawn_box(before).left, 1e-6);
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->result, "x = -7 or x = 7");
+    QString problem;
+    QObject::connect(&session_->messages(), &Messages::problem, [&](const QString& told) { problem = told; });
+    session_->correcting().correct({line, 0}, "\\nonsense{");
+    EXPECT_FALSE(problem.isEmpty());
+    EXPECT_EQ(session_->page()->formulas[0].latex, "x^2=49");
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_EQ(session_->page()->formulas.at(0).latex, "7+7=");
+}
+
+TEST_F(Formulas, CopiedAsTextTheyAreLatex) {
+    write_sum();
+    session_->typesetting().set_in_type({TypePlace::clipboard});
+    session_->wait_idle();
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), "7+7=");
+    EXPECT_EQ(session_->page()->strokes.size(), 6U);
 }
 
 }  // namespace

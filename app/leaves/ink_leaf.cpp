@@ -31,10 +31,11 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
       tiles_(this),
       choosing_(*this),
       table_(*this, choosing_),
+      plot_(*this, choosing_),
       editor_(new TextEditor(this, view)),
       pen_(*this),
       eraser_(*this),
-      lasso_(*this, choosing_, table_),
+      lasso_(*this, choosing_, table_, plot_),
       room_(*this),
       text_(*this, *editor_),
       choose_(*this),
@@ -50,6 +51,10 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     connect(&view_, &PageViewport::changed, this, &InkLeaf::view_changed);
     connect(&document, &PageDocument::opened, this, &InkLeaf::page_opened);
     connect(&document, &PageDocument::edited, this, &InkLeaf::page_edited);
+    connect(&document, &PageDocument::redrawn, this, [this](const Edit& edit) {
+        tiles_.apply(edit);
+        refresh(leaf_rect(touched_by(edit), 3));
+    });
     connect(&document, &PageDocument::leaving, editor_, &TextEditor::close_text);
     // What is under the pen belongs to the page it was begun on.
     connect(&document, &PageDocument::leaving, this, &InkLeaf::end);
@@ -422,7 +427,9 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
 
 void InkLeaf::wheelEvent(QWheelEvent* event) {
     if (lens_) return event->ignore();
-    if (event->modifiers() & Qt::ControlModifier) {
+    if (tool_ == Tool::lasso && plot_.looked_into() && plot_.holds(event->position()) && !session_.read_only()) {
+        plot_.zoom(event->position(), std::pow(kWheelStep, event->angleDelta().y() / 120.0));
+    } else if (event->modifiers() & Qt::ControlModifier) {
         fitted_ = false;
         view_.zoom(std::pow(kWheelStep, event->angleDelta().y() / 120.0), event->position());
     } else {

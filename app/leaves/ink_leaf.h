@@ -8,6 +8,7 @@
 #include "desk/tools.h"
 #include "leaves/hand_rest.h"
 #include "tools/choose_tool.h"
+#include "tools/chosen_plot.h"
 #include "tools/chosen_table.h"
 #include "tools/eraser_tool.h"
 #include "tools/lasso_tool.h"
@@ -47,6 +48,7 @@ public:
     SelectionEditing& choosing() { return choosing_; }
     const Selection& selection() const { return choosing_.selection(); }
     ChosenTable& table() { return table_; }
+    ChosenPlot& plot() { return plot_; }
     // Under the pointer, else in the middle of what is seen.
     Point place_for_new() override;
     Point page_place(QPointF px) const;  // on the sheet, of a place on the leaf
@@ -100,6 +102,7 @@ private:
     TileStore tiles_;
     SelectionEditing choosing_;
     ChosenTable table_;
+    ChosenPlot plot_;
     TextEditor* editor_;
     PenTool pen_;
     EraserTool eraser_;

@@ -2,6 +2,7 @@
 
 #include <QMenu>
 #include <algorithm>
+#include <array>
 
 #include "desk/session.h"
 #include "leaves/colour_menu.h"
@@ -22,7 +23,12 @@ constexpr int kGapPx = 8;
 }  // namespace
 
 SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray, const PageViewport& view)
-    : LeafCard(&leaf), session_(session), leaf_(leaf), tray_(tray), view_(view) {
+    : LeafCard(&leaf),
+      session_(session),
+      leaf_(leaf),
+      tray_(tray),
+      view_(view),
+      plot_card_(new PlotCard(leaf.plot(), &leaf)) {
     setObjectName(QStringLiteral("selectionBar"));
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(6, 4, 6, 4);
@@ -61,8 +67,18 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
         offer(shape_, [this](QMenu& menu) { offer_shapes(menu, leaf_.choosing(), tray_.tools().palette); });
     });
     table_ = add(QStringLiteral("table"), tr("Rows, columns, sorting …"));
-    connect(table_, &QToolButton::clicked, this,
-            [this] { offer(table_, [this](QMenu& menu) { offer_table(menu, leaf_.table()); }); });
+    connect(table_, &QToolButton::clicked, this, [this] {
+        offer(table_, [this](QMenu& menu) {
+            offer_table(menu, leaf_.table());
+            menu.addSeparator();
+            menu.addAction(tr("Plot"), this, &SelectionBar::plot_table);
+        });
+    });
+    plot_ = add(QStringLiteral("plot"), tr("Curves and range …"));
+    plot_->setCheckable(true);
+    connect(plot_, &QToolButton::clicked, this, [this](bool on) { leaf_.plot().look_into(on); });
+    connect(&leaf_.plot(), &ChosenPlot::changed, this, &SelectionBar::show_plot);
+    connect(plot_card_, &LeafCard::closed, this, [this] { leaf_.plot().look_into(false); });
     link_ = add(QStringLiteral("link"), tr("Link the two figures  (Ctrl+Shift+L)"));
     connect(link_, &QToolButton::clicked, &leaf_.choosing(), &SelectionEditing::link);
     arrange_ = add(QStringLiteral("align-pieces"), tr("Arrange or align …"));
@@ -213,6 +229,7 @@ void SelectionBar::place() {
     back_->setVisible(leaf_.choosing().made_from_ink());
     shape_->setVisible(!chosen.shapes.empty());
     table_->setVisible(leaf_.table().table() != nullptr);
+    plot_->setVisible(leaf_.plot().plot() != nullptr);
     link_->setVisible(leaf_.choosing().may_link());
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.choosing().may_crop());
@@ -232,6 +249,40 @@ void SelectionBar::place() {
              std::clamp(frame.center().x() - width() / 2.0, 6.0, std::max(6.0, leaf_.width() - width() - 6.0))),
          static_cast<int>(std::clamp(top, 6.0, std::max(6.0, most))));
     raise();
+    if (leaf_.plot().looked_into()) show_plot();
+}
+
+void SelectionBar::plot_table() {
+    const FairTable* table = leaf_.table().table();
+    if (!table) return;
+    const Reading& reading = session_.reading();
+    for (const TableWords& words : tables_of(reading))
+        if (words.table->rules == std::vector{table->id}) return session_.math().plot_table(words, drawn_box(*table));
+    session_.messages().tell(tr("The table is still being read. Try again in a moment."));
+}
+
+// Beside the plot, above or below it, where there is room; else where it hides the least of it.
+void SelectionBar::show_plot() {
+    const bool wanted = leaf_.plot().looked_into();
+    plot_->setChecked(wanted);
+    if (!wanted) return plot_card_->hide();
+    plot_card_->show_plot(session_.read_only());
+    const QRectF frame = leaf_.selection().painted(view_) | QRectF(geometry());
+    const QSizeF card = plot_card_->size();
+    const QRectF leaf(kGapPx, kGapPx, leaf_.width() - 2 * kGapPx, tray_.y() - 2 * kGapPx);
+    const auto within = [&](QPointF at) {
+        return QRectF({std::clamp(at.x(), leaf.left(), std::max(leaf.left(), leaf.right() - card.width())),
+                       std::clamp(at.y(), leaf.top(), std::max(leaf.top(), leaf.bottom() - card.height()))},
+                      card);
+    };
+    const std::array places{
+        within({frame.right() + kGapPx, frame.top()}), within({frame.left() - kGapPx - card.width(), frame.top()}),
+        within({frame.left(), frame.top() - kGapPx - card.height()}), within({frame.left(), frame.bottom() + kGapPx})};
+    const auto hidden = [&](const QRectF& place) {
+        const QRectF both = place & frame;
+        return both.width() * both.height();
+    };
+    plot_card_->move(std::ranges::min_element(places, {}, hidden)->topLeft().toPoint());
 }
 
 void SelectionBar::restyle() {

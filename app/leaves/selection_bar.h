@@ -8,6 +8,7 @@
 
 #include "leaves/ink_leaf.h"
 #include "leaves/leaf_card.h"
+#include "leaves/plot_card.h"
 
 namespace fernleaf {
 
@@ -28,6 +29,8 @@ private:
     void offer_rules();
     void offer(QToolButton* button, const std::function<void(QMenu&)>& fill);
     void place();
+    void show_plot();
+    void plot_table();
 
     Session& session_;
     InkLeaf& leaf_;
@@ -35,7 +38,8 @@ private:
     const PageViewport& view_;
     QHBoxLayout* row_;
     QToolButton *colour_, *thinner_, *thicker_, *type_, *fair_, *back_, *lock_, *crop_, *paper_, *rule_, *shape_,
-        *arrange_, *link_, *table_;
+        *arrange_, *link_, *table_, *plot_;
+    PlotCard* plot_card_;
     std::vector<QToolButton*> buttons_;
 };
 

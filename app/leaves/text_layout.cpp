@@ -346,12 +346,12 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
     }
 }
 
-std::shared_ptr<const SetFormula> TextLayout::formula(const ReadLine& line, int px) {
+std::shared_ptr<const LaidOutFormula> TextLayout::formula(const ReadLine& line, int px) {
     const std::string key = formula_key(line, px);
     if (const auto found = formulas_.find(key); found != formulas_.end()) return found->second;
     if (formulas_.size() >= kMostMeasured) formulas_.clear();
     const ReadWord& word = line.words[0];
-    auto out = std::make_shared<SetFormula>();
+    auto out = std::make_shared<LaidOutFormula>();
     const auto written = written_math(word.text);
     out->look = written ? formula_look(*written, px) : plain_look(QString::fromStdString(word.text), px);
     const bool known = out->look.signs.size() == line.signs.size();
@@ -367,7 +367,7 @@ std::shared_ptr<const SetFormula> TextLayout::formula(const ReadLine& line, int 
 
 void TextLayout::set_formula(const ReadLine& line, int number, double px) {
     const double room = sheet_.width_px - 2 * kSheetPaddingPx, x_scale = room / sheet_.width_mm;
-    const auto wide = [](const SetFormula& f) { return f.look.width + f.gap + f.result.width; };
+    const auto wide = [](const LaidOutFormula& f) { return f.look.width + f.gap + f.result.width; };
     int size = qRound(kFormulaToType * px);
     auto set = formula(line, size);
     double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);

@@ -27,7 +27,7 @@
 namespace fernleaf {
 
 // A formula, and what it comes to beside it.
-struct SetFormula {
+struct LaidOutFormula {
     FormulaLook look, result;      // of the result nothing where there is none
     double gap = 0;                // px between them
     bool wrong = false;            // of a sum that was worked out by hand
@@ -42,7 +42,7 @@ struct SetWord {
     TypeCase::Style style;
     QString text;
     bool unsure = false, corrected = false, useful = false;
-    std::shared_ptr<const SetFormula> formula = {};  // null: text is set as it is
+    std::shared_ptr<const LaidOutFormula> formula = {};  // null: text is set as it is
     // Whether it looks like another on the leaf.
     bool same(const SetWord& o) const {
         return box == o.box && style == o.style && text == o.text && unsure == o.unsure && corrected == o.corrected &&
@@ -141,7 +141,7 @@ private:
         double width = 0;  // px, spaces included
     };
     // A formula in the size, or smaller where it would be wider than the room, px.
-    std::shared_ptr<const SetFormula> formula(const ReadLine& line, int px);
+    std::shared_ptr<const LaidOutFormula> formula(const ReadLine& line, int px);
     void set_formula(const ReadLine& line, int number, double px);
     // False if there are none, or too many points to be shown at once.
     bool set_ink(const std::vector<StrokeId>& ids);
@@ -153,7 +153,7 @@ private:
     Sheet sheet_;
     TypeCase type_;
     std::unordered_map<std::string, MeasuredLine> measured_;  // by what a line says, its styles and its size
-    std::unordered_map<std::string, std::shared_ptr<const SetFormula>> formulas_;  // likewise
+    std::unordered_map<std::string, std::shared_ptr<const LaidOutFormula>> formulas_;  // likewise
 };
 
 }  // namespace fernleaf

@@ -99,6 +99,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
                                  session_.math().decimal_comma());
     });
     connect(formula_card_->workings(), &QMenu::aboutToShow, this, &TextLeaf::offer_workings);
+    connect(formula_card_->plots(), &QMenu::aboutToShow, this, &TextLeaf::offer_plots);
     connect(&session_.math(), &MathDesk::reworked, this, [this](const QString& result) {
         if (!formula_card_->isVisibleTo(this)) return;
         formula_card_->show_reworked(result);
@@ -282,7 +283,7 @@ const QPixmap& TextLeaf::wave() {
 
 void TextLeaf::paint_formula(QPainter& painter, const SetWord& word) {
     const Theme& t = theme();
-    const SetFormula& formula = *word.formula;
+    const LaidOutFormula& formula = *word.formula;
     painter.save();
     painter.translate(word.baseline);
     painter.setPen(Qt::NoPen);
@@ -419,7 +420,7 @@ CorrectionCard* TextLeaf::correction_card() const {
 const ReadLine* TextLeaf::formula_at(ReadPlace place) const {
     if (!session_.word(place)) return nullptr;
     const ReadLine& line = session_.reading().lines[static_cast<size_t>(place.line)];
-    return line.kind == RegionKind::math && line.words[0].block == 0 ? &line : nullptr;
+    return line.kind == RegionKind::math ? &line : nullptr;
 }
 
 void TextLeaf::offer_workings() {
@@ -438,6 +439,30 @@ void TextLeaf::offer_workings() {
     offer(tr("Factor"), Rework::factor);
     if (session_.math().understands(formula)) return;
     for (QAction* action : menu.actions()) action->setEnabled(false);
+}
+
+void TextLeaf::offer_plots() {
+    QMenu& menu = *formula_card_->plots();
+    menu.clear();
+    const ReadLine* line = formula_at(chosen_);
+    if (!line || !session_.page()) return;
+    const std::string formula = line->words[0].text;
+    const Box place = line->box;
+    if (const QString why = session_.math().why_not_plotted(formula, place); !why.isEmpty()) {
+        menu.addAction(why)->setEnabled(false);
+        return;
+    }
+    menu.addAction(tr("New plot"), this, [this, formula, place] {
+        choose({});
+        session_.math().plot(formula, place);
+    });
+    for (const Plot& plot : session_.page()->plots) {
+        const QString first = plot.curves.empty() ? tr("points") : QString::fromStdString(plot.curves[0].formula);
+        menu.addAction(tr("Add to the plot of %1").arg(first), this, [this, formula, id = plot.id] {
+            choose({});
+            session_.math().add_to_plot(id, formula);
+        });
+    }
 }
 
 void TextLeaf::hide_cards() {

@@ -71,6 +71,7 @@ private:
     CorrectionCard* correction_card() const;            // the open one; null where none is
     const ReadLine* formula_at(ReadPlace place) const;  // null: there is none
     void offer_workings();
+    void offer_plots();
     void hide_cards();
     void say_figure(const std::function<void(ReadPlace)>& say);
     QRectF sheet() const;

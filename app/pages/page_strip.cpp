@@ -7,6 +7,7 @@
 #include <QStyledItemDelegate>
 
 #include "look/theme.h"
+#include "math/page_values.h"
 #include "render/fonts.h"
 #include "render/page_painter.h"
 
@@ -19,8 +20,10 @@ constexpr int kRedrawAfterMs = 700;
 const QString kPageType = QStringLiteral("application/x-fernleaf-page");
 
 QImage picture_of(const Library& library, PageId id, const PageScheme& view) {
-    const auto page = library.load_page(id);
+    auto page = library.load_page(id);
     if (!page) return {};
+    if (!page->plots.empty())
+        if (const auto reading = library.reading(id)) give_values(page->plots, *reading);
     const Sheet& sheet = page->info;
     // Of a long sheet its beginning.
     const double height = std::min(sheet.height_mm, sheet.width_mm * kTallestPx / kPictureWidthPx);

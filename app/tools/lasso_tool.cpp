@@ -26,6 +26,7 @@ void LassoTool::begin(const PenSample& sample) {
         if (const Grip grip = crop.grip_at(sample.at, view()); grip != Grip::none) return crop.begin(grip, at);
         editing_.close_crop();
     }
+    if (plot_.looked_into() && plot_.holds(sample.at) && !session().read_only()) return plot_.begin(sample.at);
     lasso_ = {at};
     rectangle_ = QGuiApplication::keyboardModifiers() & Qt::ShiftModifier;
     Selection& chosen = editing_.frame();
@@ -41,6 +42,7 @@ void LassoTool::go_on(const PenSample& sample) {
     CropFrame& crop = editing_.crop_frame();
     Selection& chosen = editing_.frame();
     last_px_ = sample.at;
+    if (plot_.dragging()) return plot_.drag_to(sample.at);
     if (crop.pulling()) {
         crop.drag_to(at);
         return surface_.refresh_all();
@@ -114,6 +116,7 @@ void LassoTool::drag(Point at) {
 void LassoTool::end() {
     CropFrame& crop = editing_.crop_frame();
     Selection& chosen = editing_.frame();
+    if (plot_.dragging()) return plot_.end();
     if (crop.pulling()) {
         crop.end();
         return editing_.keep_crop();
@@ -157,11 +160,13 @@ void LassoTool::cancel() {
         put_back();
         chosen.cancel();
     }
+    plot_.cancel();
     editing_.crop_frame().end();
     lasso_.clear();
 }
 
 QCursor LassoTool::cursor_at(QPointF px) const {
+    if (plot_.looked_into() && plot_.holds(px)) return plot_.dragging() ? Qt::ClosedHandCursor : Qt::OpenHandCursor;
     return cursor_of(editing_.cropping() ? editing_.crop_frame().grip_at(px, view())
                                          : editing_.selection().grip_at(px, view()));
 }

@@ -4,6 +4,7 @@
 
 #include <vector>
 
+#include "tools/chosen_plot.h"
 #include "tools/chosen_table.h"
 #include "tools/leaf_tool.h"
 
@@ -13,8 +14,8 @@ class LassoTool : public LeafTool {
     Q_OBJECT
 
 public:
-    LassoTool(ToolSurface& surface, SelectionEditing& editing, ChosenTable& table)
-        : LeafTool(surface), editing_(editing), table_(table) {}
+    LassoTool(ToolSurface& surface, SelectionEditing& editing, ChosenTable& table, ChosenPlot& plot)
+        : LeafTool(surface), editing_(editing), table_(table), plot_(plot) {}
 
     bool changes_page() const override { return false; }
     void begin(const PenSample& sample) override;
@@ -33,6 +34,7 @@ private:
 
     SelectionEditing& editing_;
     ChosenTable& table_;
+    ChosenPlot& plot_;
     std::vector<Point> lasso_;  // mm
     bool rectangle_ = false;
     Elements lifted_;          // from the page's picture, while it is changed

@@ -94,7 +94,8 @@ TEST_F(Tools, TheLassoChoosesMovesAndGivesUp) {
     draw(pen, {{20, 30}, {40, 30}});
     SelectionEditing choosing(*this);
     ChosenTable table(*this, choosing);
-    LassoTool lasso(*this, choosing, table);
+    ChosenPlot plot(*this, choosing);
+    LassoTool lasso(*this, choosing, table, plot);
     draw(lasso, {{15, 25}, {45, 25}, {45, 35}, {15, 35}});
     ASSERT_EQ(choosing.selection().chosen().strokes.size(), 1U);
     draw(lasso, {{30, 30}, {30, 60}}, false);

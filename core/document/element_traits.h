@@ -18,7 +18,7 @@
 namespace fernleaf {
 
 // As libraries keep them: numbers never change their meaning.
-enum class ElementKind { stroke = 0, picture = 1, text = 2, divider = 3, shape = 4, table = 5 };
+enum class ElementKind { stroke = 0, picture = 1, text = 2, divider = 3, shape = 4, table = 5, formula = 6, plot = 7 };
 
 // What is drawn first lies lowest: ink lies on everything, highlighters below what is set in type.
 enum class PaintLayer { pictures, objects, ink };
@@ -62,6 +62,13 @@ concept Element = requires(E e, const E& c, const Affine& by, Point p, const std
     { ElementTraits<E>::made_from(e) } -> std::same_as<std::vector<ElementId>*>;
     // What it says when it is copied as plain text.
     { ElementTraits<E>::plain_text(c) } -> std::same_as<std::string>;
+};
+
+// Those that remember the ink they were made from, and what has become of them since then.
+template <typename E>
+concept FromInk = Element<E> && requires(E e) {
+    e.ink;
+    e.transform_since_set;
 };
 
 }  // namespace fernleaf

@@ -15,7 +15,9 @@
 
 #include "document/divider/divider.h"
 #include "document/element_traits.h"
+#include "document/formula/set_formula.h"
 #include "document/picture/picture.h"
+#include "document/plot/plot.h"
 #include "document/shape/fair_shape.h"
 #include "document/stroke/stroke_traits.h"
 #include "document/table/fair_table.h"
@@ -31,10 +33,12 @@ struct Elements {
     std::vector<Divider> dividers = {};
     std::vector<FairShape> shapes = {};
     std::vector<FairTable> tables = {};
+    std::vector<SetFormula> formulas = {};
+    std::vector<Plot> plots = {};
 
     // Every kind there is: a new one has a list above and is named in these two.
-    auto lists() { return std::tie(strokes, pictures, texts, dividers, shapes, tables); }
-    auto lists() const { return std::tie(strokes, pictures, texts, dividers, shapes, tables); }
+    auto lists() { return std::tie(strokes, pictures, texts, dividers, shapes, tables, formulas, plots); }
+    auto lists() const { return std::tie(strokes, pictures, texts, dividers, shapes, tables, formulas, plots); }
     template <Element E>
     std::vector<E>& of() {
         return std::get<std::vector<E>&>(lists());

@@ -12,6 +12,7 @@
 #include "math/formula_parts.h"
 #include "math/math_text.h"
 #include "math/number_columns.h"
+#include "math/page_values.h"
 #include "math/parse_math.h"
 #include "math/working_out.h"
 #include "math/written_math.h"
@@ -29,14 +30,16 @@ constexpr double kUnclear = 0.2;                                  // certainty o
 constexpr double kSureOfFormula = 0.2, kSureWithoutSense = 0.55;  // certainty of one that is found,
 constexpr double kSureOfUnclear = 0.5;                            // and where only the words' unclearness tells of one
 constexpr double kSureOfNumbers = 0.7;                            // of each word of a line of them
-constexpr double kTogether = 0.5;                // of a line's height: between the parts of a formula in several
-constexpr double kOfTall = 0.6;                  // a stroke's share of its line's height
-constexpr double kLeastLineMm = 5;               // of a line that is but a dash
-constexpr double kLongest = 20, kHighest = 6;    // strokes beside it that may belong to it
+constexpr double kTogether = 0.5;              // of a line's height: between the parts of a formula in several
+constexpr double kOfTall = 0.6;                // a stroke's share of its line's height
+constexpr double kLeastLineMm = 5;             // of a line that is but a dash
+constexpr double kLongest = 20, kHighest = 6;  // strokes beside it that may belong to it
+constexpr double kLeastCertainty = 1e-6;
 constexpr double kFlat = 0.12, kLeastBarMm = 3;  // a fraction's bar: height to width
 constexpr uint64_t kMathSeed = 0x6d61746857ULL;
 
-// The formula with one sign otherwise, the likeliest first.
+// The formula with one sign otherwise, the likeliest first: they share what certainty the formula leaves, by how likely
+// the other sign is beside the one that was read.
 std::vector<Alternative> alternatives_of(const FormulaReading& reading) {
     std::vector<std::string> signs;
     std::vector<size_t> doubtful;
@@ -48,10 +51,14 @@ std::vector<Alternative> alternatives_of(const FormulaReading& reading) {
         for (const SignAlternative& other : reading.signs[i].alternatives) {
             std::vector<std::string> changed = signs;
             changed[i] = other.latex;
-            Alternative formula{latex_with(reading.pattern, changed), other.certainty * reading.certainty};
+            Alternative formula{latex_with(reading.pattern, changed),
+                                other.certainty / std::max(reading.signs[i].certainty, kLeastCertainty)};
             if (formula.text != reading.latex) out.push_back(std::move(formula));
         }
     std::ranges::stable_sort(out, std::greater{}, &Alternative::certainty);
+    double all = kLeastCertainty;
+    for (const Alternative& a : out) all += a.certainty;
+    for (Alternative& a : out) a.certainty *= (1 - reading.certainty) / all;
     if (out.size() > kMostAlternatives) out.resize(kMostAlternatives);
     return out;
 }
@@ -299,13 +306,6 @@ bool is_built(const std::string& latex) {
                                [&](const char* sign) { return latex.find(sign) != std::string::npos; });
 }
 
-// What a formula gives to a name: a = 3.
-const MathTree* value_given(const MathTree& tree) {
-    const bool gives = tree.kind == MathKind::relation && tree.text == "=" && tree.parts.size() == 2 &&
-                       tree.parts[0].kind == MathKind::name && !unknowns_in(tree.parts[1]).contains(tree.parts[0].text);
-    return gives ? &tree.parts[1] : nullptr;
-}
-
 // Whether it asks something: what a value or a name is needs no working out.
 bool asks(const MathTree& tree) {
     switch (tree.kind) {
@@ -518,34 +518,9 @@ void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes,
     }
 }
 
-namespace {
-
-// The values that formulas give to names, one after the other: of those given twice the last counts.
-class Values {
-public:
-    const std::map<std::string, MathTree>& by_name() const { return values_; }
-    bool hold(const std::string& name) const { return values_.contains(name); }
-    // In text, so that the same values are told to be the same.
-    const std::string& told() const { return told_; }
-    void take(const MathTree& formula) {
-        const MathTree* given = value_given(formula);
-        if (!given) return;
-        MathTree value = *given;
-        for (const auto& [name, other] : values_) value = substituted(std::move(value), name, other);
-        values_[formula.parts[0].text] = std::move(value);
-        told_ += ";" + math_text(formula);
-    }
-
-private:
-    std::map<std::string, MathTree> values_;
-    std::string told_;
-};
-
-}  // namespace
-
 void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelToken& cancel,
                              const WorkingManner& manner, const std::vector<std::string>& earlier_formulas) {
-    Values values;
+    PageValues values;
     for (const std::string& formula : earlier_formulas)
         if (const auto tree = parse_math(formula, decimal_comma)) values.take(*tree);
     if (results_.size() > kMostRemembered) results_.clear();

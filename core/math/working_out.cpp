@@ -8,6 +8,7 @@
 
 #include "base/helper_process.h"
 #include "math/math_text.h"
+#include "math/numeric_function.h"
 
 namespace fernleaf {
 namespace {
@@ -26,44 +27,7 @@ struct Words {
 };
 
 // A rough value of what holds no names, to tell early what can't be written down.
-std::optional<double> rough(const MathTree& tree) {
-    std::vector<double> p;
-    for (const MathTree& part : tree.parts) {
-        const auto value = rough(part);
-        if (!value) return {};
-        p.push_back(*value);
-    }
-    switch (tree.kind) {
-        case MathKind::number:
-            return std::strtod(tree.text.c_str(), nullptr);
-        case MathKind::name:
-            return tree.text == "pi"  ? std::optional(std::numbers::pi)
-                   : tree.text == "e" ? std::optional(std::numbers::e)
-                                      : std::nullopt;
-        case MathKind::sum: {
-            double out = 0;
-            for (const double v : p) out += v;
-            return out;
-        }
-        case MathKind::product: {
-            double out = 1;
-            for (const double v : p) out *= v;
-            return out;
-        }
-        case MathKind::quotient:
-            return p[0] / p[1];
-        case MathKind::power:
-            return std::pow(p[0], p[1]);
-        case MathKind::negative:
-            return -p[0];
-        case MathKind::call:
-            if (tree.text == "factorial") return std::tgamma(p[0] + 1);
-            if (tree.text == "sqrt") return std::sqrt(p[0]);
-            return {};
-        default:
-            return {};
-    }
-}
+std::optional<double> rough(const MathTree& tree) { return number_of(tree, AngleUnit::radian, {}); }
 
 // Powers and factorials whose digits would fill books.
 void refuse_giants(const MathTree& tree) {

@@ -34,6 +34,15 @@ TEST_F(Upright, APageIsFoundUprightWhicheverWayItLies) {
     EXPECT_EQ(turns(lying), 3);
 }
 
+TEST_F(Upright, OfTwoWordsTheirPlaceTellsToo) {
+    // Either way round they can be read: but nobody begins in the lower right corner.
+    cv::Mat note(900, 900, CV_8UC3, cv::Scalar(90, 210, 230)), lying;
+    cv::putText(note, "no son", {70, 140}, cv::FONT_HERSHEY_SCRIPT_SIMPLEX, 1.5, {80, 50, 30}, 3, cv::LINE_AA);
+    EXPECT_EQ(turns(note), 0);
+    cv::rotate(note, lying, cv::ROTATE_180);
+    EXPECT_EQ(turns(lying), 2);
+}
+
 TEST_F(Upright, WhatTellsNothingIsLeftAsItIs) {
     EXPECT_EQ(turns({}), 0);
     EXPECT_EQ(turns(page({})), 0);

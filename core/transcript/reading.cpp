@@ -169,6 +169,14 @@ void add_typed(Reading& reading, const Elements& elements) {
         drawing->shapes.push_back(shape);
         drawing->box.include(drawn_box(fair));
     }
+    for (const SetFormula& formula : elements.formulas) {
+        ReadLine line;
+        line.kind = RegionKind::math;
+        line.certainty = 1;
+        line.box = drawn_box(formula);
+        line.words = {{formula.latex, 1, line.box, {}, {}, false, formula.id}};
+        blocks.push_back({line});
+    }
     for (const Divider& divider : elements.dividers) {
         ReadLine line;
         line.kind = RegionKind::divider;

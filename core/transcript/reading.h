@@ -30,7 +30,7 @@ struct ReadWord {
     std::vector<StrokeId> strokes;          // empty for words read in pictures, and for typed ones
     std::vector<Alternative> alternatives;  // best first, without the text itself
     bool corrected = false;                 // a person said so
-    TextId block = 0;                       // typed: in this block of text
+    TextId block = 0;                       // typed: in this block of text, or this formula
     int block_word = 0;                     // and there this word, counted from 0
     bool italic = false, bold = false;      // underlined with a line or a wave; typed so
 };
@@ -65,9 +65,9 @@ struct Reading {
 // Puts one region or several that belong together among the others, before the first that begins lower.
 void insert_regions(Reading& reading, std::vector<ReadLine> news);
 
-// What stands on a page without having to be read is put among what was: tables and shapes that are drawn fair, lines
-// of typed words (those in a cell of a table join what is there, a word set within a written line joins it, the rest
-// stands by itself where its height on the page puts it), and dividers.
+// What stands on a page without having to be read is put among what was: tables and shapes that are drawn fair,
+// formulas that are set in type, lines of typed words (those in a cell of a table join what is there, a word set within
+// a written line joins it, the rest stands by itself where its height on the page puts it), and dividers.
 void add_typed(Reading& reading, const Elements& elements);
 
 // A table that is drawn fair, as it is read; the lines of its cells are to follow.

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/json.h"
+#include "document/affine_json.h"
 #include "ink/selecting.h"
 
 namespace fernleaf {
@@ -49,7 +50,7 @@ std::string ElementTraits<FairShape>::encode(const FairShape& fair) {
     for (const Point& p : fair.shape.points) j["points"].push_back({p.x, p.y});
     if (fair.shape.radius != 0) j["radius"] = fair.shape.radius;
     if (!fair.ink.empty()) j["ink"] = fair.ink;
-    if (const Affine& c = fair.transform_since_set; c != Affine()) j["carried"] = {c.xx, c.xy, c.dx, c.yx, c.yy, c.dy};
+    if (fair.transform_since_set != Affine()) j["carried"] = json_of(fair.transform_since_set);
     if (fair.key != 0) j["key"] = fair.key;
     for (const auto& [name, end] : {std::pair("from", fair.from), std::pair("to", fair.to)})
         if (end.figure != 0) j[name] = {end.figure, end.at.x, end.at.y};
@@ -73,8 +74,7 @@ Result<FairShape> ElementTraits<FairShape>::decode(std::string_view bytes) {
         fair.width_mm = j.at("width");
         fair.colour = colour_in(j.at("colour"));
         if (const auto from = j.find("ink"); from != j.end()) fair.ink = ids_in(*from);
-        if (const auto c = j.find("carried"); c != j.end())
-            fair.transform_since_set = {c->at(0), c->at(1), c->at(2), c->at(3), c->at(4), c->at(5)};
+        if (const auto c = j.find("carried"); c != j.end()) fair.transform_since_set = affine_from(*c);
         if (const auto key = j.find("key"); key != j.end()) fair.key = whole(*key, INT64_MIN, INT64_MAX);
         for (const auto& [name, end] : {std::pair("from", &fair.from), std::pair("to", &fair.to)})
             if (const auto at = j.find(name); at != j.end())

@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "base/json.h"
+#include "document/affine_json.h"
 #include "ink/selecting.h"
 
 namespace fernleaf {
@@ -176,7 +177,7 @@ std::string ElementTraits<FairTable>::encode(const FairTable& table) {
     if (table.head) j["head"] = true;
     if (table.form != BorderForm::solid) j["form"] = static_cast<int>(table.form);
     if (!table.ink.empty()) j["ink"] = table.ink;
-    if (const Affine& c = table.transform_since_set; c != Affine()) j["carried"] = {c.xx, c.xy, c.dx, c.yx, c.yy, c.dy};
+    if (table.transform_since_set != Affine()) j["carried"] = json_of(table.transform_since_set);
     if (table.group != 0) j["group"] = table.group;
     return text_of(j);
 }
@@ -198,8 +199,7 @@ Result<FairTable> ElementTraits<FairTable>::decode(std::string_view bytes) {
         table.colour = colour_in(j.at("colour"));
         if (const auto f = j.find("form"); f != j.end()) table.form = static_cast<BorderForm>(small(*f, 0, 2));
         if (const auto from = j.find("ink"); from != j.end()) table.ink = ids_in(*from);
-        if (const auto c = j.find("carried"); c != j.end())
-            table.transform_since_set = {c->at(0), c->at(1), c->at(2), c->at(3), c->at(4), c->at(5)};
+        if (const auto c = j.find("carried"); c != j.end()) table.transform_since_set = affine_from(*c);
         table.group = group_in(j);
         if (validation_error(table)) return damaged;
         return table;

@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "base/json.h"
+#include "document/affine_json.h"
 #include "document/text/text_block.h"
 #include "document/turned_box.h"
 
@@ -127,7 +128,7 @@ std::string ElementTraits<TextBlock>::encode(const TextBlock& text) {
     if (text.fill) j["fill"] = *text.fill;
     for (const Paragraph& p : text.paragraphs) j["paragraphs"].push_back(json_of(p));
     if (const auto& from = text.ink; !from.empty()) j["ink"] = from;
-    if (const Affine& c = text.transform_since_set; c != Affine()) j["carried"] = {c.xx, c.xy, c.dx, c.yx, c.yy, c.dy};
+    if (text.transform_since_set != Affine()) j["carried"] = json_of(text.transform_since_set);
     for (const PlacedWord& w : text.words) j["words"].push_back({w.text, json_of(w.box), w.line});
     if (text.group != 0) j["group"] = text.group;
     return text_of(j);
@@ -146,8 +147,7 @@ Result<TextBlock> ElementTraits<TextBlock>::decode(std::string_view bytes) {
         if (j.contains("paragraphs"))
             for (const Json& p : j["paragraphs"]) text.paragraphs.push_back(paragraph_from(p));
         if (const auto from = j.find("ink"); from != j.end()) text.ink = ids_in(*from);
-        if (const auto c = j.find("carried"); c != j.end())
-            text.transform_since_set = {c->at(0), c->at(1), c->at(2), c->at(3), c->at(4), c->at(5)};
+        if (const auto c = j.find("carried"); c != j.end()) text.transform_since_set = affine_from(*c);
         if (j.contains("words"))
             for (const Json& w : j["words"]) text.words.push_back({w.at(0), box_from(w.at(1)), small(w.at(2))});
         if (validation_error(text)) return Error{"A block of text in the library is damaged."};
