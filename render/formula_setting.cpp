@@ -10,6 +10,7 @@ namespace fernleaf {
 namespace {
 
 constexpr double kTypePx = 40;                         // in which it is set, before it is scaled
+constexpr double kMuchWider = 1.4;                     // than its ink
 constexpr double kLeastSetMm = 3, kLargestSetMm = 15;  // of type, in the place of ink
 
 // The left end of the baseline, in the formula's own millimetres about its middle.
@@ -48,10 +49,11 @@ std::optional<SetFormula> set_from_ink(const ReadLine& line, const std::vector<S
     if (box.empty()) return std::nullopt;
     auto out = formula_at({}, line.words[0].text, 1);
     if (!out) return std::nullopt;
-    // As high as its ink, unless that would be wider.
+    // As high as its ink, unless that would be much wider: type has more room about its signs.
     const double high = out->ascent_mm + out->descent_mm, wide = out->width_mm;
-    out->size_mm = std::clamp(std::min(box.height() / std::max(high, 0.1), box.width() / std::max(wide, 0.1)),
-                              kLeastSetMm, kLargestSetMm);
+    out->size_mm =
+        std::clamp(std::min(box.height() / std::max(high, 0.1), kMuchWider * box.width() / std::max(wide, 0.1)),
+                   kLeastSetMm, kLargestSetMm);
     out->colour = std::ranges::max_element(colours, {}, [](const auto& c) { return c.second; })->first;
     out->ink = line.ink;
     measure(*out);

@@ -241,6 +241,7 @@ TEST_F(Formulas, SetInTypeTheyAreElementsThatGoBackToInk) {
     // Where it went its ink goes, too.
     take(Tool::lasso);
     ink()->choosing().select({set.id});
+    EXPECT_TRUE(ink()->choosing().made_from_ink()) << "its bar offers the way back";
     ink()->choosing().move(Affine::shift({0, 40}), "Move");
     session_->wait_idle();
     session_->typesetting().back_to_ink({});

@@ -58,11 +58,13 @@ PlotCard::PlotCard(ChosenPlot& plot, QWidget* leaf)
     grid->setHorizontalSpacing(6);
     grid->setVerticalSpacing(4);
     const std::array names{tr("Left end"), tr("Right end"), tr("Lower end"), tr("Upper end")};
-    for (int axis = 0; axis < 2; ++axis) {
-        grid->addWidget(new QLabel(axis == 0 ? tr("x from") : tr("y from")), axis, 0);
-        grid->addWidget(range_[static_cast<size_t>(2 * axis)], axis, 1);
-        grid->addWidget(new QLabel(tr("to")), axis, 2);
-        grid->addWidget(range_[static_cast<size_t>(2 * axis + 1)], axis, 3);
+    const std::array axes{tr("x from"), tr("y from")};
+    for (size_t axis = 0; axis < axes.size(); ++axis) {
+        const auto row = static_cast<int>(axis);
+        grid->addWidget(new QLabel(axes[axis]), row, 0);
+        grid->addWidget(range_[2 * axis], row, 1);
+        grid->addWidget(new QLabel(tr("to")), row, 2);
+        grid->addWidget(range_[2 * axis + 1], row, 3);
     }
     for (size_t i = 0; i < range_.size(); ++i) {
         range_[i]->setFixedWidth(kRangeFieldPx);
@@ -76,7 +78,7 @@ PlotCard::PlotCard(ChosenPlot& plot, QWidget* leaf)
     foot->addStretch();
     fit_->setProperty("secondary", true);
     fit_->setStyleSheet(QStringLiteral("padding: 4px 8px;"));
-    fit_->setToolTip(tr("Show what is telling of all curves"));
+    fit_->setToolTip(tr("Choose a range that suits all curves"));
     foot->addWidget(fit_);
     column->addLayout(foot);
     hint_->setWordWrap(true);

@@ -404,10 +404,11 @@ void SelectionEditing::draw_fair() {
 }
 
 bool SelectionEditing::made_from_ink() const {
-    const auto from_ink = [](const auto& e) { return !e.ink.empty(); };
-    return std::ranges::any_of(selection_.chosen().texts, from_ink) ||
-           std::ranges::any_of(selection_.chosen().shapes, from_ink) ||
-           std::ranges::any_of(selection_.chosen().tables, from_ink);
+    bool out = false;
+    for_each_element(selection_.chosen(), [&]<typename E>(const E& e) {
+        if constexpr (FromInk<E>) out = out || !e.ink.empty();
+    });
+    return out;
 }
 
 void SelectionEditing::back_to_ink() {

@@ -26,6 +26,7 @@ constexpr double kFarthestZero = 1000, kAboutZeros = 1.3;
 constexpr double kMostOf = 0.04;  // of the values on either side that may be left out,
 constexpr double kMuchMore = 4;   // where the range would be so many times as high with them
 constexpr double kMargin = 0.08;
+constexpr double kRoundTo = 0.05;  // of the power of ten below a range
 constexpr double kNothing = 1e-9;  // of the range's height
 
 bool is_number(double v) { return std::isfinite(v); }
@@ -126,6 +127,12 @@ double tidy(double v, double width) {
     const double grain = std::pow(10, std::ceil(std::log10(width)) - 8);
     const double round = std::round(v / grain) * grain;
     return std::abs(round) < grain / 2 ? 0 : round;
+}
+
+// To numbers that are easy to read, a little farther apart.
+void round_outwards(double& from, double& to) {
+    const double grain = kRoundTo * std::pow(10, std::floor(std::log10(to - from)));
+    from = std::floor(from / grain + kNothing) * grain, to = std::ceil(to / grain - kNothing) * grain;
 }
 
 double usual_half(const Plot& plot) {
@@ -251,6 +258,8 @@ PlotRange fitting_range(const Plot& plot) {
     if (high - low < kNothing * std::max(1.0, std::abs(high))) low -= 1, high += 1;
     const double margin = kMargin * (high - low);
     range.bottom = low - margin, range.top = high + margin;
+    round_outwards(range.left, range.right);
+    round_outwards(range.bottom, range.top);
     return is_sound(range) ? range : PlotRange{};
 }
 

@@ -95,6 +95,7 @@ TEST(Curves, TheRangeShowsWhatIsTelling) {
     EXPECT_LT(quadratic.left, -20);
     EXPECT_GT(quadratic.right, 20);
     EXPECT_LT(quadratic.bottom, -400);
+    EXPECT_DOUBLE_EQ(std::remainder(quadratic.bottom, 5), 0) << quadratic.bottom;
     const PlotRange pole = fitting_range(plot_of({"1/x"}));
     EXPECT_LT(pole.top, 10);
     EXPECT_GT(pole.top, 1);

@@ -228,7 +228,8 @@ private:
 
     // Of the parts of so many strokes those that are gone on with.
     void settle(size_t size) {
-        std::vector<FormulaPart> all = ranked(std::move(offered_[size]));
+        std::vector<FormulaPart> all = ranked(offered_[size]);
+        offered_.erase(size);
         std::unordered_map<FormulaInk, std::vector<const FormulaPart*>> kept;
         size_t count = 0;
         const bool whole = size == strokes_.size();
@@ -259,7 +260,7 @@ private:
 
     // The best first, beside what can be hoped for of their strokes: else parts of the easy end of a formula would
     // crowd out all of its difficult end.
-    std::vector<FormulaPart> ranked(std::vector<FormulaPart> all) const {
+    std::vector<FormulaPart> ranked(const std::vector<FormulaPart>& all) const {
         std::vector<std::pair<double, size_t>> order;
         for (size_t i = 0; i < all.size(); ++i) {
             double hoped = 0;
@@ -270,7 +271,7 @@ private:
         std::ranges::stable_sort(order, {}, [](const auto& o) { return o.first; });
         std::vector<FormulaPart> out;
         out.reserve(all.size());
-        for (const auto& [behind, i] : order) out.push_back(std::move(all[i]));
+        for (const auto& [behind, i] : order) out.push_back(all[i]);
         return out;
     }
 

@@ -122,8 +122,8 @@ public:
 
 private:
     std::optional<Node> name(const std::string& text) const {
-        for (auto bound = bound_.rbegin(); bound != bound_.rend(); ++bound)
-            if (bound->first == text) return Node{Op::slot, 0, bound->second};
+        const auto bound = std::find_if(bound_.rbegin(), bound_.rend(), [&](const auto& b) { return b.first == text; });
+        if (bound != bound_.rend()) return Node{Op::slot, 0, bound->second};
         if (text == "pi") return Node{Op::constant, std::numbers::pi};
         if (text == "e") return Node{Op::constant, std::numbers::e};
         const auto value = values_.find(text);
