@@ -16,7 +16,7 @@ namespace {
 constexpr int kCardPx = 268, kRangeFieldPx = 82, kSwatchPx = 12;
 
 QString shown_number(double value, bool decimal_comma) {
-    QString out = QString::number(value, 'g', 6).replace('-', QChar(0x2212));
+    QString out = QString::number(value, 'g', 5).replace('-', QChar(0x2212));
     return decimal_comma ? out.replace('.', ',') : out;
 }
 

@@ -41,14 +41,14 @@ bool is_a_side(const MathTree& left, const std::set<std::string>& unknowns_right
 
 std::set<std::string> open_names(const MathTree& tree, const Plot& plot) {
     std::set<std::string> out = unknowns_in(tree);
-    std::erase_if(out, [&](const std::string& name) { return plot.values.contains(name); });
+    // x runs in a plot, also where x = 4 stands above it.
+    std::erase_if(out, [&](const std::string& name) { return name != "x" && plot.values.contains(name); });
     return out;
 }
 
-// Where all names have values one of them runs all the same: x² − 16 is a curve though x = 4 stands above it, too.
+// Where all names have values one of them runs all the same: t² − 16 is a curve though t = 4 stands above it, too.
 std::string variable_among(const std::set<std::string>& names) {
-    for (const char* usual : {"x", "t"})
-        if (names.contains(usual)) return usual;
+    if (names.contains("t")) return "t";
     return names.size() == 1 ? *names.begin() : std::string();
 }
 
@@ -209,6 +209,7 @@ MarkedPlaces marked_places(const PlottedFunction& f, const PlotRange& range) {
         }
         before = here, here = next;
     }
+    if (range.bottom > 0 || range.top < 0) out.zeros.clear();  // they are not seen
     for (std::vector<Point>* places : {&out.zeros, &out.highest, &out.lowest})
         if (places->size() > kMostMarkedPlaces) places->clear();
     return out;

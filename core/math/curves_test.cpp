@@ -39,6 +39,8 @@ TEST(Curves, NamesWithValuesAreNoUnknowns) {
     plot.values = {{"a", 2}, {"c", -1}};
     EXPECT_NEAR(function("a x^2 + c", plot).f(3), 17, 1e-12);
     plot.values["x"] = 4;
+    EXPECT_FALSE(plotted_function("b x", plot)) << "x runs all the same";
+    EXPECT_NEAR(function("x^2-16", plot).f(5), 9, 1e-12);
     EXPECT_NEAR(function("a x^2 + c", plot).f(3), 17, 1e-12) << "of all that are known x runs";
     const auto error = plotted_function("u v", plot_of({}));
     ASSERT_FALSE(error);
@@ -87,6 +89,7 @@ TEST(Curves, ZerosAndExtremesAreWhereTheyAre) {
     EXPECT_EQ(across(marked_places(function("x^2"), {-3, 3, -1, 9}).zeros), (std::vector<double>{0}));
     EXPECT_TRUE(marked_places(function("1/x"), {-3, 3, -9, 9}).zeros.empty()) << "a pole is none";
     EXPECT_TRUE(marked_places(function("y=2"), {-3, 3, -9, 9}).lowest.empty());
+    EXPECT_TRUE(marked_places(function("x^2-16"), {-10, 10, 5, 90}).zeros.empty()) << "not seen";
     EXPECT_TRUE(marked_places(function("\\sin(60x)"), {-9, 9, -2, 2}).zeros.empty()) << "too many";
 }
 
