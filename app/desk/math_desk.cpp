@@ -132,10 +132,10 @@ void MathDesk::plot_table(const TableWords& table, const Box& place) {
     }
     if (plot.points.empty())
         return messages_.tell(
-            tr("Nothing to plot: the table needs numbers in its first column and in another one beside it."));
+            tr("Nothing to plot. The table needs numbers in its first column and in at least one more."));
     plot.range = fitting_range(plot);
     if (validation_error(Elements{.plots = plots}))
-        return messages_.tell_problem(tr("These numbers can't be plotted: they are too many or too large."));
+        return messages_.tell_problem(tr("These numbers can't be plotted: there are too many, or they are too large."));
     plot.id = editing_.new_id();
     editing_.add({.plots = std::move(plots)}, "Plot");
 }

@@ -78,7 +78,7 @@ PlotCard::PlotCard(ChosenPlot& plot, QWidget* leaf)
     foot->addStretch();
     fit_->setProperty("secondary", true);
     fit_->setStyleSheet(QStringLiteral("padding: 4px 8px;"));
-    fit_->setToolTip(tr("Choose a range that suits all curves"));
+    fit_->setToolTip(tr("Fit the range to all curves"));
     foot->addWidget(fit_);
     column->addLayout(foot);
     hint_->setWordWrap(true);
@@ -102,7 +102,7 @@ void PlotCard::add_row() {
     auto* gone = new QToolButton;
     gone->setIcon(icon(QStringLiteral("close")));
     gone->setAutoRaise(true);
-    gone->setToolTip(tr("Take this curve out"));
+    gone->setToolTip(tr("Remove this curve"));
     gone->setAccessibleName(gone->toolTip());
     line->addWidget(row.colour);
     line->addWidget(row.formula);
@@ -113,7 +113,7 @@ void PlotCard::add_row() {
             [number](Plot& p) {
                 if (number < p.curves.size()) p.curves.erase(p.curves.begin() + static_cast<std::ptrdiff_t>(number));
             },
-            "Take a curve out");
+            "Remove a curve");
     });
     rows_->addWidget(row.all);
     shown_.push_back(row);
@@ -148,9 +148,8 @@ void PlotCard::show_plot(bool read_only) {
     marks_->setChecked(plot->marks);
     marks_->setEnabled(!read_only && !plot->curves.empty());
     fit_->setEnabled(!read_only);
-    hint_->setText(
-        QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>")
-            .arg(theme().quiet_text.name(), tr("Drag within the plot to move the range, turn the wheel to zoom.")));
+    hint_->setText(QStringLiteral("<span style='color:%1; font-size:11px'>%2</span>")
+                       .arg(theme().quiet_text.name(), tr("Drag inside the plot to move the range; scroll to zoom.")));
     hint_->setVisible(!read_only);
     layout()->activate();
     adjustSize();
@@ -179,6 +178,7 @@ void PlotCard::take_formula(size_t row) {
     const std::string formula = field->text().trimmed().toStdString();
     if (row < plot->curves.size() && plot->curves[row].formula == formula) return;
     if (formula.empty()) return row < plot->curves.size() ? show_plot(false) : void();
+    if (formula.size() > kLongestPlotted) return complain(tr("This formula is too long to plot."));
     if (const auto f = plotted_function(formula, *plot); !f) return complain(text_of(f.error()));
     if (row < plot->curves.size()) {
         plot_.change([&](Plot& p) { p.curves[row].formula = formula; }, "Change a curve");

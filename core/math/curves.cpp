@@ -15,6 +15,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kPlaces = 240;             // of a curve, before it is looked at more closely
+constexpr int kMostLooks = 4000;         // at a curve, beside those places: what is wilder is drawn roughly
 constexpr int kMostHalvings = 9;         // of the way from one to the next
 constexpr double kStraight = 1 / 900.0;  // of the range: what is nearer to a straight line is one
 constexpr double kLeap = 0.08;           // of the range: what is still farther apart after all halvings is no curve
@@ -83,10 +84,11 @@ private:
         const bool both = is_number(a.y) && is_number(b.y);
         if (!both && !is_number(a.y) && !is_number(b.y) && halvings > 0) return begin(b);
         const Point middle = at((a.x + b.x) / 2);
+        ++looks_;
         const double ya = seen(a.y), yb = seen(b.y), ym = seen(middle.y);
         const bool straight = both && is_number(middle.y) && std::abs(ym - (ya + yb) / 2) < kStraight * height_ &&
                               (halvings > 0 || std::abs(yb - ya) < kLeap * height_);
-        if (straight || halvings == kMostHalvings) {
+        if (straight || halvings == kMostHalvings || looks_ > kMostLooks) {
             if (both && (straight || std::abs(yb - ya) < kLeap * height_))
                 pieces_.back().push_back({b.x, yb});
             else
@@ -100,6 +102,7 @@ private:
     const PlottedFunction& f_;
     PlotRange range_;
     double height_;
+    int looks_ = 0;
     std::vector<std::vector<Point>> pieces_;
 };
 
@@ -167,11 +170,11 @@ Result<PlottedFunction> plotted_function(const std::string& formula, const Plot&
     if (open.size() > 1) {
         std::string names;
         for (const std::string& name : open) names += (names.empty() ? "" : ", ") + name;
-        return Error{"This holds several unknowns (" + names + "): give all but one a value above the plot."};
+        return Error{"This has several unknowns (" + names + "). Give all but one a value above the plot."};
     }
     const std::string variable = open.empty() ? variable_among(unknowns_in(tree)) : *open.begin();
     auto f = NumericFunction::of(tree, variable, plot.angles, plot.values);
-    if (!f) return Error{"This can't be plotted: it is no number at each place."};
+    if (!f) return Error{"This can't be plotted: it has no numeric value."};
     return PlottedFunction{*std::move(f), variable};
 }
 

@@ -79,6 +79,12 @@ TEST(Curves, BreakOffWhereTheyLeapOrEnd) {
     EXPECT_TRUE(curve_of(function("\\sqrt{-1-x^2}"), range).empty());
 }
 
+TEST(Curves, WildOnesAreLookedAtNoLongerThanTheyMay) {
+    size_t points = 0;
+    for (const auto& piece : curve_of(function("9\\sin(10^6 x)"), {-5, 5, -10, 10})) points += piece.size();
+    EXPECT_LT(points, 10'000u);
+}
+
 TEST(Curves, ZerosAndExtremesAreWhereTheyAre) {
     const MarkedPlaces quadratic = marked_places(function("x^2-16"), {-10, 10, -20, 90});
     EXPECT_EQ(across(quadratic.zeros), (std::vector<double>{-4, 4}));

@@ -13,7 +13,7 @@ namespace fernleaf {
 namespace {
 
 constexpr double kNone = std::numeric_limits<double>::quiet_NaN();
-constexpr int kMostSteps = 200'000;    // for one value
+constexpr int kMostSteps = 4000;       // for one value: a curve has thousands, drawn while the window waits
 constexpr int kPanels = 24;            // of an integral, each by Gauss's rule with five places
 constexpr double kDerivedStep = 1e-4;  // of the place, to either side
 constexpr double kWholeEnough = 1e-9;
