@@ -88,7 +88,8 @@ bool is_bracket(const WrittenMath& f) {
     return sign && (sign->kind == SignKind::open || sign->kind == SignKind::close || sign->kind == SignKind::bar);
 }
 
-Piece piece_of(const WrittenMath& f, double px);
+// upright: letters are units.
+Piece piece_of(const WrittenMath& f, double px, bool upright = false);
 
 QPainterPath stroked(const QPainterPath& line, double thick) {
     QPainterPathStroker pen;
@@ -122,10 +123,10 @@ void put_ring(Piece& integral, double px) {
     integral.path.addPath(stroked(ring, std::max(1.0, kBar * px)));
 }
 
-Piece sign_of(const WrittenMath& f, double px) {
+Piece sign_of(const WrittenMath& f, double px, bool upright) {
     const MathSign* sign = known(f);
-    const bool letter = sign && sign->kind == SignKind::letter && f.latex != "\\infty" && f.latex != "\\partial" &&
-                        f.latex != "\\Delta" && f.latex != "\\Omega";
+    const bool letter = sign && sign->kind == SignKind::letter && !upright && f.latex != "\\infty" &&
+                        f.latex != "\\partial" && f.latex != "\\Delta" && f.latex != "\\Omega";
     const bool operation = sign && sign->kind == SignKind::operation;
     const bool ring = f.latex == "\\oint";
     Piece out = f.latex == "\\in" ? element_sign(px)
@@ -145,8 +146,10 @@ Piece row_of(const WrittenMath& row, double px) {
     // Brackets are drawn last, when it is known how high they must be.
     std::vector<Piece> pieces;
     double ascent = 0, descent = 0;
-    for (const WrittenMath& part : row.parts) {
-        pieces.push_back(piece_of(part, px));
+    const std::vector<bool> unit = parts_of_units(row);
+    for (size_t i = 0; i < row.parts.size(); ++i) {
+        const WrittenMath& part = row.parts[i];
+        pieces.push_back(piece_of(part, px, unit[i]));
         if (is_bracket(part) || (part.kind == Kind::scripts && is_bracket(part.parts[0]))) continue;
         ascent = std::max(ascent, pieces.back().ascent), descent = std::max(descent, pieces.back().descent);
     }
@@ -165,7 +168,8 @@ Piece row_of(const WrittenMath& row, double px) {
         if (sign && sign->kind == SignKind::relation) gap = kWide * px;
         if (sign && sign->kind == SignKind::binary && behind_other && part.latex != "/") gap = kMedium * px;
         if (part.kind == Kind::name && i > 0) gap = kThin * 2 * px;
-        x += gap;
+        const bool begins_unit = unit[i] && !unit[i - 1] && row.parts[i - 1].latex != "/";
+        x += gap + (begins_unit ? kMedium * px : 0);
         out.add(pieces[i], {x, 0});
         x += pieces[i].width + gap;
         if (gap == 0 && part.kind != Kind::sign) x += kThin * px;
@@ -190,8 +194,8 @@ Piece fraction_of(const WrittenMath& f, double px) {
     return out;
 }
 
-Piece scripts_of(const WrittenMath& f, double px) {
-    Piece out = piece_of(f.parts[0], px);
+Piece scripts_of(const WrittenMath& f, double px, bool upright) {
+    Piece out = piece_of(f.parts[0], px, upright);
     const double small = std::max(kLeastPx, px * kScript);
     const Piece index = piece_of(f.parts[1], small), power = piece_of(f.parts[2], small);
     const double width = out.width, ascent = out.ascent, descent = out.descent;
@@ -319,12 +323,12 @@ Piece grid_of(const WrittenMath& f, double px) {
     return whole;
 }
 
-Piece piece_of(const WrittenMath& f, double px) {
+Piece piece_of(const WrittenMath& f, double px, bool upright) {
     switch (f.kind) {
         case Kind::row:
             return row_of(f, px);
         case Kind::sign:
-            return sign_of(f, px);
+            return sign_of(f, px, upright);
         case Kind::name: {
             Piece out = text(QString::fromStdString(shown(f)), px, false);
             const auto letters = static_cast<size_t>(QString::fromStdString(shown(f)).size());
@@ -334,7 +338,7 @@ Piece piece_of(const WrittenMath& f, double px) {
         case Kind::fraction:
             return fraction_of(f, px);
         case Kind::scripts:
-            return scripts_of(f, px);
+            return scripts_of(f, px, upright);
         case Kind::root:
             return root_of(f, px);
         case Kind::grid:

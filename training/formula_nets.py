@@ -1,7 +1,8 @@
 """Learns to tell signs of formulas by their forms, and how parts stand beside one another; writes
 models/formula.weights.gz.
 
-    math_bench work/trained forms --count 40000 --to work/forms.bin
+    python3 digit_hands.py work/trained work/trained_digits
+    math_bench work/trained_digits forms --count 16000 --to work/forms.bin
     math_bench work/trained places --count 30000 --to work/places.bin
     math_bench work/validation forms --count 1500 --seed 50 --kept-out --to work/forms_kept_out.bin
     math_bench work/validation places --count 1500 --seed 50 --kept-out --to work/places_kept_out.bin

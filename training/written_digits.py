@@ -34,12 +34,13 @@ def _trace(picture):
     return points.astype(np.float32), starts, float(np.ptp(points[:, 0]))
 
 
-def traced():
-    """For each digit: its traced forms, and for each form the places of those most like it (a minute the first time)."""
-    path = settings.WORK / "digits.pickle"
+def traced(validation=False):
+    """For each digit: its traced forms, and for each form the places of those most like it (a minute the first time). With
+    validation those that no training sees."""
+    path = settings.WORK / ("digits_kept_out.pickle" if validation else "digits.pickle")
     if not path.exists():
         out = []
-        for pictures in real_digits.digits(validation=False):
+        for pictures in real_digits.digits(validation):
             kept = [(t, p) for p in pictures if (t := _trace(p)) is not None]
             soft = np.array([cv2.GaussianBlur(p, (0, 0), 1.2).astype(np.float32).ravel() for _, p in kept])
             soft /= np.linalg.norm(soft, axis=1, keepdims=True)

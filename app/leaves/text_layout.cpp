@@ -9,6 +9,7 @@
 #include <unordered_set>
 
 #include "desk/math_desk.h"
+#include "transcript/written_line.h"
 
 namespace fernleaf {
 namespace {
@@ -24,10 +25,10 @@ constexpr size_t kMostMeasured = 5000;  // lines
 constexpr double kInkStepPx = 1.5;      // points of ink that are nearer than this are one
 constexpr double kThinnestInkPx = 0.8;
 constexpr double kNarrowTable = 0.8;
-constexpr double kFormulaToType = 1.15, kResultGap = 0.9;  // of the size of type
-constexpr double kTypeToSign = 1.5;                        // to the height of most signs, where there are no words
-constexpr int kLeastFormulaPx = 5;                         // however long it is
-constexpr size_t kWordsOfSign = 3;                         // are measured while one sign of a formula is set
+constexpr double kFormulaToType = 1.15, kResultGap = 0.9, kBehindFormula = 0.4;  // of the size of type
+constexpr double kTypeToSign = 1.5;  // to the height of most signs, where there are no words
+constexpr int kLeastFormulaPx = 5;   // however long it is
+constexpr size_t kWordsOfSign = 3;   // are measured while one sign of a formula is set
 constexpr double kNarrowest = 0.62;  // a line too long for its place is set smaller, but no smaller than this
 
 // Lines by their height on the page, to find those that stand beside one.
@@ -136,6 +137,8 @@ FormulaLook result_look(const ReadLine& line, bool& wrong, int px) {
     return plain_look(asks || relates ? text : "= " + text, px);
 }
 
+double wide(const LaidOutFormula& f) { return f.look.width + f.gap + f.result.width; }
+
 // As large as the writing, but no larger than lets the lines stand beside their ink.
 double type_px(const Reading& reading, double scale) {
     std::vector<double> heights, middles, distances;
@@ -227,15 +230,21 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             const auto [at, first] = table_px.try_emplace(line.region, fits);
             if (!first) at->second = std::min(at->second, fits);
         }
+    // Words and a formula in one written line: type is wider than ink, so what stands behind moves on.
+    std::map<size_t, double> begins;     // where a line begins at the earliest, px
     std::vector<QRectF> rows;            // of the lines set so far
     std::multimap<double, size_t> tops;  // of those rows
     for (size_t l = 0; l < lines.size(); ++l) {
         const ReadLine& line = lines[l];
+        const bool has_more = l + 1 < lines.size() && goes_on(line, lines[l + 1]);
+        if (has_more && line.kind == RegionKind::math)
+            begins[l + 1] = std::max(begins[l], x_of(line.box.left)) + width_of_formula(line, px) + kBehindFormula * px;
         if (line.kind != RegionKind::text) continue;
         double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
+        if (const auto behind = begins.find(l); behind != begins.end()) left = std::max(left, behind->second);
         // How far it may reach: to the next line that stands beside it.
         double right = kSheetPaddingPx + room;
-        if (const auto next = beside.left_of_next(line))
+        if (const auto next = beside.left_of_next(line); next && !has_more)
             right = std::min(right, kSheetPaddingPx + *next * x_scale - 24);
         const auto shared_px = line.cell < 0 ? table_px.end() : table_px.find(line.region);
         double font_px = shared_px == table_px.end() ? px : shared_px->second;
@@ -264,6 +273,7 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
         rows.push_back(row);
         const bool holds_useful =
             std::ranges::any_of(useful.found(), [l](const Useful& u) { return u.line == static_cast<int>(l); });
+        if (has_more) begins[l + 1] = row.right() + kBehindFormula * px;
         double x = left;
         for (size_t w = 0; w < line.words.size(); ++w) {
             const ReadWord& word = line.words[w];
@@ -331,7 +341,7 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             continue;
         }
         if (line.kind == RegionKind::math && !line.words.empty()) {
-            set_formula(line, static_cast<int>(l), px);
+            set_formula(line, static_cast<int>(l), px, begins.contains(l) ? begins[l] : 0);
             continue;
         }
         if (set_ink(line.ink)) continue;
@@ -365,13 +375,16 @@ std::shared_ptr<const LaidOutFormula> TextLayout::formula(const ReadLine& line, 
     return formulas_.emplace(key, std::move(out)).first->second;
 }
 
-void TextLayout::set_formula(const ReadLine& line, int number, double px) {
+double TextLayout::width_of_formula(const ReadLine& line, double px) {
+    return wide(*formula(line, qRound(kFormulaToType * px)));
+}
+
+void TextLayout::set_formula(const ReadLine& line, int number, double px, double least_left) {
     const double room = sheet_.width_px - 2 * kSheetPaddingPx, x_scale = room / sheet_.width_mm;
-    const auto wide = [](const LaidOutFormula& f) { return f.look.width + f.gap + f.result.width; };
     int size = qRound(kFormulaToType * px);
     auto set = formula(line, size);
     double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
-    left = std::max(kSheetPaddingPx, std::min(left, kSheetPaddingPx + room - wide(*set)));
+    left = std::max({kSheetPaddingPx, least_left, std::min(left, kSheetPaddingPx + room - wide(*set))});
     if (wide(*set) > room) {
         size = std::max(kLeastFormulaPx, static_cast<int>(size * room / wide(*set)));
         set = formula(line, size);

@@ -142,7 +142,9 @@ private:
     };
     // A formula in the size, or smaller where it would be wider than the room, px.
     std::shared_ptr<const LaidOutFormula> formula(const ReadLine& line, int px);
-    void set_formula(const ReadLine& line, int number, double px);
+    double width_of_formula(const ReadLine& line, double px);  // with what it comes to, in type of px
+    // least_left: where what stands before it in its line ends, px.
+    void set_formula(const ReadLine& line, int number, double px, double least_left);
     // False if there are none, or too many points to be shown at once.
     bool set_ink(const std::vector<StrokeId>& ids);
     ReadPlace figure_beside(ReadPlace from, int step) const;

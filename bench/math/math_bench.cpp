@@ -2,10 +2,11 @@
 // chance (tools/drawn_formula.h) and written in hands.
 //
 //   math_bench HANDS formulas [--count N] [--seed N] [--careless X] [--kept-out] [--failures N]
-//   math_bench HANDS found --lines TEXTS [--count N] [--seed N]
+//   math_bench HANDS found --lines TEXTS [--within] [--count N] [--seed N]
 //   math_bench HANDS forms|places --to FILE [--count N] [--seed N]
 //
-// HANDS: a directory of hands (*.json). --kept-out: signs that hands lack are written in the forms that no training
+// HANDS: a directory of hands (*.json). --within: equations stand behind words of their line, not by themselves.
+// --kept-out: signs that hands lack are written in the forms that no training
 // sees. forms and places write records for training/formula_nets.py: 16 bits with the label, then 32-bit floats.
 #include <algorithm>
 #include <array>
@@ -39,7 +40,7 @@ struct Bench {
     size_t count = 100, failures = 0;
     unsigned seed = 1;
     double careless = 1;
-    bool kept_out = false;
+    bool kept_out = false, within = false;
     std::string to;
     std::vector<std::string> texts;
 };
@@ -400,6 +401,13 @@ void tell_missed(const Reading& reading, const std::string& latex, const std::ve
     std::printf("      reads as %s %.2f\n", by_itself.latex.c_str(), by_itself.certainty);
 }
 
+// As many words of a text as stand before a formula.
+std::string first_words(const std::string& text) {
+    constexpr size_t kLetters = 10;
+    const size_t end = text.find(' ', std::min(text.size(), kLetters));
+    return text.substr(0, end);
+}
+
 // Pages of lines of words, every third of them a formula: which strokes are found to be formulas.
 int found_table(const Bench& bench) {
     const auto reader = Reader::load(models_directory());
@@ -422,12 +430,14 @@ int found_table(const Bench& bench) {
         std::vector<std::string> latex;
         const double x_height = chance.between(2, 2.8);
         double y = 25;
-        const auto add = [&](std::vector<Stroke> ink, bool formula) {
+        const auto add = [&](std::vector<Stroke> ink, size_t words) {  // words: of the strokes
             Box box;
             for (const Stroke& s : ink) box.include(s.box());
             const double down = y - box.top;
-            if (formula) meant.emplace_back();
-            for (Stroke& s : ink) {
+            if (words < ink.size()) meant.emplace_back();
+            for (size_t k = 0; k < ink.size(); ++k) {
+                Stroke& s = ink[k];
+                const bool formula = k >= words;
                 for (InkPoint& p : s.points.change()) p.at.y += down;
                 s.id = static_cast<StrokeId>(page.strokes.size() + 1);
                 is_formula.push_back(formula);
@@ -439,18 +449,30 @@ int found_table(const Bench& bench) {
         for (int line = 0; line < 12 && y < 270; ++line) {
             if (line % 3 == 2) {
                 WrittenFormula formula;
-                std::vector<Stroke> ink;
+                std::vector<Stroke> ink, words;
+                Box before;
+                if (bench.within)
+                    words = hand.write(first_words(some_text(hand, bench.texts, random)), {20, 0}, {x_height, {}, 0, 1},
+                                       random);
+                for (const Stroke& s : words) before.include(s.box());
+                const double left = words.empty() ? 25 : before.right + 1.5 * x_height;
                 while (ink.empty() || !is_whole(formula)) {
                     const std::string some = some_formula(random);
+                    if (bench.within && some.find('=') == std::string::npos) continue;
                     formula = *written_formula(some);
                     if (latex.size() > meant.size()) latex.pop_back();
                     latex.push_back(some);
                     ink = draw_formula(formula, hand, {x_height * 1.1, bench.careless * 0.8, bench.kept_out, {}},
-                                       {25, 0}, random);
+                                       {left, 0}, random);
                 }
-                add(std::move(ink), true), ++formulas;
+                const size_t of_those = words.size();
+                words.insert(words.end(), ink.begin(), ink.end());
+                add(std::move(words), of_those), ++formulas;
             } else {
-                add(hand.write(some_text(hand, bench.texts, random), {20, 0}, {x_height, {}, 0, 1}, random), false);
+                std::vector<Stroke> ink =
+                    hand.write(some_text(hand, bench.texts, random), {20, 0}, {x_height, {}, 0, 1}, random);
+                const size_t all = ink.size();
+                add(std::move(ink), all);
             }
         }
         const auto begin = std::chrono::steady_clock::now();
@@ -502,6 +524,7 @@ int main(int argc, char** argv) {
         for (std::string line; std::getline(in, line);)
             if (!line.empty()) bench.texts.push_back(line);
     bench.kept_out = std::erase(words, "--kept-out") > 0;
+    bench.within = std::erase(words, "--within") > 0;
     if (words.size() != 2) {
         std::fprintf(
             stderr,

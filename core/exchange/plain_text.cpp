@@ -1,12 +1,16 @@
 #include "exchange/plain_text.h"
 
+#include <utility>
+
 #include "base/quantile.h"
 #include "exchange/table_file.h"
+#include "transcript/written_line.h"
 
 namespace fernleaf {
 
 std::string plain_text(const Reading& reading) {
-    std::string out;
+    std::string out, results;
+    const ReadLine* last = nullptr;
     int region = 0;
     for (size_t i = 0; i < reading.lines.size(); ++i) {
         const ReadLine& line = reading.lines[i];
@@ -14,16 +18,24 @@ std::string plain_text(const Reading& reading) {
         const bool says =
             (line.kind == RegionKind::text || line.kind == RegionKind::math) && line.cell < 0 && !line.words.empty();
         if (!divider && !line.table && !says) continue;
-        if (!out.empty() && line.region != region) out += '\n';
+        // Words about a formula stand in one line with it, what it comes to below them.
+        const bool same_line = last && goes_on(*last, line);
+        if (same_line) {
+            out.back() = ' ';
+        } else {
+            out += std::exchange(results, {});
+            if (!out.empty() && line.region != region) out += '\n';
+        }
+        last = &line;
         region = line.region;
         if (line.table) {
             out += table_text(table_at(reading, i), ".md");
             continue;
         }
         out += (divider ? ElementTraits<Divider>::plain_text({}) : line.text()) + '\n';
-        if (!line.result.empty()) out += "= " + line.result + '\n';
+        if (!line.result.empty()) results += "= " + line.result + '\n';
     }
-    return out;
+    return out + results;
 }
 
 std::string plain_text(const std::vector<Reading>& pages) {

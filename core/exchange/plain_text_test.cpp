@@ -35,6 +35,14 @@ TEST(PlainText, AFormsLabelsAndAnswersBecomeCells) {
     EXPECT_EQ(form_text({}), "");
 }
 
+TEST(PlainText, WordsAboutAFormulaStandInOneLineWithIt) {
+    Reading reading{{line(0, {"Yield:"}), line(1, {"420-273="}), line(2, {"litres"}), line(2, {"end"})}};
+    reading.lines[1].kind = RegionKind::math, reading.lines[1].result = "147";
+    for (int i = 0; i < 3; ++i) reading.lines[static_cast<size_t>(i)].box = Box::of(20 + 30 * i, 40, 26, 6);
+    reading.lines[3].box = Box::of(20, 50, 26, 6);
+    EXPECT_EQ(plain_text(reading), "Yield: 420-273= litres\n= 147\nend\n");
+}
+
 TEST(PlainText, AFormulaIsItsLatexAndBelowItWhatItComesTo) {
     ReadLine sum = line(1, {"12+21="}, RegionKind::math);
     sum.result = "33";

@@ -247,6 +247,7 @@ std::string AlgebraText::of(const MathTree& tree) {
     switch (tree.kind) {
         case MathKind::number:
             return exact(tree.text);
+        case MathKind::unit:
         case MathKind::name:
             if (tree.text == "pi" || tree.text == "e" || tree.text == "i" || tree.text == "infinity") return tree.text;
             return name_of(tree.text);

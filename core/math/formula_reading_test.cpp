@@ -341,11 +341,46 @@ TEST_F(FormulaSkillsTest, AFormulaThatWasTypedForInkLasts) {
     ASSERT_EQ(reading.lines.size(), 1U);
     EXPECT_EQ(reading.lines[0].kind, RegionKind::math);
     EXPECT_EQ(reading.lines[0].words[0].text, "x=1.4");
-    // Of part of a line it is a word.
-    Reading part;
-    part.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"and", {4}}}, ink.strokes)};
-    skills_->find(part, ink.strokes, {{{1, 2, 3}, {}, "x=1.4"}}, false);
-    EXPECT_EQ(part.lines[0].kind, RegionKind::text);
+    // Of part of a line it is one where it says an equation, else a word.
+    const auto part_said_as = [&](const char* text) {
+        Reading part;
+        part.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"and", {4}}}, ink.strokes)};
+        skills_->find(part, ink.strokes, {{{1, 2, 3}, {}, text}}, false);
+        return part;
+    };
+    EXPECT_EQ(part_said_as("and/or").lines[0].kind, RegionKind::text);
+    const Reading part = part_said_as("x=1.4");
+    ASSERT_EQ(part.lines.size(), 2U);
+    EXPECT_EQ(part.lines[0].words[0].text, "x=1.4");
+    EXPECT_EQ(part.lines[1].text(), "and");
+}
+
+TEST_F(FormulaSkillsTest, AnEquationAmongWordsIsPartedFromThem) {
+    DrawnSigns ink;
+    ink.seven(2, 40), ink.sum(20, 40), ink.seven(44, 40), ink.seven(60, 40);
+    const auto line = [&](const char* first, const char* last) {
+        Reading out;
+        out.lines = {
+            words_of({{"above", {7}}}, ink.strokes),
+            words_of({{first, {1}}, {"7", {2}}, {"+", {3, 4}}, {"7", {5}}, {"=", {6, 7}}, {"7", {8}}, {last, {9}}},
+                     ink.strokes),
+            words_of({{"below", {7}}}, ink.strokes)};
+        for (ReadLine& l : out.lines) l.input_signature = 5;
+        skills_->find(out, ink.strokes, {}, false);
+        return out;
+    };
+    const Reading parted = line("Yield:", "litres");
+    ASSERT_EQ(parted.lines.size(), 5U) << "in the order of reading";
+    EXPECT_EQ(parted.lines[1].text(), "Yield:");
+    EXPECT_EQ(parted.lines[2].kind, RegionKind::math);
+    EXPECT_EQ(parted.lines[2].words[0].text, "7+7=7");
+    EXPECT_EQ(parted.lines[3].text(), "litres");
+    EXPECT_EQ(parted.lines[0].region, parted.lines[1].region);
+    EXPECT_NE(parted.lines[1].region, parted.lines[2].region);
+    EXPECT_NE(parted.lines[2].region, parted.lines[3].region);
+    EXPECT_NE(parted.lines[1].input_signature, 5U) << "or it would be taken for the whole line";
+    EXPECT_EQ(line("Yield:", "kg").lines.size(), 4U) << "a unit belongs to it";
+    EXPECT_EQ(line("so", "ok").lines[1].text(), "so") << "short words do not";
 }
 
 TEST_F(FormulaSkillsTest, AFractionsBarIsTakenAlongThoughItIsInNoLine) {

@@ -14,6 +14,7 @@
 #include "math/number_columns.h"
 #include "math/page_values.h"
 #include "math/parse_math.h"
+#include "math/quantities.h"
 #include "math/working_out.h"
 #include "math/written_math.h"
 
@@ -24,6 +25,7 @@ constexpr size_t kDoubtfulSigns = 6, kMostAlternatives = 5;
 constexpr size_t kMostRemembered = 2000;
 constexpr size_t kLettersOfWord = 3;                              // fewer stand in formulas, too
 constexpr double kSureOfWord = 0.5;                               // what is read with less may be signs
+constexpr double kSureOfShortWord = 0.8;                          // of two letters, which may be signs as well
 constexpr double kMostlyDigits = 0.6;                             // of what a line says,
 constexpr size_t kRowOfDigits = 5;                                // if it says so many
 constexpr double kUnclear = 0.2;                                  // certainty of a line that may be no words at all
@@ -36,6 +38,8 @@ constexpr double kLeastLineMm = 5;             // of a line that is but a dash
 constexpr double kLongest = 20, kHighest = 6;  // strokes beside it that may belong to it
 constexpr double kLeastCertainty = 1e-6;
 constexpr double kFlat = 0.12, kLeastBarMm = 3;  // a fraction's bar: height to width
+constexpr double kLevel = 0.3, kLikeLength = 0.6, kLeastEquality = 0.08,
+                 kBarsApart = 1;  // of a sign of equality's bars
 constexpr uint64_t kMathSeed = 0x6d61746857ULL;
 
 // The formula with one sign otherwise, the likeliest first: they share what certainty the formula leaves, by how likely
@@ -139,14 +143,20 @@ bool has_bar(const std::vector<Stroke>& ink) {
     return false;
 }
 
-// Lines that may be a formula or part of one, and ink beside them.
+// Words of a line that a formula takes the place of: from the first to before the last; all of them, mostly.
+struct LinePart {
+    size_t line = 0, from = 0, to = 0;
+};
+
+// Lines or parts of such that may be a formula or part of one, and ink beside them.
 struct Candidate {
-    std::vector<size_t> lines;
+    std::vector<LinePart> parts;
     std::unordered_set<StrokeId> ink;
     Box box;
     double height = 0;  // of a line
     Operation operation = Operation::none;
-    size_t read = 0;  // strokes that were read as words
+    size_t read = 0;            // strokes that were read as words
+    bool within_words = false;  // beside others of its line
 };
 
 bool belong_together(const Candidate& a, const Candidate& b) {
@@ -163,28 +173,119 @@ void join_candidates(std::vector<Candidate>& all) {
                 ++j;
                 continue;
             }
-            a.lines.insert(a.lines.end(), b.lines.begin(), b.lines.end());
+            a.parts.insert(a.parts.end(), b.parts.begin(), b.parts.end());
             a.ink.insert(b.ink.begin(), b.ink.end());
             a.box.include(b.box), a.operation = std::max(a.operation, b.operation);
+            a.read += b.read, a.within_words |= b.within_words;
             all.erase(all.begin() + static_cast<std::ptrdiff_t>(j));
             j = i + 1;  // it may reach others now
         }
 }
 
-std::vector<Candidate> candidates_in(const Reading& reading, const std::unordered_set<StrokeId>& spoken_of) {
+// Whether a word stands in formulas as well: numbers, signs, letters, units, names of functions.
+bool may_stand_in_formula(const ReadWord& word) {
+    size_t letters = 0;
+    std::string run;
+    for (const char32_t c : decode_utf8(word.text)) {
+        if (c == U':' || c == U';') return false;
+        letters += is_letter(c);
+        if (is_letter(c)) run += encode_utf8({&c, 1});
+    }
+    const bool function = std::ranges::find(written_functions(), run) != written_functions().end();
+    return letters < 2 || is_unit(run) || function ||
+           (letters < kLettersOfWord && letters < decode_utf8(word.text).size());
+}
+
+using StrokesById = std::unordered_map<StrokeId, const Stroke*>;
+
+// Two level strokes of like length over one another with nothing else between: a sign of equality, whatever it was read
+// as.
+bool is_equality(const Box& upper, const Box& lower, double height) {
+    const double width = std::max(upper.width(), lower.width()), least = std::min(upper.width(), lower.width());
+    const double shared = std::min(upper.right, lower.right) - std::max(upper.left, lower.left);
+    const double apart = lower.centre().y - upper.centre().y;
+    const auto level = [](const Box& box) { return box.height() <= kLevel * box.width(); };
+    return level(upper) && level(lower) && least >= kLikeLength * width && shared >= kLikeLength * width &&
+           width <= height && width >= kLeastEquality * height && apart > 0 && apart <= kBarsApart * width;
+}
+
+bool holds_equality(const ReadWord& word, double height, const StrokesById& strokes) {
+    std::vector<Box> boxes;
+    for (const StrokeId id : word.strokes)
+        if (const auto found = strokes.find(id); found != strokes.end()) boxes.push_back(found->second->box());
+    for (const Box& upper : boxes)
+        for (const Box& lower : boxes) {
+            if (!is_equality(upper, lower, height)) continue;
+            Box both = upper;
+            both.include(lower);
+            const auto meeting = std::ranges::count_if(boxes, [&](const Box& box) { return box.meets(both); });
+            if (meeting == 2) return true;
+        }
+    return false;
+}
+
+// The words about a sign of equality in a line that says words besides; none: it has no such sign, or several.
+std::optional<LinePart> part_with_equality(const ReadLine& line, size_t number, const StrokesById& strokes) {
+    const double height = std::max(line.box.height(), kLeastLineMm);
+    const auto equals = [&](const ReadWord& word) {
+        return word.text.find('=') != std::string::npos
+                   ? may_stand_in_formula(word) || holds_equality(word, height, strokes)
+                   : holds_equality(word, height, strokes);
+    };
+    const auto at = std::ranges::find_if(line.words, equals);
+    if (at == line.words.end()) return {};
+    auto from = at, to = at + 1;
+    while (from != line.words.begin() && may_stand_in_formula(*(from - 1))) --from;
+    while (to != line.words.end() && may_stand_in_formula(*to)) ++to;
+    // "Need a 3 + 4": a letter before a number is a word.
+    const auto is_letters = [](const ReadWord& word) { return std::ranges::all_of(decode_utf8(word.text), is_letter); };
+    while (from != at && is_letters(*from) && !(from + 1)->text.empty() && is_digit((from + 1)->text[0])) ++from;
+    if (std::any_of(to, line.words.end(), equals)) return {};
+    return LinePart{number, static_cast<size_t>(from - line.words.begin()),
+                    static_cast<size_t>(to - line.words.begin())};
+}
+
+// A line without short words at its ends that are read with certainty and stand in no formula: "so", "or".
+LinePart without_short_words(const ReadLine& line, size_t number) {
+    const auto is_sure = [](const ReadWord& word) {
+        const std::u32string letters = decode_utf8(word.text);
+        return word.certainty >= kSureOfShortWord && std::ranges::all_of(letters, is_letter) && letters.size() > 1 &&
+               !may_stand_in_formula(word);
+    };
+    LinePart part{number, 0, line.words.size()};
+    while (part.from + 1 < part.to && is_sure(line.words[part.from])) ++part.from;
+    while (part.from + 1 < part.to && is_sure(line.words[part.to - 1])) --part.to;
+    return part;
+}
+
+std::vector<Candidate> candidates_in(const Reading& reading, const std::vector<Stroke>& strokes,
+                                     const std::unordered_set<StrokeId>& spoken_of) {
     std::vector<Candidate> out;
+    StrokesById by_id;
+    for (const Stroke& s : strokes) by_id[s.id] = &s;
     for (size_t i = 0; i < reading.lines.size(); ++i) {
         const ReadLine& line = reading.lines[i];
         if (line.kind != RegionKind::text || line.cell >= 0 || line.heading != 0 || line.words.empty()) continue;
-        Candidate candidate{{i}, {}, line.box, std::max(line.box.height(), kLeastLineMm), operation_in(line)};
+        std::optional<LinePart> part;
+        if (says_words(line))
+            part = part_with_equality(line, i, by_id);
+        else
+            part = without_short_words(line, i);
+        if (!part) continue;
+        Candidate candidate{{*part}, {}, {}, std::max(line.box.height(), kLeastLineMm), operation_in(line)};
         bool of_ink = true;
-        for (const ReadWord& word : line.words) {
+        for (size_t w = part->from; w < part->to; ++w) {
+            const ReadWord& word = line.words[w];
             of_ink &= word.block == 0;
             candidate.ink.insert(word.strokes.begin(), word.strokes.end());
+            candidate.box.include(word.box);
         }
         const bool spoken = std::ranges::any_of(candidate.ink, [&](StrokeId id) { return spoken_of.contains(id); });
         candidate.read = candidate.ink.size();
-        if (of_ink && !candidate.ink.empty() && !spoken && !says_words(line)) out.push_back(std::move(candidate));
+        candidate.within_words = part->to - part->from < line.words.size();
+        if (says_words(line)) candidate.operation = Operation::clear;
+        if (!candidate.within_words) candidate.box = line.box;
+        if (of_ink && !candidate.ink.empty() && !spoken) out.push_back(std::move(candidate));
     }
     join_candidates(out);
     return out;
@@ -244,19 +345,72 @@ void leave_out_of_drawings(Reading& reading, const std::vector<ReadLine>& formul
     });
 }
 
-// Formulas take the place of the lines that they were read as before.
-void put_in_place(Reading& reading, std::vector<ReadLine> formulas, const std::unordered_set<size_t>& lines) {
-    if (formulas.empty()) return;
-    size_t at = 0;
-    std::erase_if(reading.lines, [&](const ReadLine&) { return lines.contains(at++); });
-    leave_out_of_drawings(reading, formulas);
-    for (ReadLine& formula : formulas) insert_regions(reading, {std::move(formula)});
+struct FoundFormula {
+    ReadLine line;
+    std::vector<LinePart> instead_of;
+};
+
+// Some words of a line by themselves. Its signature is another than that of them all, so that it is never taken for
+// these.
+ReadLine only_words(const ReadLine& line, size_t from, size_t to) {
+    ReadLine out = line;
+    out.words.assign(line.words.begin() + static_cast<std::ptrdiff_t>(from),
+                     line.words.begin() + static_cast<std::ptrdiff_t>(to));
+    out.input_signature = mixed(mixed(line.input_signature, from), to) >> 1;
+    out.box = {};
+    for (const ReadWord& word : out.words) out.box.include(word.box);
+    return out;
 }
+
+// Formulas stand where the first of the lines stood that they were read as before, as regions of their own; what else a
+// line says stands before and after.
+void put_in_place(Reading& reading, std::vector<FoundFormula> formulas) {
+    if (formulas.empty()) return;
+    std::map<size_t, std::pair<LinePart, const ReadLine*>> instead;  // by line; the formula stands in the place of one
+    std::vector<ReadLine> lines;
+    for (FoundFormula& found : formulas) {
+        std::ranges::sort(found.instead_of, {}, &LinePart::line);
+        for (const LinePart& part : found.instead_of) instead[part.line] = {part, nullptr};
+        lines.push_back(found.line);
+        // Ink that was in no line has no place of its own.
+        if (!found.instead_of.empty()) instead[found.instead_of.front().line].second = &found.line;
+    }
+    std::vector<ReadLine> before = std::exchange(reading.lines, {});
+    int number = 0, earlier = 0;
+    const auto add = [&](ReadLine line, int region, bool alone) {
+        if (!reading.lines.empty() && (alone || region != earlier)) ++number;
+        earlier = alone ? -1 : region;
+        line.region = number;
+        reading.lines.push_back(std::move(line));
+    };
+    for (size_t i = 0; i < before.size(); ++i) {
+        const ReadLine& line = before[i];
+        const auto found = instead.find(i);
+        if (found == instead.end()) {
+            add(line, line.region, false);
+            continue;
+        }
+        const auto& [part, formula] = found->second;
+        if (part.from > 0) add(only_words(line, 0, part.from), line.region, false);
+        if (formula) add(*formula, line.region, true);
+        if (part.to < line.words.size()) add(only_words(line, part.to, line.words.size()), line.region, false);
+    }
+    leave_out_of_drawings(reading, lines);
+    for (FoundFormula& found : formulas)
+        if (found.instead_of.empty()) insert_regions(reading, {std::move(found.line)});
+}
+
+LinePart whole_line(const Reading& reading, size_t line) { return {line, 0, reading.lines[line].words.size()}; }
 
 // Whether it is more than a number or a name: something that is said, asked, or built.
 bool is_telling(const MathTree& tree) {
     return holds(tree, MathKind::relation) || holds(tree, MathKind::asked) || holds(tree, MathKind::quotient) ||
            holds(tree, MathKind::power) || holds(tree, MathKind::call);
+}
+
+// Whether it is an equation, or asks for more than what a name is.
+bool says_equal(const MathTree& tree) {
+    return tree.kind == MathKind::relation || (tree.kind == MathKind::asked && tree.parts[0].kind != MathKind::name);
 }
 
 // Of a line of numbers and what stands between them, its signs in LaTeX; none: there is something else in it.
@@ -311,6 +465,7 @@ bool asks(const MathTree& tree) {
     switch (tree.kind) {
         case MathKind::number:
         case MathKind::name:
+        case MathKind::unit:
             return false;
         case MathKind::relation:
             // V = πr²h tells something once the names have values.
@@ -324,7 +479,7 @@ bool asks(const MathTree& tree) {
 
 bool may_be_formula(const ReadLine& line) {
     return line.kind == RegionKind::text && line.cell < 0 && !line.words.empty() &&
-           operation_in(line) != Operation::none && !says_words(line);
+           (says_words(line) ? part_with_equality(line, 0, {}).has_value() : operation_in(line) != Operation::none);
 }
 
 bool writes_decimal_comma(const std::vector<std::string>& languages) {
@@ -367,19 +522,24 @@ void take_said(Reading& reading, const std::vector<Stroke>& strokes, const std::
         if (!said.is_of_word() || said.strokes.empty() || !is_formula(said.text, decimal_comma)) continue;
         const std::unordered_set<StrokeId> ids(said.strokes.begin(), said.strokes.end());
         const auto is_said = [&](StrokeId id) { return ids.contains(id); };
-        std::unordered_set<size_t> lines;
-        bool whole = true;
+        const auto tree = parse_math(said.text, decimal_comma);
+        const bool equal = tree && says_equal(*tree);
+        std::vector<LinePart> parts;
+        bool whole = true;  // lines, or words beside one another that say an equation
         for (size_t i = 0; i < reading.lines.size(); ++i) {
             const ReadLine& line = reading.lines[i];
             if (line.kind != RegionKind::text) continue;
-            size_t inside = 0, all = 0;
-            for (const ReadWord& word : line.words) {
-                inside += static_cast<size_t>(std::ranges::count_if(word.strokes, is_said));
-                all += word.strokes.size();
+            LinePart part{i, line.words.size(), 0};
+            size_t inside = 0;
+            for (size_t w = 0; w < line.words.size(); ++w) {
+                const auto& of = line.words[w].strokes;
+                const auto said_of = static_cast<size_t>(std::ranges::count_if(of, is_said));
+                whole &= said_of == 0 || said_of == of.size();
+                if (said_of > 0) part.from = std::min(part.from, w), part.to = w + 1, ++inside;
             }
             if (inside == 0) continue;
-            lines.insert(i);
-            whole &= inside == all && line.cell < 0;
+            whole &= inside == part.to - part.from && (equal || inside == line.words.size()) && line.cell < 0;
+            parts.push_back(part);
         }
         std::vector<Stroke> ink;
         for (const Stroke& s : strokes)
@@ -390,7 +550,7 @@ void take_said(Reading& reading, const std::vector<Stroke>& strokes, const std::
         if (!whole || math || ink.empty()) continue;
         ReadLine line = math_line(ink);
         line.words = {{said.text, 1, line.box, line.ink, {}, true}};
-        put_in_place(reading, {std::move(line)}, lines);
+        put_in_place(reading, {{std::move(line), std::move(parts)}});
     }
 }
 
@@ -415,8 +575,7 @@ namespace {
 
 // Numbers over a line become one line of math.
 void take_columns(Reading& reading, const std::vector<Stroke>& strokes, const std::unordered_set<StrokeId>& spoken_of) {
-    std::vector<ReadLine> found;
-    std::unordered_set<size_t> gone;
+    std::vector<FoundFormula> found;
     for (const NumberColumn& column : number_columns(reading, loose_in(reading, strokes, spoken_of))) {
         std::unordered_set<StrokeId> ids{column.line};
         for (const size_t i : column.lines)
@@ -428,10 +587,11 @@ void take_columns(Reading& reading, const std::vector<Stroke>& strokes, const st
         ReadLine line = math_line(ink);
         line.certainty = column.certainty;
         line.words = {{column.latex, column.certainty, line.box, line.ink, {}}};
-        found.push_back(std::move(line));
-        gone.insert(column.lines.begin(), column.lines.end());
+        std::vector<LinePart> parts;
+        for (const size_t i : column.lines) parts.push_back(whole_line(reading, i));
+        found.push_back({std::move(line), std::move(parts)});
     }
-    put_in_place(reading, std::move(found), gone);
+    put_in_place(reading, std::move(found));
 }
 
 }  // namespace
@@ -462,11 +622,10 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
     for (const Correction& c : corrections)
         (c.kind == InkClass::sign ? of_signs : spoken_of).insert(c.strokes.begin(), c.strokes.end());
     take_columns(reading, strokes, spoken_of);
-    std::vector<Candidate> candidates = candidates_in(reading, spoken_of);
+    std::vector<Candidate> candidates = candidates_in(reading, strokes, spoken_of);
     if (std::ranges::all_of(candidates, [](const Candidate& c) { return c.operation == Operation::none; })) return;
     gather_loose(candidates, loose_in(reading, strokes, spoken_of));
-    std::vector<ReadLine> found;
-    std::unordered_set<size_t> gone;
+    std::vector<FoundFormula> found;
     for (const Candidate& candidate : candidates) {
         if (cancel.cancelled()) return;
         std::vector<Stroke> ink;
@@ -484,6 +643,7 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
         if (!said && candidate.operation == Operation::minus && !has_bar(ink) &&
             !(tree && (holds(*tree, MathKind::relation) || holds(*tree, MathKind::asked))))
             continue;
+        if (!said && candidate.within_words && !(tree && says_equal(*tree))) continue;
         // What makes sense need not be read as surely as what only looks so.
         const bool unclear = candidate.operation == Operation::unclear && !has_bar(ink);
         const bool adds = tree && candidate.operation == Operation::clear && holds(*tree, MathKind::sum) &&
@@ -495,12 +655,13 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
         ReadLine line = math_line(ink);
         take(line, formula, ink);
         // Numbers in a line the reader of lines reads better, if it has seen all of them.
-        if (candidate.lines.size() == 1 && ink.size() == candidate.read)
-            prefer_line(line, reading.lines[candidate.lines[0]], decimal_comma);
-        found.push_back(std::move(line));
-        gone.insert(candidate.lines.begin(), candidate.lines.end());
+        if (candidate.parts.size() == 1 && ink.size() == candidate.read) {
+            const LinePart& part = candidate.parts[0];
+            prefer_line(line, only_words(reading.lines[part.line], part.from, part.to), decimal_comma);
+        }
+        found.push_back({std::move(line), candidate.parts});
     }
-    put_in_place(reading, std::move(found), gone);
+    put_in_place(reading, std::move(found));
 }
 
 void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes,
@@ -531,15 +692,16 @@ void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelT
         if (line.kind != RegionKind::math) continue;
         line.result.clear();
         if (line.words.empty() || cancel.cancelled()) continue;
-        const auto tree = parse_math(line.words[0].text, decimal_comma);
-        if (!tree) continue;
-        const MathTree* given = value_given(*tree);
+        const auto read = parse_math(line.words[0].text, decimal_comma);
+        if (!read) continue;
+        const MathTree tree = with_units(*read, values.by_name());
+        const MathTree* given = value_given(tree);
         // A name's value is shown where it had to be found.
         const bool finds =
-            given && given->kind != MathKind::number &&
+            given && given->kind != MathKind::number && !is_quantity(*given) &&
             std::ranges::all_of(unknowns_in(*given), [&](const std::string& n) { return values.hold(n); });
-        if (asks(*tree) || finds) {
-            const MathTree& asked = finds ? *given : *tree;
+        if (asks(tree) || finds) {
+            const MathTree& asked = finds ? *given : tree;
             const std::string key = how + math_text(asked) + values.told();
             auto found = results_.find(key);
             if (found == results_.end()) {
@@ -553,7 +715,7 @@ void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelT
             }
             line.result = found->second;
         }
-        values.take(*tree);
+        values.take(*read);
     }
 }
 

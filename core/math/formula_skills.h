@@ -22,8 +22,8 @@ namespace fernleaf {
 // Whether 3,5 is a number for who writes in these languages; the first tells.
 bool writes_decimal_comma(const std::vector<std::string>& languages);
 
-// Whether a line of words may be a formula, or part of one: it says nothing in words, and something tells of an
-// operation.
+// Whether a line of words may be a formula, hold one or be part of one: it says nothing in words, and something tells
+// of an operation, or there is a sign of equality among its words.
 bool may_be_formula(const ReadLine& line);
 
 // Used by one thread at a time.
@@ -34,8 +34,8 @@ public:
 
     // Lines of words that are formulas become lines of math: what has no words but signs of operations or relations,
     // or a fraction's bar, and reads as a formula that makes sense; lines that belong together, as the parts of a
-    // fraction do, become one. What a person spoke of stays as it was said. Strokes have ids. decimal_comma: whether
-    // 3,5 is a number.
+    // fraction do, become one. An equation among words is parted from these. What a person spoke of stays as it was
+    // said. Strokes have ids. decimal_comma: whether 3,5 is a number.
     void find(Reading& reading, const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections,
               bool decimal_comma, const CancelToken& cancel = {});
 

@@ -45,6 +45,8 @@ public:
                 return tree.text;
             case MathKind::name:
                 return name(tree.text);
+            case MathKind::unit:
+                return latex_ ? "\\mathrm{" + tree.text + "}" : tree.text;
             case MathKind::sum: {
                 std::string out = within(p[0], adds);
                 for (size_t i = 1; i < p.size(); ++i)
@@ -56,7 +58,10 @@ public:
                 std::string out;
                 for (size_t i = 0; i < p.size(); ++i) {
                     const std::string part = within(p[i], i == 0 ? multiplies : negates);
-                    if (i > 0) out += latex_ ? joined_in_latex(p[i - 1], p[i], part) : "*";
+                    if (i > 0)
+                        out += is_of_unit(p[i]) ? latex_ ? "\\," : " "
+                               : latex_         ? joined_in_latex(p[i - 1], p[i], part)
+                                                : "*";
                     out += i > 0 && p[i].kind == MathKind::negative ? "(" + part + ")" : part;
                 }
                 return out;
@@ -94,6 +99,9 @@ private:
     std::string within(const MathTree& tree, Binding least) const {
         if (binding_of(tree) >= least) return write(tree);
         return (latex_ ? "\\left(" : "(") + write(tree) + (latex_ ? "\\right)" : ")");
+    }
+    static bool is_of_unit(const MathTree& tree) {
+        return tree.kind == MathKind::unit || (tree.kind == MathKind::power && tree.parts[0].kind == MathKind::unit);
     }
     std::string list(const std::vector<MathTree>& parts, const char* between) const {
         std::string out;

@@ -46,6 +46,7 @@ bool sound(const MathTree& tree, size_t depth, size_t& parts) {
                     tree.text.find_first_of("0123456789") != std::string::npos;
             break;
         case MathKind::name:
+        case MathKind::unit:
             right = count == 0 && !tree.text.empty();
             break;
         case MathKind::sum:

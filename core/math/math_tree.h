@@ -17,6 +17,7 @@ namespace fernleaf {
 enum class MathKind {
     number,    // text: digits, with a point
     name,      // text: a letter, a Greek letter's name, or either with an index ("v_0"); pi, e, i, infinity
+    unit,      // text: its sign ("km"); parse_math() gives names, with_units() makes them units
     sum,       // two parts or more
     product,   // two or more
     quotient,  // what is divided, and by what

@@ -111,6 +111,7 @@ public:
                 return node(tree.parts[0]);
             case MathKind::call:
                 return call(tree);
+            case MathKind::unit:
             case MathKind::relation:
             case MathKind::all_of:
             case MathKind::matrix:

@@ -6,6 +6,7 @@
 #include "math/math_text.h"
 #include "math/numeric_function.h"
 #include "math/parse_math.h"
+#include "math/quantities.h"
 
 namespace fernleaf {
 namespace {
@@ -31,7 +32,8 @@ const MathTree* value_given(const MathTree& formula) {
     return gives ? &formula.parts[1] : nullptr;
 }
 
-void PageValues::take(const MathTree& formula) {
+void PageValues::take(const MathTree& written) {
+    const MathTree formula = with_units(written, values_);
     const MathTree* given = value_given(formula);
     if (!given) return;
     MathTree value = *given;

@@ -22,7 +22,8 @@ public:
     bool hold(const std::string& name) const { return values_.contains(name); }
     // In text, so that the same values are told to be the same.
     const std::string& told() const { return told_; }
-    // formula: sound. One whose value would become too large with those before in it gives none.
+    // formula: sound, its units letters still. One whose value would become too large with those before in it gives
+    // none.
     void take(const MathTree& formula);
     std::map<std::string, double> numbers(AngleUnit angle) const;
 

@@ -7,6 +7,7 @@
 #include <utility>
 
 #include "base/text.h"
+#include "math/quantities.h"
 
 namespace fernleaf {
 namespace {
@@ -135,7 +136,7 @@ Result<std::vector<Token>> tokens_of(std::string_view text, bool decimal_comma) 
                 add(TokenKind::sign, "^"), add(TokenKind::number, known->second.substr(1));
             else if (known != kLetters.end())
                 add(TokenKind::sign, known->second);
-            else if (letter.size() == 1 && is_letter(letter[0]))
+            else if (letter.size() == 1 && (is_letter(letter[0]) || sign == "€" || sign == "£"))
                 add(TokenKind::letter, sign);
             else
                 return Error{"“" + sign + "” can't stand in a formula."};
@@ -309,8 +310,28 @@ private:
 
     MathTree implied() {
         MathTree left = postfixed();
-        while (goes_on()) left = times(std::move(left), postfixed());
-        return left;
+        std::vector<MathTree> larger;  // 1 h of 1 h 30 min
+        while (goes_on()) {
+            if (now().kind == TokenKind::number && goes_on_in_smaller_units(left))
+                larger.push_back(std::exchange(left, postfixed()));
+            else
+                left = times(std::move(left), postfixed());
+        }
+        if (larger.empty()) return left;
+        larger.push_back(std::move(left));
+        return math_of(MathKind::sum, std::move(larger));
+    }
+    // Whether a number with a unit stands here, and the number that comes next has a smaller one of its kind.
+    bool goes_on_in_smaller_units(const MathTree& left) const {
+        if (left.kind != MathKind::product || left.parts[0].kind != MathKind::number) return false;
+        std::string larger, smaller;
+        for (size_t i = 1; i < left.parts.size(); ++i) {
+            if (left.parts[i].kind != MathKind::name) return false;
+            larger += left.parts[i].text;
+        }
+        for (size_t i = 1; ahead(i).kind == TokenKind::letter || (ahead(i).text == "min" && i == 1); ++i)
+            smaller += ahead(i).text;
+        return are_units_of_a_kind(larger, smaller);
     }
 
     MathTree postfixed() {
@@ -321,14 +342,14 @@ private:
             } else if (take_sign("%")) {
                 base = math_call("percent", {std::move(base)});
             } else if (take(TokenKind::command, "degree")) {
-                base = math_call("degrees", {std::move(base)});
+                base = degrees(std::move(base));
             } else if (sign("^") && (ahead(1).text == "circ" || ahead(1).text == "degree" ||
                                      (ahead(1).text == "{" && ahead(2).text == "circ"))) {
                 ++at_;
                 const bool braced = take(TokenKind::open, "{");
                 ++at_;
                 if (braced) need(TokenKind::close, "}");
-                base = math_call("degrees", {std::move(base)});
+                base = degrees(std::move(base));
             } else if (take_sign("^")) {
                 if (take(TokenKind::letter, "T")) {
                     base = math_call("transpose", {std::move(base)});
@@ -356,6 +377,12 @@ private:
             return out;
         }
         return primary();
+    }
+
+    // An angle, or a temperature.
+    MathTree degrees(MathTree of) {
+        if (take(TokenKind::letter, "C")) return times(std::move(of), math_name("°C"));
+        return math_call("degrees", {std::move(of)});
     }
 
     // What something is raised to: a group, or one thing, all its digits; powers of powers are taken from the right.
@@ -510,6 +537,8 @@ private:
     }
 
     MathTree call(const std::string& function) {
+        // Minutes.
+        if (function == "min" && !sign("(") && !sign("_")) return math_name(function);
         std::optional<MathTree> index, power;
         for (int k = 0; k < 2; ++k) {
             if (!index && take_sign("_"))

@@ -9,6 +9,7 @@
 #include "base/helper_process.h"
 #include "math/math_text.h"
 #include "math/numeric_function.h"
+#include "math/quantities.h"
 
 namespace fernleaf {
 namespace {
@@ -85,6 +86,7 @@ public:
     WorkedOut out(const MathTree& tree) {
         refuse_giants(tree);
         decimals_ = has_decimals(tree);
+        if (holds(tree, MathKind::unit)) return quantity(tree);
         if (tree.kind == MathKind::relation && holds_plus_minus(tree))
             throw Words{"± stands for two cases: work them out separately"};
         if (tree.kind == MathKind::all_of) return system(tree);
@@ -288,6 +290,44 @@ private:
         return "[" + out + "]";
     }
 
+    // Quantities are as people use them: decimals rather than fractions. Where names are unknown their units are
+    // letters like these.
+    WorkedOut quantity(const MathTree& tree) {
+        const bool gives = tree.kind == MathKind::relation && tree.text == "=" && tree.parts.size() == 2 &&
+                           tree.parts[0].kind == MathKind::name && unknowns_in(tree.parts[1]).empty();
+        const MathTree& of = gives ? tree.parts[1] : tree.kind == MathKind::asked ? tree.parts[0] : tree;
+        if (!unknowns_in(of).empty() || of.kind == MathKind::all_of) return out(without_units(tree));
+        decimals_ = true;
+        if (of.kind == MathKind::relation) return compared(of);
+        const Measured known = fitting(measured(of));
+        const auto worked = [&] { return holds_plus_minus(known.number) ? both(known.number) : value(known.number); };
+        WorkedOut out = worked();
+        if (out.kind != WorkedOut::Kind::value) return out;
+        out.exact = quantity_text(out.exact, known.unit);
+        if (!out.decimal.empty()) out.decimal = quantity_text(out.decimal, known.unit);
+        if (gives) out.exact = math_text(tree.parts[0]) + " = " + out.exact, out.kind = WorkedOut::Kind::solutions;
+        return out;
+    }
+    static Measured fitting(Result<Measured> known) {
+        if (!known) throw Words{known.error().message};
+        return *std::move(known);
+    }
+    WorkedOut compared(const MathTree& relation) {
+        MathTree numbers{MathKind::relation, relation.text, {}};
+        std::string unit = fitting(measured(relation.parts[0])).unit;
+        const MathTree& last = relation.parts.back();
+        const bool unit_at_last = has_unit_at_last(relation);
+        for (const MathTree& side : relation.parts) {
+            const bool alone = unit_at_last && &side == &last;
+            numbers.parts.push_back(alone ? number_of_quantity(last)
+                                          : fitting(measured_like(relation.parts[0], side)).number);
+        }
+        if (unit_at_last) unit = fitting(measured(last)).unit;
+        WorkedOut out = this->relation(numbers);
+        if (out.exact.starts_with("false: ")) out.exact = quantity_text(out.exact, unit);
+        return out;
+    }
+
     WorkedOut relation(const MathTree& tree) {
         const std::set<std::string> unknowns = unknowns_in(tree);
         if (tree.parts.size() > 2) {
@@ -326,7 +366,7 @@ private:
             std::string difference = left;
             difference.append("-(").append(right).append(")");
             const std::vector<std::string> said = ask(one, {"simplify(" + difference + ")", "evalf(" + difference + ")",
-                                                            "simplify(" + left + ")", "evalf(" + left + ")"});
+                                                            "simplify(" + left + ")", decimals(left)});
             const double off = std::strtod(said[1].c_str(), nullptr), size = std::strtod(said[3].c_str(), nullptr);
             const bool same = said[0] == "0" || said[0] == "0.0";
             const bool near = std::abs(off) <= kNearly * std::abs(size);
@@ -338,7 +378,7 @@ private:
                                    : s == "<=" ? off < 0 || same
                                    : s == ">"  ? off > 0
                                                : off > 0 || same;
-            if (!right_one && out.holds && s == "=") out.exact = "false: " + shown(understood(said[2]));
+            if (!right_one && out.holds && s == "=") out.exact = "false: " + right_result(said[2], said[3]);
             out.holds = out.holds && right_one;
         }
         if (out.holds)
@@ -346,6 +386,13 @@ private:
         else if (out.exact.empty())
             out.exact = "false";
         return out;
+    }
+
+    std::string right_result(const std::string& exact, const std::string& decimal) {
+        const AlgebraAnswer read = understood(exact);
+        WorkedOut out{WorkedOut::Kind::value, shown(read), {}};
+        if (decimals_ && read.kind == Kind::value) set_decimal(out, read.value, decimal);
+        return out.text();
     }
 
     WorkedOut solved(const MathTree& tree, const std::string& unknown) {
@@ -525,9 +572,15 @@ WorkedOut or_words(const MathTree& tree, const std::function<WorkedOut()>& worki
 }  // namespace
 
 WorkedOut work_out(const MathTree& tree, const WorkingSettings& settings, const CancelToken& cancel) {
-    MathTree known = tree;
-    // What is being given a value is no value itself.
-    for (const auto& [name, value] : settings.values) known = substituted(std::move(known), name, value);
+    MathTree known = with_units(tree, settings.values);
+    // What turned out to be a plain number is no unit: s = 5 t, t = 3.
+    std::set<std::string> numbers;
+    for (const auto& [name, value] : settings.values)
+        if (!holds(value, MathKind::unit)) numbers.insert(name);
+    for (const auto& [name, value] : settings.values) {
+        const bool mixed = !numbers.empty() && holds(value, MathKind::unit);
+        known = substituted(std::move(known), name, mixed ? without_units(value, numbers) : value);
+    }
     return or_words(known, [&] { return Working(settings, cancel).out(known); });
 }
 

@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "math/math_signs.h"
+#include "math/quantities.h"
 
 namespace fernleaf {
 namespace {
@@ -292,6 +293,39 @@ std::string shown(const WrittenMath& f) {
     if (f.kind == Kind::name) return f.latex.starts_with('\\') ? f.latex.substr(1) : f.latex;
     const auto found = unicode_signs().find(f.latex);
     return found == unicode_signs().end() ? f.latex : found->second;
+}
+
+std::vector<bool> parts_of_units(const WrittenMath& row) {
+    std::vector<bool> out(row.parts.size());
+    const auto letter = [&](size_t i) {
+        const WrittenMath& base = row.parts[i].kind == Kind::scripts ? row.parts[i].parts[0] : row.parts[i];
+        const bool one = base.kind == Kind::sign && base.latex.size() == 1 &&
+                         std::isalpha(static_cast<unsigned char>(base.latex[0]));
+        return one ? base.latex : std::string();
+    };
+    const auto is = [&](size_t i, bool (*kind)(char)) {
+        const WrittenMath& part = row.parts[i];
+        return part.kind == Kind::sign && part.latex.size() == 1 && kind(part.latex[0]);
+    };
+    constexpr size_t kLongest = 3;
+    bool longer = false;
+    for (size_t i = 1; i < row.parts.size();) {
+        const bool behind = is(i - 1, [](char c) { return c >= '0' && c <= '9'; }) ||
+                            (i > 1 && out[i - 2] && is(i - 1, [](char c) { return c == '/'; }));
+        size_t taken = 0;
+        std::string sign;
+        for (size_t k = i; behind && k < std::min(row.parts.size(), i + kLongest) && !letter(k).empty(); ++k) {
+            sign += letter(k);
+            if (is_unit(sign)) taken = k - i + 1;
+            if (row.parts[k].kind == Kind::scripts) break;
+        }
+        // Other letters behind them: these are multiplied.
+        if (taken > 0 && i + taken < row.parts.size() && !letter(i + taken).empty()) taken = 0;
+        std::fill_n(out.begin() + static_cast<std::ptrdiff_t>(i), taken, true);
+        longer |= taken > 1;
+        i += std::max<size_t>(1, taken);
+    }
+    return longer ? out : std::vector<bool>(row.parts.size());
 }
 
 std::pair<std::string, std::string> brackets_of(const WrittenMath& grid) {

@@ -40,6 +40,10 @@ std::string shown(const WrittenMath& sign_or_name);
 // Whether bounds of it stand over and under it rather than beside it.
 bool has_bounds_over(const WrittenMath& base);
 
+// Which parts of a row are units behind numbers (12 kg, 90 km/h), which stand upright; where all that may be one is
+// single letters (3 m) none is.
+std::vector<bool> parts_of_units(const WrittenMath& row);
+
 // What brackets a grid stands between, empty where there is none; and how a column stands: l, c or r.
 std::pair<std::string, std::string> brackets_of(const WrittenMath& grid);
 char stands(const WrittenMath& grid, size_t column);

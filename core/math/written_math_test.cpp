@@ -116,5 +116,20 @@ TEST(WrittenMath, GridsThatDoNotCloseAreNone) {
     EXPECT_FALSE(written_math(deep));
 }
 
+TEST(WrittenMath, LettersBehindNumbersMayBeUnits) {
+    const auto units = [](const char* latex) {
+        std::string out;
+        for (const bool unit : parts_of_units(*written_math(latex))) out += unit ? 'u' : '.';
+        return out;
+    };
+    EXPECT_EQ(units("12kg"), "..uu");
+    EXPECT_EQ(units("3m+20cm"), ".u...uu");
+    EXPECT_EQ(units("90km/h"), "..uu.u");
+    EXPECT_EQ(units("4cm^{2}"), ".uu");
+    EXPECT_EQ(units("3m+2"), "....") << "a single letter may be anything";
+    EXPECT_EQ(units("5mmx"), "....") << "letters multiplied";
+    EXPECT_EQ(units("kg"), "..");
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -59,7 +59,7 @@ void find_formulas(std::vector<ReadLine>& lines, const ScannedPage& scanned, con
         lines = std::move(reading.lines);
     }
     for (ReadLine& line : lines) {
-        if (line.kind == RegionKind::math) line.input_signature = input_signature;
+        line.input_signature = input_signature;  // also of what was parted from a formula
         line.ink.clear();
         for (ReadWord& word : line.words) word.strokes.clear();
         for (ReadWord& sign : line.signs) sign.strokes.clear();

@@ -3,6 +3,7 @@
 
 #include "base/text.h"
 #include "cli/commands.h"
+#include "math/page_values.h"
 #include "math/parse_math.h"
 #include "math/working_out.h"
 
@@ -19,15 +20,16 @@ std::string in_brief(const std::string& formula) {
 }  // namespace
 
 int compute_command(const ComputeOptions& options) {
-    WorkingSettings settings{options.manner, {}};
+    PageValues values;
     for (const std::string& given : options.values) {
         const auto tree = parse_math(given);
-        if (!tree || tree->kind != MathKind::relation || tree->text != "=" || tree->parts[0].kind != MathKind::name) {
+        if (!tree || !value_given(*tree)) {
             std::fprintf(stderr, "fernleaf-cli: --with %s: a value is given as a=3\n", given.c_str());
             return kWrongUsage;
         }
-        settings.values[tree->parts[0].text] = tree->parts[1];
+        values.take(*tree);
     }
+    const WorkingSettings settings{options.manner, values.by_name()};
     int status = kAllDone;
     for (const std::string& text : options.formulas) {
         const auto tree = parse_math(text);
