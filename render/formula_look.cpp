@@ -23,6 +23,7 @@ constexpr double kOperation = 1.45;                          // how large Σ, Π
 constexpr double kBoundGap = 0.1;
 constexpr double kColumnGap = 0.9, kRowGap = 0.32, kLeastRow = 0.7;
 constexpr double kMarkThick = 0.085;
+constexpr double kAccentHead = 0.1, kAccentWidth = 0.42, kAccentGap = 0.06;
 constexpr double kRootLead = 0.5, kRootGap = 0.12;
 
 struct Piece {
@@ -221,6 +222,28 @@ Piece scripts_of(const WrittenMath& f, double px, bool upright) {
     return out;
 }
 
+// An arrow, a bar or a hat over what stands below it.
+Piece accent_of(const WrittenMath& f, double px) {
+    const Piece body = piece_of(f.parts[0], px);
+    const double thick = std::max(1.0, kBar * px), head = kAccentHead * px;
+    const double wide = std::max(body.width, kAccentWidth * px), y = -body.ascent - kAccentGap * px - head;
+    QPainterPath line;
+    if (f.latex == "\\hat") {
+        line.moveTo(wide / 2 - head, y + head), line.lineTo(wide / 2, y), line.lineTo(wide / 2 + head, y + head);
+    } else {
+        line.moveTo(0, y), line.lineTo(wide, y);
+        if (f.latex == "\\vec")
+            line.moveTo(wide - head, y - head), line.lineTo(wide, y), line.lineTo(wide - head, y + head);
+    }
+    Piece out;
+    out.path.setFillRule(Qt::WindingFill);
+    out.path.addPath(stroked(line, thick));
+    out.signs = {QRectF(0, y - head, wide, 2 * head)};
+    out.ascent = head - y, out.width = wide;
+    out.add(body, {(wide - body.width) / 2, 0});
+    return out;
+}
+
 Piece root_of(const WrittenMath& f, double px) {
     const Piece body = piece_of(f.parts[0], px);
     const double thick = std::max(1.0, kBar * px), top = -body.ascent - kRootGap * px - thick,
@@ -339,6 +362,8 @@ Piece piece_of(const WrittenMath& f, double px, bool upright) {
             return fraction_of(f, px);
         case Kind::scripts:
             return scripts_of(f, px, upright);
+        case Kind::accent:
+            return accent_of(f, px);
         case Kind::root:
             return root_of(f, px);
         case Kind::grid:

@@ -18,7 +18,8 @@ struct FormulaLook {
     QPainterPath path;  // filled; from (0, 0), the left end of the baseline; px
     double width = 0, ascent = 0, descent = 0;
     // About each sign, in the order in which they are read (math/formula_reading.h): a power before an index, a root
-    // before what stands under it, a fraction's bar between its parts, names letter by letter.
+    // before what stands under it, an accent before what it stands over, a fraction's bar between its parts, names
+    // letter by letter.
     std::vector<QRectF> signs;
 };
 

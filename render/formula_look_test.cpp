@@ -50,6 +50,19 @@ TEST(FormulaLook, BracketsGrowWithWhatTheyHold) {
     EXPECT_LE(tall.signs[0].top(), tall.signs[1].top());
 }
 
+TEST(FormulaLook, AccentsStandOverTheirLettersAndAreToldBeforeThem) {
+    const FormulaLook vector = formula_look(*written_math("\\vec{v}=1"), 40);
+    ASSERT_EQ(vector.signs.size(), 4U);
+    EXPECT_LT(vector.signs[0].center().y(), vector.signs[1].top());
+    EXPECT_NEAR(vector.signs[0].center().x(), vector.signs[1].center().x(), 4);
+    EXPECT_GT(vector.ascent, formula_look(*written_math("v=1"), 40).ascent);
+}
+
+TEST(FormulaLook, UnitsStandUprightBehindTheirNumbers) {
+    const auto wide = [](const char* latex) { return formula_look(*written_math(latex), 40).width; };
+    EXPECT_GT(wide("3kg"), wide("3") + 4) << "with room before them";
+}
+
 TEST(FormulaLook, BoundsOfASumStandOverAndUnderIt) {
     const FormulaLook sum = look("\\sum_{k=1}^{n}k");
     ASSERT_EQ(sum.signs.size(), 6U);

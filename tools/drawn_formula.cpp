@@ -55,7 +55,8 @@ public:
                 return scripts(f, size);
             case Kind::root:
                 return root(f, size);
-            case Kind::grid:  // none of the formulas that are drawn has one
+            case Kind::accent:  // none of the formulas that are drawn has one
+            case Kind::grid:
             case Kind::line:
                 break;
         }

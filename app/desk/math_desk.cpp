@@ -9,6 +9,7 @@
 #include "math/formula_skills.h"
 #include "math/page_values.h"
 #include "math/parse_math.h"
+#include "render/formula_setting.h"
 
 namespace fernleaf {
 
@@ -28,6 +29,7 @@ uint32_t next_colour(const Plot& plot) {
 }
 
 constexpr double kPlotWideMm = 90, kPlotHighMm = 60, kGapMm = 4, kStepMm = 4;
+constexpr double kNewFormulaMm = 6, kMarginMm = 20;  // of type; from the sheet's left side
 
 // Where nothing else is: below a place, right of it, then wherever there is room further down; else just below it.
 Box free_place(const Page& page, const Box& about, double wide, double high) {
@@ -87,6 +89,20 @@ Plot MathDesk::new_plot(const Box& place) const {
     plot.angles = document_.notebook().working.angle;
     plot.decimal_comma = decimal_comma();
     return plot;
+}
+
+void MathDesk::insert(const std::string& latex) {
+    const Page* page = document_.page();
+    if (!page || !editing_.may_change()) return;
+    auto formula = formula_at({}, latex, kNewFormulaMm);
+    if (!formula || validation_error(Elements{.formulas = {*formula}})) return;
+    const Box own = drawn_box(*formula), all = drawn_box(*page);
+    const double margin = std::min(kMarginMm, page->info.width_mm / 10);
+    const Box about = Box::of(margin, all.empty() ? margin : all.top, 0, all.empty() ? 0 : all.height());
+    const Box place = free_place(*page, about, own.width(), own.height());
+    formula->middle = place.centre();
+    formula->id = editing_.new_id();
+    editing_.add({.formulas = {*std::move(formula)}}, "Insert a formula");
 }
 
 QString MathDesk::why_not_plotted(const std::string& formula, const Box& place) const {

@@ -29,6 +29,9 @@ public:
     void rework(const std::string& formula, Rework how, const std::string& name = {});
     bool decimal_comma() const;
 
+    // Puts a formula in type below all that is on the open page, one step of undo. latex: that can be set.
+    void insert(const std::string& latex);
+
     // Why a formula that stands in a place (mm) can't be plotted there, as a sentence; empty: it can.
     QString why_not_plotted(const std::string& formula, const Box& place) const;
     // A plot of a formula where the page has room for it, near the formula's place.

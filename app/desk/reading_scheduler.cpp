@@ -15,6 +15,7 @@ namespace {
 
 constexpr int kReadAfterMs = 40;  // strokes that follow one another at once are read together
 constexpr int kSaveAfterMs = 500;
+constexpr size_t kMostPagesLearntFrom = 60;  // a few ms each, before the first page is read
 
 }  // namespace
 
@@ -55,7 +56,7 @@ ReadingScheduler::ReadingScheduler(Library& library, std::filesystem::path model
         else
             no_print = text_of(print.error());
         if (auto formulas = FormulaSkills::load(models))
-            formulas_ = *std::move(formulas);
+            formulas_ = *std::move(formulas), learn_corrected_signs();
         else
             no_formulas = text_of(formulas.error());
         QMetaObject::invokeMethod(
@@ -82,6 +83,18 @@ ReadingScheduler::ReadingScheduler(Library& library, std::filesystem::path model
 }
 
 ReadingScheduler::~ReadingScheduler() = default;
+
+void ReadingScheduler::learn_corrected_signs() {
+    auto pages = library_.pages_corrected(InkClass::sign, kMostPagesLearntFrom);
+    if (!pages) return;
+    std::ranges::reverse(*pages);  // what was said last is forgotten last
+    for (const PageId id : *pages) {
+        const auto page = library_.load_page(id);
+        const auto reading = library_.reading(id);
+        const auto corrections = library_.corrections(id);
+        if (page && reading && corrections) formulas_->learn(*reading, page->strokes, *corrections);
+    }
+}
 
 void ReadingScheduler::stop() {
     background_.clear();

@@ -118,6 +118,7 @@ signals:
     void mode_changed(ReadingMode mode);
 
 private:
+    void learn_corrected_signs();  // in formulas; on the reader's thread
     // What is read for: the open page in an edition of it, or a page that nobody looks at, with its mark in the
     // library.
     struct Job {

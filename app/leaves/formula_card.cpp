@@ -7,6 +7,7 @@
 #include "desk/text_of.h"
 #include "look/theme.h"
 #include "math/math_signs.h"
+#include "math/math_text.h"
 #include "math/parse_math.h"
 #include "math/written_math.h"
 #include "render/formula_look.h"
@@ -156,7 +157,7 @@ void FormulaCard::look_at_typed() {
 
 QString FormulaCard::meant(const QString& typed) const {
     if (of_sign_) return sign_meant(typed);
-    return written_math(typed.trimmed().toStdString()) ? typed.trimmed() : QString();
+    return QString::fromStdString(latex_of_typed(typed.toStdString(), decimal_comma_));
 }
 
 }  // namespace fernleaf

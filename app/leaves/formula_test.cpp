@@ -141,6 +141,27 @@ TEST_F(Formulas, SignsAreChosenOnBothLeavesAndCorrectedOneByOne) {
     EXPECT_EQ(formula()->words.at(0).text, "7+7=");
 }
 
+TEST_F(Formulas, WhatIsCorrectedTeachesOtherPagesAndIsKnownAfterAStart) {
+    write_sum();
+    ASSERT_TRUE(formula());
+    const auto line = static_cast<int>(formula() - session_->reading().lines.data());
+    session_->correcting().correct(ReadPlace::of_sign(line, 0), "1");
+    session_->wait_idle();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text, "1+7=") << "the other symbol was left as it is";
+    session_->model().add_page();
+    session_->wait_idle();
+    write_sum();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text.substr(0, 2), "1+") << "what looks like it is the same";
+    reopen();
+    session_->model().add_page();
+    session_->wait_idle();
+    write_sum();
+    ASSERT_TRUE(formula());
+    EXPECT_EQ(formula()->words.at(0).text.substr(0, 2), "1+");
+}
+
 TEST_F(Formulas, AreWalkedThroughWithTheKeyboard) {
     write_sum();
     ASSERT_TRUE(formula());

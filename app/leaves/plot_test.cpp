@@ -231,5 +231,24 @@ TEST_F(Plots, AreMovedCopiedAndErasedAsAllElementsAre) {
     EXPECT_EQ(page().plots.size(), 1U);
 }
 
+TEST_F(Plots, AFormulaIsInsertedWhereThereIsRoomAndWorkedOut) {
+    set_formula("a=3", 40);
+    session_->math().insert("a+1=");
+    session_->wait_idle();
+    ASSERT_EQ(page().formulas.size(), 2U);
+    const Box first = drawn_box(page().formulas[0]), second = drawn_box(page().formulas[1]);
+    EXPECT_FALSE(first.meets(second));
+    EXPECT_GT(second.top, first.top);
+    EXPECT_TRUE(page().formulas[1].ink.empty());
+    const ReadPlace place = place_of("a+1=");
+    ASSERT_GE(place.line, 0);
+    EXPECT_EQ(session_->reading().lines[static_cast<size_t>(place.line)].result, "4");
+    session_->math().insert("{x");
+    EXPECT_EQ(page().formulas.size(), 2U) << "what can't be set is not put there";
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_EQ(page().formulas.size(), 1U);
+}
+
 }  // namespace
 }  // namespace fernleaf

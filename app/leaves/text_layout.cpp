@@ -17,6 +17,7 @@ namespace {
 constexpr double kInkInsetPx = 12;  // the type stands so much farther left than the ink
 constexpr double kLabelMarginPx = 6;
 constexpr double kOutlineGapPx = 8;  // below its drawing
+constexpr double kBesidePlotPx = 16, kLeastPlot = 0.5;
 
 constexpr double kSmallestPx = 13, kLargestPx = 40;
 constexpr double kTextToPitch = 0.74;
@@ -165,7 +166,8 @@ double type_px(const Reading& reading, double scale) {
 
 std::optional<std::vector<QRectF>> differences(const SetPage& before, const SetPage& now) {
     if (before.words.empty() || now.words.empty() || before.captions != now.captions || before.outline != now.outline ||
-        before.rules != now.rules || before.figures != now.figures || before.ink != now.ink)
+        before.rules != now.rules || before.figures != now.figures || before.ink != now.ink ||
+        before.plots != now.plots)
         return std::nullopt;
     // Mostly one line in the middle.
     const auto alike = [](const SetWord& a, const SetWord& b) { return a.same(b); };
@@ -241,7 +243,6 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             begins[l + 1] = std::max(begins[l], x_of(line.box.left)) + width_of_formula(line, px) + kBehindFormula * px;
         if (line.kind != RegionKind::text) continue;
         double left = kSheetPaddingPx + std::clamp(line.box.left * x_scale - kInkInsetPx, 0.0, 0.8 * room);
-        if (const auto behind = begins.find(l); behind != begins.end()) left = std::max(left, behind->second);
         // How far it may reach: to the next line that stands beside it.
         double right = kSheetPaddingPx + room;
         if (const auto next = beside.left_of_next(line); next && !has_more)
@@ -258,6 +259,10 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             left = figure ? std::max(from, (from + to - natural) / 2) : from, right = to;
         }
         if (natural > right - left && !frame) left = std::max(kSheetPaddingPx, std::min(left, right - natural));
+        if (const auto behind = begins.find(l); behind != begins.end()) {
+            left = std::max(left, behind->second);
+            right = std::max(right, left + kNarrowest * natural);
+        }
         if (natural > right - left) {
             font_px = std::max(kNarrowest * px, font_px * (right - left) / natural);
             set = &measured(line, qRound(font_px));
@@ -354,6 +359,22 @@ void TextLayout::lay_out(const Reading& reading, const Sheet& sheet, const Usefu
             break;
         }
     }
+    for (const Plot& plot : sheet.plots) set_plot(plot);
+}
+
+// Where it is on the page; type is wider than ink, so it may have to give way to what stands to its left, and be
+// smaller.
+void TextLayout::set_plot(const Plot& plot) {
+    const double room = sheet_.width_px - 2 * kSheetPaddingPx, x_scale = room / sheet_.width_mm;
+    const Box box = ElementTraits<Plot>::bounds(plot);
+    const double scale = std::min(x_scale, sheet_.scale), top = box.top * sheet_.scale;
+    double left = kSheetPaddingPx + box.left * x_scale - kInkInsetPx;
+    for (const SetWord& word : set_.words)
+        if (word.box.left() < left && word.box.bottom() > top && word.box.top() < top + box.height() * scale)
+            left = std::max(left, word.box.right() + kBesidePlotPx);
+    const double widest = std::max(kLeastPlot * box.width() * scale, kSheetPaddingPx + room - left);
+    const double fits = std::min(1.0, widest / (box.width() * scale));
+    set_.plots.push_back({plot, {std::min(left, sheet_.width_px - fits * scale * box.width()), top}, fits * scale});
 }
 
 std::shared_ptr<const LaidOutFormula> TextLayout::formula(const ReadLine& line, int px) {

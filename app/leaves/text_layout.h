@@ -78,6 +78,14 @@ struct SetInk {
     friend bool operator==(const SetInk&, const SetInk&) = default;
 };
 
+// A plot, as it is on the page.
+struct SetPlot {
+    Plot plot;
+    QPointF at;        // its top left corner
+    double scale = 1;  // px a mm
+    friend bool operator==(const SetPlot&, const SetPlot&) = default;
+};
+
 // All that stands on a leaf.
 struct SetPage {
     std::vector<SetWord> words;
@@ -85,8 +93,11 @@ struct SetPage {
     std::vector<QLineF> rules;  // dividers
     std::vector<SetFigure> figures;
     std::vector<SetInk> ink;
+    std::vector<SetPlot> plots;
     std::optional<Caption> outline;  // below a diagram: that it can be unfolded
-    bool empty() const { return words.empty() && captions.empty() && rules.empty() && figures.empty() && ink.empty(); }
+    bool empty() const {
+        return words.empty() && captions.empty() && rules.empty() && figures.empty() && ink.empty() && plots.empty();
+    }
 };
 
 // Of a page of so many words no more are measured, or drawn, at once: some 4 ms, and 5 to 10.
@@ -106,6 +117,7 @@ public:
         double width_px = 0, width_mm = 0;
         bool diagram = false;                  // whether what is drawn is one
         std::span<const Stroke> strokes = {};  // the page's
+        std::span<const Plot> plots = {};
     };
 
     // Measures some of the lines that are not measured yet at this scale; whether all are now.
@@ -145,6 +157,7 @@ private:
     double width_of_formula(const ReadLine& line, double px);  // with what it comes to, in type of px
     // least_left: where what stands before it in its line ends, px.
     void set_formula(const ReadLine& line, int number, double px, double least_left);
+    void set_plot(const Plot& plot);
     // False if there are none, or too many points to be shown at once.
     bool set_ink(const std::vector<StrokeId>& ids);
     ReadPlace figure_beside(ReadPlace from, int step) const;

@@ -182,5 +182,38 @@ TEST(TextLayout, SignsOfAFormulaInAPictureAreMarkedButNotChosenOneByOne) {
     EXPECT_TRUE(layout.has_signs({0, 0}));
 }
 
+TEST(TextLayout, APlotStandsWhereItIsAndGivesWayToTypeOnItsLeft) {
+    Plot plot;
+    plot.box = Box::of(100, 40, 80, 60);
+    const auto laid = [&](const Reading& reading) {
+        TextLayout layout;
+        layout.lay_out(reading, {3, 630, 210, false, {}, {&plot, 1}}, {});
+        return layout.take();
+    };
+    const SetPage alone = laid({});
+    ASSERT_EQ(alone.plots.size(), 1U);
+    EXPECT_FALSE(alone.empty());
+    EXPECT_NEAR(alone.plots[0].at.y(), 120, 1e-9);
+    Reading beside{{formula("x^{2}+3x-28=0", "x = -7 or x = 4")}};
+    beside.lines[0].box = Box::of(60, 60, 30, 4);
+    const SetPage both = laid(beside);
+    EXPECT_GE(both.plots[0].at.x(), both.words[0].box.right());
+    EXPECT_LT(both.plots[0].scale, alone.plots[0].scale) << "smaller, for it would not end on the leaf";
+    EXPECT_FALSE(differences(alone, both).has_value());
+}
+
+TEST(TextLayout, WordsAboutAFormulaMakeRoomForIt) {
+    ReadLine before = label("Pulp of the day", Box::of(20, 40, 22, 4));
+    ReadLine math = formula("147+151=", "298"), after = label("litres", Box::of(66, 40, 12, 4));
+    math.box = Box::of(44, 40, 20, 4);
+    TextLayout layout;
+    layout.lay_out({{before, math, after}}, {4, 148 * 4.0, 148}, {});
+    const auto at = [&](int line) { return layout.find({line, 0})->box; };
+    EXPECT_GT(at(1).left(), at(0).right());
+    EXPECT_GT(at(2).left(), at(1).right()) << "what it comes to counts, too";
+    EXPECT_LT(at(1).left(), at(0).right() + 12);
+    EXPECT_NEAR(at(0).height(), at(2).height(), 0.1) << "in one size";
+}
+
 }  // namespace
 }  // namespace fernleaf

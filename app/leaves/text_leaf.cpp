@@ -158,10 +158,10 @@ void TextLeaf::lay_out() {
     laid_width_ = width();
     layout_.take();
     if (session_.page())
-        layout_.lay_out(
-            session_.reading(),
-            {view_.scale(), sheet().width(), session_.page()->info.width_mm, diagram_, session_.page()->strokes},
-            useful_);
+        layout_.lay_out(session_.reading(),
+                        {view_.scale(), sheet().width(), session_.page()->info.width_mm, diagram_,
+                         session_.page()->strokes, session_.page()->plots},
+                        useful_);
 }
 
 // Only what looks otherwise than before is drawn again.
@@ -378,6 +378,8 @@ void TextLeaf::paintEvent(QPaintEvent* event) {
         painter.setPen(QPen(shown_colour(ink.colour, t.page), ink.width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         painter.drawPolyline(ink.line);
     }
+    for (const SetPlot& plot : layout_.set().plots)
+        painter.drawPixmap(plot.at, plot_pictures_.of(plot.plot, plot.scale, devicePixelRatioF(), t.page));
     painter.setPen(t.quiet_text);
     for (const Caption& caption : layout_.set().captions)
         painter.drawText(caption.box, Qt::AlignLeft | Qt::AlignVCenter, caption.text);

@@ -11,6 +11,7 @@
 #include "leaves/figure_card.h"
 #include "leaves/formula_card.h"
 #include "leaves/outline_card.h"
+#include "leaves/plot_pictures.h"
 #include "leaves/text_layout.h"
 #include "leaves/word_card.h"
 #include "tools/page_viewport.h"
@@ -86,6 +87,7 @@ private:
     OutlineCard* outline_card_;
     bool diagram_ = false;  // what is drawn on the page is one
     TextLayout layout_;
+    PlotPictures plot_pictures_;
     QPixmap wave_;  // some of the line below unsure words
     QColor wave_colour_;
     QTimer measuring_;   // until the next lines are measured

@@ -19,6 +19,7 @@
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
 #include "render/export.h"
+#include "window/formula_dialog.h"
 #include "window/notebook_dialog.h"
 #include "window/proof_sheet.h"
 #include "window/reading_dialog.h"
@@ -92,6 +93,10 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(head_, &RunningHead::settings_wanted, this, &MainWindow::show_settings);
     connect(head_, &RunningHead::paper_wanted, this, &MainWindow::ask_for_paper);
     connect(head_, &RunningHead::picture_wanted, this, &MainWindow::ask_for_picture);
+    connect(head_, &RunningHead::formula_wanted, this, [this] {
+        FormulaDialog dialog(session_.math().decimal_comma(), this);
+        if (dialog.exec() == QDialog::Accepted) session_.math().insert(dialog.latex());
+    });
     connect(head_, &RunningHead::bin_wanted, this, &MainWindow::show_bin);
     connect(head_, &RunningHead::export_wanted, this, &MainWindow::ask_for_export);
     connect(head_, &RunningHead::reading_wanted, this, &MainWindow::ask_how_to_read);

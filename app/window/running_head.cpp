@@ -92,6 +92,7 @@ QMenu* RunningHead::page_menu() {
     auto* menu = new QMenu(this);
     menu->addAction(tr("Paper …"), this, &RunningHead::paper_wanted);
     menu->addAction(tr("Insert a picture …"), this, &RunningHead::picture_wanted);
+    menu->addAction(tr("Insert a formula …"), this, &RunningHead::formula_wanted);
     menu->addAction(tr("Insert a table"), &session_.editing(), &PageEditing::add_table);
     menu->addAction(tr("Insert a divider"), &session_.editing(), &PageEditing::add_divider);
     menu->addSeparator();

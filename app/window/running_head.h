@@ -30,6 +30,7 @@ signals:
     void settings_wanted();
     void paper_wanted();
     void picture_wanted();
+    void formula_wanted();
     void bin_wanted();
     void export_wanted(bool whole_notebook);
     void reading_wanted();  // the dialog that tells how a notebook is read

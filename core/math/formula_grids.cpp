@@ -31,8 +31,8 @@ using Strokes = std::vector<size_t>;
 class GridReading {
 public:
     GridReading(const std::vector<Stroke>& strokes, const FormulaWeights& weights, const CancelToken& cancel,
-                const std::vector<SaidSign>& said)
-        : strokes_(strokes), weights_(weights), cancel_(cancel), said_(said) {
+                const std::vector<SaidSign>& said, const SignMemory* taught)
+        : strokes_(strokes), weights_(weights), cancel_(cancel), said_(said), taught_(taught) {
         std::vector<const Stroke*> all;
         for (const Stroke& s : strokes) all.push_back(&s), boxes_.push_back(s.box());
         usual_ = usual_size(all);
@@ -171,7 +171,7 @@ private:
                     own.strokes.push_back(static_cast<size_t>(at - some.begin()));
             if (own.strokes.size() == sign.strokes.size()) said.push_back(std::move(own));
         }
-        FormulaReading reading = read_formula(ink, weights_, cancel_, said);
+        FormulaReading reading = read_formula(ink, weights_, cancel_, said, taught_);
         if (reading.latex.empty()) return false;
         // Its signs are counted on from those before.
         const size_t first = out_.signs.size();
@@ -190,6 +190,7 @@ private:
     const FormulaWeights& weights_;
     const CancelToken& cancel_;
     const std::vector<SaidSign>& said_;
+    const SignMemory* taught_;
     std::vector<Box> boxes_;
     double usual_ = 1;
     FormulaReading out_;
@@ -199,11 +200,12 @@ private:
 }  // namespace
 
 std::optional<FormulaReading> read_grid(const std::vector<Stroke>& strokes, const FormulaWeights& weights,
-                                        const CancelToken& cancel, const std::vector<SaidSign>& said) {
+                                        const CancelToken& cancel, const std::vector<SaidSign>& said,
+                                        const SignMemory* taught) {
     if (strokes.size() < 4 || strokes.size() > kMostFormulaStrokes ||
         std::ranges::any_of(strokes, [](const Stroke& s) { return s.points.empty(); }))
         return {};
-    auto out = GridReading(strokes, weights, cancel, said).read();
+    auto out = GridReading(strokes, weights, cancel, said, taught).read();
     return cancel.cancelled() ? std::nullopt : out;
 }
 

@@ -16,6 +16,7 @@ namespace fernleaf {
 
 // As read_formula.
 std::optional<FormulaReading> read_grid(const std::vector<Stroke>& strokes, const FormulaWeights& weights,
-                                        const CancelToken& cancel = {}, const std::vector<SaidSign>& said = {});
+                                        const CancelToken& cancel = {}, const std::vector<SaidSign>& said = {},
+                                        const SignMemory* taught = nullptr);
 
 }  // namespace fernleaf

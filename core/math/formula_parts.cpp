@@ -8,6 +8,12 @@
 namespace fernleaf {
 namespace {
 
+// A root's index, of its sign's height: how high it is at most, how far down, above and before the sign it may stand.
+constexpr double kIndexHeight = 0.65, kIndexFoot = 0.75, kIndexAbove = 0.2, kIndexBefore = 0.35;
+// An arrow over a letter: of the line's unit how far into it and above it it may stand, of the letter's width how wide
+// it is, of the wider one's how far aside.
+constexpr double kArrowInto = 0.15, kArrowAbove = 1.2, kArrowWidth = 1.6, kArrowLeast = 0.5, kArrowAside = 0.4;
+
 using Kind = FormulaPart::Kind;
 
 // Of a small letter's height: how high signs of each kind stand, and how far below the baseline they begin.
@@ -107,6 +113,8 @@ bool may_stand(const FormulaPart& a, const FormulaPart& b, Place place) {
             return sign->kind == SignKind::digit || sign->kind == SignKind::letter || sign->kind == SignKind::close ||
                    sign->kind == SignKind::operation || sign->kind == SignKind::bar || a.kind == Kind::root;
         case Place::over:
+            if (a.kind == Kind::root) return !a.has_root_index && !is_only_between(b);
+            if (is_arrow_over(b, a)) return true;
             return a.kind == Kind::sign && (is_minus(a.last_sign) || is(a.last_sign, SignKind::operation));
         case Place::under:
             return a.kind == Kind::dividend || names_operation(a) ||
@@ -117,6 +125,24 @@ bool may_stand(const FormulaPart& a, const FormulaPart& b, Place place) {
             break;
     }
     return false;
+}
+
+bool is_arrow_over(const FormulaPart& arrow, const FormulaPart& letter) {
+    static const int to = static_cast<int>(*sign_named("\\to"));
+    if (arrow.kind != Kind::sign || arrow.first_sign != to) return false;
+    if (letter.kind != Kind::sign || !is(letter.first_sign, SignKind::letter)) return false;
+    const Box &over = arrow.box, &under = letter.box;
+    const double middle = std::abs(over.centre().x - under.centre().x);
+    return over.bottom < under.top + kArrowInto * letter.unit && over.bottom > under.top - kArrowAbove * letter.unit &&
+           over.width() < kArrowWidth * under.width() + letter.unit && over.width() > kArrowLeast * under.width() &&
+           middle < kArrowAside * std::max(over.width(), under.width());
+}
+
+bool stands_in_hook(const Box& hook, const Box& body, const Box& b) {
+    const double height = hook.height();
+    return b.height() < kIndexHeight * height && b.bottom < hook.top + kIndexFoot * height &&
+           b.bottom > hook.top - kIndexAbove * height && b.centre().x > hook.left - kIndexBefore * height &&
+           b.right < std::max(body.left, hook.left + kIndexBefore * height);
 }
 
 FormulaPart joined(const FormulaPart& a, const FormulaPart& b, Place place) {
@@ -154,7 +180,13 @@ FormulaPart joined(const FormulaPart& a, const FormulaPart& b, Place place) {
             break;
         case Place::over:
         case Place::under:
-            if (is_minus(a.first_sign) && a.kind != Kind::scripts) {
+            if (is_arrow_over(b, a)) {
+                out.kind = Kind::vector;
+                out.first = out.last = out.box;
+            } else if (a.kind == Kind::root) {
+                out.has_root_index = true;
+                out.first = out.last = out.nucleus = out.box;
+            } else if (is_minus(a.first_sign) && a.kind != Kind::scripts) {
                 const bool whole = a.kind == Kind::dividend;
                 out.kind = whole ? Kind::fraction : Kind::dividend;
                 out.nucleus = a.nucleus;

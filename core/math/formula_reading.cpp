@@ -5,6 +5,7 @@
 #include <map>
 #include <string_view>
 #include <unordered_map>
+#include <unordered_set>
 
 #include "math/formula_parts.h"
 #include "math/sign_form.h"
@@ -31,7 +32,8 @@ constexpr double kIntoIt = 1.1;                // how far before another's end a
 constexpr double kAtTop = 0.6, kAtFoot = 0.3;  // what stands so far over or under a row belongs to it
 constexpr double kUnclosed = -3;               // a bracket
 constexpr double kIndexOfDigit = -2.5, kPowerOfDigit = -1, kScriptOfScript = -1;
-constexpr double kSpelt = 5;  // letters that spell a function are likelier than any others
+constexpr double kRootIndex = -0.5, kArrowOver = -0.5;  // of what stands in a root's hook, and over a letter
+constexpr double kSpelt = 5;                            // letters that spell a function are likelier than any others
 constexpr size_t kAlternatives = 5;
 constexpr char kSignBegins = 1, kSignEnds = 2;  // in a pattern
 
@@ -138,9 +140,9 @@ double completed(const FormulaPart& part) {
 class Parsing {
 public:
     Parsing(const std::vector<Stroke>& strokes, const FormulaWeights& weights, const CancelToken& cancel,
-            const std::vector<SaidSign>& said)
-        : weights_(weights), cancel_(cancel), said_(said) {
-        for (const Stroke& s : strokes) strokes_.push_back(&s), boxes_.push_back(s.box());
+            const std::vector<SaidSign>& said, const SignMemory* taught)
+        : weights_(weights), cancel_(cancel), said_(said), taught_(taught) {
+        for (const Stroke& s : strokes) strokes_.push_back(&s), boxes_.push_back(s.box()), ids_.insert(s.id);
         usual_ = usual_size(strokes_);
         by_size_.resize(strokes.size() + 1);
     }
@@ -183,7 +185,9 @@ private:
             std::vector<const Stroke*> members;
             Box box;
             for (const size_t i : group) members.push_back(strokes_[i]), box.include(boxes_[i]);
-            const std::vector<float> chances = weights_.signs.chances(sign_form(members, usual_));
+            const SignForm form = sign_form(members, usual_);
+            std::vector<float> chances = weights_.signs.chances(form);
+            if (taught_) taught_->lean(form, ids_, chances);
             if (chances.back() > kMostlyNone && group.size() > 1) continue;
             std::vector<SignAlternative>& known = alternatives_[ink_of(group)];
             std::vector<std::pair<double, size_t>> order;
@@ -244,8 +248,8 @@ private:
                          (other->kind == Kind::dividend) == (part.kind == Kind::dividend);
                 there |= other->kind == part.kind && other->first_sign == part.first_sign &&
                          other->last_sign == part.last_sign && other->has_power == part.has_power &&
-                         other->tail == part.tail && other->has_index == part.has_index &&
-                         other->nucleus == part.nucleus;
+                         other->has_root_index == part.has_root_index && other->tail == part.tail &&
+                         other->has_index == part.has_index && other->nucleus == part.nucleus;
             }
             if (there || alike >= kReadingsOfInk) continue;
             parts_.push_back(part);
@@ -332,9 +336,17 @@ private:
                 b.box.top < a.nucleus.bottom + 0.5 * unit,
             beside && may_stand(a, b, Place::power),
             beside && may_stand(a, b, Place::index),
-            stacked && b.box.centre().y < a.nucleus.centre().y && may_stand(a, b, Place::over),
+            stacked && a.kind != Kind::root && !is_arrow_over(b, a) && b.box.centre().y < a.nucleus.centre().y &&
+                may_stand(a, b, Place::over),
             stacked && b.box.centre().y > a.nucleus.centre().y && may_stand(a, b, Place::under),
             enclosed && may_stand(a, b, Place::inside)};
+        if (is_arrow_over(b, a)) offer_joined(first, second, Place::over, kArrowOver, size);
+        if (a.kind == Kind::root && may_stand(a, b, Place::over)) {
+            const Box& hook = parts_[static_cast<size_t>(a.made_of[0])].box;
+            const Box& body = parts_[static_cast<size_t>(a.made_of[1])].box;
+            if (stands_in_hook(hook, body, b.box))
+                offer_joined(first, second, Place::over, kRootIndex + completed(b), size);
+        }
         if (std::ranges::none_of(possible, std::identity{})) return;
         // A fraction's divisor is placed beside its bar, not beside what stands over that.
         const bool half = a.kind == Kind::dividend;
@@ -344,18 +356,23 @@ private:
             if (!possible[i] || chances[i] < kLeastPlace) continue;
             const auto place = static_cast<Place>(i);
             if (place == Place::right && parted(a, b)) continue;
-            FormulaPart part = joined(a, b, place);
-            part.score = a.score + b.score + kPlaceWeight * std::log(chances[i]);
-            if (place == Place::right && ends_with_function(part)) part.score += kSpelt;
+            double score = kPlaceWeight * std::log(chances[i]) + rarity_of(place, a, b);
             if (place == Place::right)
-                part.score += a.has_power ? 0 : follows(a.last_sign, b.first_sign);
+                score += a.has_power ? 0 : follows(a.last_sign, b.first_sign);
             else
-                part.score += completed(b);
-            part.score += rarity_of(place, a, b);
-            part.made_of = {first, second};
-            part.by = place;
-            offer(part, size);
+                score += completed(b);
+            offer_joined(first, second, place, score, size);
         }
+    }
+
+    void offer_joined(int32_t first, int32_t second, Place place, double score, size_t size) {
+        const FormulaPart &a = parts_[static_cast<size_t>(first)], &b = parts_[static_cast<size_t>(second)];
+        FormulaPart part = joined(a, b, place);
+        part.score = a.score + b.score + score;
+        if (place == Place::right && ends_with_function(part)) part.score += kSpelt;
+        part.made_of = {first, second};
+        part.by = place;
+        offer(part, size);
     }
 
     // The likeliest part that holds all strokes; without one, the best that hold most.
@@ -456,9 +473,16 @@ private:
                 tell_sign(parts_[static_cast<size_t>(dividend.made_of[0])], "\\frac", reading);
                 return "\\frac{" + over + "}{" + of(1) + "}";
             }
-            case Kind::root:
-                tell_sign(parts_[static_cast<size_t>(part.made_of[0])], "\\sqrt", reading);
-                return "\\sqrt{" + of(1) + "}";
+            case Kind::vector:
+                tell_sign(parts_[static_cast<size_t>(part.made_of[1])], "\\vec", reading);
+                return "\\vec{" + of(0) + "}";
+            case Kind::root: {
+                const bool has_index = part.by == Place::over;
+                const FormulaPart& root = has_index ? parts_[static_cast<size_t>(part.made_of[0])] : part;
+                tell_sign(parts_[static_cast<size_t>(root.made_of[0])], "\\sqrt", reading);
+                const std::string body = latex_of(root.made_of[1], reading);
+                return "\\sqrt" + (has_index ? "[" + of(1) + "]" : std::string()) + "{" + body + "}";
+            }
             case Kind::dividend:
                 break;
         }
@@ -493,8 +517,10 @@ private:
     const FormulaWeights& weights_;
     const CancelToken& cancel_;
     const std::vector<SaidSign>& said_;
+    const SignMemory* taught_;
     FormulaInk spoken_of_;
     std::vector<const Stroke*> strokes_;
+    std::unordered_set<StrokeId> ids_;
     std::vector<Box> boxes_;
     double usual_ = 1;
     std::unordered_map<FormulaInk, std::vector<SignAlternative>> alternatives_;  // the likeliest first
@@ -549,11 +575,11 @@ std::string latex_with(const std::string& pattern, const std::vector<std::string
 }
 
 FormulaReading read_formula(const std::vector<Stroke>& strokes, const FormulaWeights& weights,
-                            const CancelToken& cancel, const std::vector<SaidSign>& said) {
+                            const CancelToken& cancel, const std::vector<SaidSign>& said, const SignMemory* taught) {
     if (strokes.empty() || strokes.size() > kMostFormulaStrokes ||
         std::ranges::any_of(strokes, [](const Stroke& s) { return s.points.empty(); }))
         return {};
-    return Parsing(strokes, weights, cancel, said).read();
+    return Parsing(strokes, weights, cancel, said, taught).read();
 }
 
 }  // namespace fernleaf

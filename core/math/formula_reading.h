@@ -20,6 +20,7 @@
 #include "base/cancel.h"
 #include "ink/stroke.h"
 #include "math/formula_weights.h"
+#include "math/sign_memory.h"
 
 namespace fernleaf {
 
@@ -59,9 +60,11 @@ struct SaidSign {
     size_t sign = 0;              // of math_signs()
 };
 
-// strokes: of one formula, at most kMostFormulaStrokes; more are not read, nor are strokes without points. On cancel
-// nothing is read. Safe to call from several threads.
+// strokes: of one formula, at most kMostFormulaStrokes; more are not read, nor are strokes without points. taught: by
+// corrections of other formulas; strokes have ids where it is given. On cancel nothing is read. Safe to call from
+// several threads.
 FormulaReading read_formula(const std::vector<Stroke>& strokes, const FormulaWeights& weights,
-                            const CancelToken& cancel = {}, const std::vector<SaidSign>& said = {});
+                            const CancelToken& cancel = {}, const std::vector<SaidSign>& said = {},
+                            const SignMemory* taught = nullptr);
 
 }  // namespace fernleaf

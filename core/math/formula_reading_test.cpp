@@ -77,6 +77,29 @@ TEST_F(FormulaReadingTest, TellsFractionsAndPowersByPlaceAndSize) {
     EXPECT_EQ(read(row.strokes), "77");
 }
 
+TEST_F(FormulaReadingTest, ASmallNumberInARootsHookIsItsIndex) {
+    DrawnSigns root;
+    root.add({{20, 37}, {21.5, 36}, {23, 40}, {25, 32}, {38, 32}}), root.seven(27, 39.5), root.seven(32, 39.5);
+    EXPECT_EQ(read(root.strokes), "\\sqrt{77}");
+    root.seven(20.2, 35, 2);
+    const FormulaReading reading = read_formula(root.strokes, *weights_);
+    EXPECT_EQ(reading.latex, "\\sqrt[7]{77}");
+    ASSERT_EQ(reading.signs.size(), 4U);
+    EXPECT_EQ(reading.signs[0].latex, "\\sqrt");
+    EXPECT_EQ(reading.signs[3].strokes, std::vector<size_t>{3}) << "in the order in which it is set";
+}
+
+TEST_F(FormulaReadingTest, AnArrowOverALetterMakesItAVector) {
+    DrawnSigns ink;
+    ink.add({{20, 34}, {23, 40}}), ink.add({{23, 34}, {20, 40}});  // x
+    ink.add({{19.5, 31}, {24, 31}}), ink.add({{22.8, 30}, {24, 31}, {22.8, 32}});
+    ink.equals(28, 40), ink.seven(36, 40);
+    const FormulaReading reading = read_formula(ink.strokes, *weights_);
+    EXPECT_EQ(reading.latex.substr(0, 5), "\\vec{") << reading.latex;
+    ASSERT_GE(reading.signs.size(), 2U);
+    EXPECT_EQ(reading.signs[0].strokes, (std::vector<size_t>{2, 3}));
+}
+
 TEST_F(FormulaReadingTest, TakesWhateverComes) {
     EXPECT_EQ(read({}), "");
     EXPECT_EQ(read({Stroke{}}), "");
@@ -149,6 +172,12 @@ TEST_F(FormulaSkillsTest, WorksOutWhatIsAskedAndChecksWhatIsSaid) {
     EXPECT_EQ(results(formulas({"a=a+1", "b=c", "c=b"})).size(), 3U);
 }
 
+TEST_F(FormulaSkillsTest, WhatAChainSaysBesidesItsNameIsChecked) {
+    EXPECT_EQ(results(formulas({"V=3\\cdot 4=12", "V+1="})), (Results{"true", "13"}));
+    EXPECT_EQ(results(formulas({"V=3\\cdot 4=13"})), Results{"false: 12"});
+    EXPECT_EQ(results(formulas({"\\begin{aligned}V&=3\\cdot 4\\\\&=12\\end{aligned}"})), Results{"true"});
+}
+
 TEST_F(FormulaSkillsTest, ValuesAboveAreKnownBelow) {
     EXPECT_EQ(results(formulas({"r=3", "h=2", "V=r^{2}h", "V+1="})), (Results{"", "", "18", "19"}));
     EXPECT_EQ(results(formulas({"V=r^{2}", "r=3"})), (Results{"", ""})) << "not above";
@@ -203,7 +232,7 @@ TEST_F(FormulaSkillsTest, SignsThatAPersonCorrectedAreWhatWasSaid) {
     Reading reading{{math}};
     const Correction one{{1}, ink.strokes[0].box(), "1", InkClass::sign};
     skills_->read(reading, ink.strokes, {one, {{99}, {}, "x", InkClass::sign}, {{4}, {}, "no sign", InkClass::sign}});
-    EXPECT_EQ(reading.lines[0].words.at(0).text, "1+7=");
+    EXPECT_EQ(reading.lines[0].words.at(0).text, "1+7=") << "the other one was left as it is";
     ASSERT_EQ(reading.lines[0].signs.size(), 4U);
     EXPECT_TRUE(reading.lines[0].signs[0].corrected);
     EXPECT_FALSE(reading.lines[0].signs[2].corrected);
@@ -211,6 +240,26 @@ TEST_F(FormulaSkillsTest, SignsThatAPersonCorrectedAreWhatWasSaid) {
     Reading again{{math}};
     skills_->read(again, ink.strokes, {one, {{1}, {}, "z", InkClass::sign}});
     EXPECT_EQ(again.lines[0].words.at(0).text, "z+7=");
+}
+
+TEST_F(FormulaSkillsTest, WhatWasCorrectedOnAnotherPageIsKnownUntilItIsTakenBack) {
+    DrawnSigns ink;
+    ink.sum(20, 40);
+    const Reading earlier{{ink.as_math()}};
+    const std::vector<Correction> said{{{1}, ink.strokes[0].box(), "1", InkClass::sign}};
+    DrawnSigns other;
+    other.sum(60, 80);
+    for (Stroke& s : other.strokes) s.id += 100;
+    const auto read = [&] {
+        Reading reading{{other.as_math()}};
+        skills_->read(reading, other.strokes, {});
+        return reading.lines[0].words.at(0).text;
+    };
+    EXPECT_EQ(read(), "7+7=");
+    skills_->learn(earlier, ink.strokes, said);
+    EXPECT_EQ(read(), "1+1=");
+    skills_->learn(earlier, ink.strokes, {});
+    EXPECT_EQ(read(), "7+7=");
 }
 
 // A line of words over some strokes.
@@ -353,6 +402,21 @@ TEST_F(FormulaSkillsTest, AFormulaThatWasTypedForInkLasts) {
     ASSERT_EQ(part.lines.size(), 2U);
     EXPECT_EQ(part.lines[0].words[0].text, "x=1.4");
     EXPECT_EQ(part.lines[1].text(), "and");
+}
+
+TEST_F(FormulaSkillsTest, AnEquationThatGoesOnBelowIsOne) {
+    DrawnSigns ink;
+    ink.sum(20, 40), ink.seven(44, 40), ink.equals(38, 52), ink.seven(44, 52);
+    Reading reading;
+    reading.lines = {words_of({{"7", {1}}, {"+", {2, 3}}, {"7", {4}}, {"=", {5, 6}}, {"7", {7}}}, ink.strokes),
+                     words_of({{"=", {8, 9}}, {"7", {10}}}, ink.strokes)};
+    skills_->find(reading, ink.strokes, {}, false);
+    ASSERT_EQ(reading.lines.size(), 1U);
+    EXPECT_EQ(reading.lines[0].words[0].text, "\\begin{aligned}7+7&=7\\\\&=7\\end{aligned}");
+    EXPECT_EQ(reading.lines[0].signs.size(), 7U);
+    EXPECT_EQ(reading.lines[0].ink.size(), 10U);
+    skills_->work_out(reading, false);
+    EXPECT_EQ(reading.lines[0].result, "false: 14");
 }
 
 TEST_F(FormulaSkillsTest, AnEquationAmongWordsIsPartedFromThem) {

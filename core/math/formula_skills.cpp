@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <set>
 #include <string_view>
 #include <unordered_set>
@@ -15,6 +16,7 @@
 #include "math/page_values.h"
 #include "math/parse_math.h"
 #include "math/quantities.h"
+#include "math/sign_form.h"
 #include "math/working_out.h"
 #include "math/written_math.h"
 
@@ -24,6 +26,7 @@ namespace {
 constexpr size_t kDoubtfulSigns = 6, kMostAlternatives = 5;
 constexpr size_t kMostRemembered = 2000;
 constexpr size_t kLettersOfWord = 3;                              // fewer stand in formulas, too
+constexpr size_t kLettersSpelt = 4;                               // beside one another: a word, sign by sign
 constexpr double kSureOfWord = 0.5;                               // what is read with less may be signs
 constexpr double kSureOfShortWord = 0.8;                          // of two letters, which may be signs as well
 constexpr double kMostlyDigits = 0.6;                             // of what a line says,
@@ -33,6 +36,7 @@ constexpr double kSureOfFormula = 0.2, kSureWithoutSense = 0.55;  // certainty o
 constexpr double kSureOfUnclear = 0.5;                            // and where only the words' unclearness tells of one
 constexpr double kSureOfNumbers = 0.7;                            // of each word of a line of them
 constexpr double kTogether = 0.5;              // of a line's height: between the parts of a formula in several
+constexpr double kNextLine = 1.5;              // likewise, to the next line of a derivation
 constexpr double kOfTall = 0.6;                // a stroke's share of its line's height
 constexpr double kLeastLineMm = 5;             // of a line that is but a dash
 constexpr double kLongest = 20, kHighest = 6;  // strokes beside it that may belong to it
@@ -413,6 +417,25 @@ bool says_equal(const MathTree& tree) {
     return tree.kind == MathKind::relation || (tree.kind == MathKind::asked && tree.parts[0].kind != MathKind::name);
 }
 
+// Whether letters stand beside one another as in a word that was read sign by sign.
+bool spells_word(const std::string& latex) {
+    size_t run = 0;
+    for (size_t i = 0; i < latex.size(); ++i) {
+        const auto is_letter_at = [&](size_t k) {
+            return k < latex.size() && std::isalpha(static_cast<unsigned char>(latex[k])) != 0;
+        };
+        if (latex[i] == '\\') {
+            // A command, names of functions among them.
+            while (is_letter_at(i + 1)) ++i;
+            run = 0;
+        } else {
+            run = is_letter_at(i) ? run + 1 : latex[i] == ' ' ? run : 0;
+        }
+        if (run >= kLettersSpelt) return true;
+    }
+    return false;
+}
+
 // Of a line of numbers and what stands between them, its signs in LaTeX; none: there is something else in it.
 std::vector<std::string> arithmetic_in(const ReadLine& line) {
     static const std::vector<std::pair<std::string_view, const char*>> signs{
@@ -472,6 +495,83 @@ bool asks(const MathTree& tree) {
             return value_given(tree) == nullptr;
         default:
             return true;
+    }
+}
+
+// V = 3 · 4 = 12 as 3 · 4 = 12.
+MathTree without_name(const MathTree& chain) {
+    return {MathKind::relation, chain.text.substr(2), {chain.parts.begin() + 1, chain.parts.end()}};
+}
+
+// Where in LaTeX its first relation stands that is in no group; npos: there is none.
+size_t first_relation(const std::string& latex) {
+    int depth = 0;
+    for (size_t i = 0; i < latex.size(); ++i) {
+        depth += latex[i] == '{', depth -= latex[i] == '}';
+        if (depth != 0) continue;
+        if (latex[i] == '=' || latex[i] == '<' || latex[i] == '>') return i;
+        for (const std::string_view sign : {"\\le", "\\ge", "\\ne", "\\approx"}) {
+            const size_t end = i + sign.size();
+            if (latex.compare(i, sign.size(), sign) == 0 &&
+                (end >= latex.size() || !std::isalpha(static_cast<unsigned char>(latex[end]))))
+                return i;
+        }
+    }
+    return std::string::npos;
+}
+
+// Whether a formula begins with its sign of a relation below another one, which it goes on with.
+bool goes_on_below(const ReadLine& above, const ReadLine& below) {
+    const auto is_read = [](const ReadLine& line) {
+        return line.kind == RegionKind::math && line.words.size() == 1 && !line.words[0].corrected;
+    };
+    if (!is_read(above) || !is_read(below) || first_relation(below.words[0].text) != 0) return false;
+    const double height = std::max(above.box.height(), below.box.height());
+    const double gap = below.box.top - above.box.bottom;
+    return gap > -kTogether * height && gap < kNextLine * height && below.box.left < above.box.right &&
+           below.box.right > above.box.left;
+}
+
+// Two lines of a derivation set below one another by their signs.
+std::string set_below(const std::string& above, const std::string& below) {
+    static const std::string kBegin = "\\begin{aligned}", kEnd = "\\end{aligned}";
+    std::string rows = above;
+    if (above.starts_with(kBegin)) {
+        rows = above.substr(kBegin.size(), above.size() - kBegin.size() - kEnd.size());
+    } else if (const size_t at = first_relation(above); at != std::string::npos) {
+        rows.insert(at, "&");
+    } else {
+        rows += "&";
+    }
+    return kBegin + rows + "\\\\&" + below + kEnd;
+}
+
+void join_derivations(Reading& reading) {
+    for (size_t i = 0; i + 1 < reading.lines.size();) {
+        ReadLine &above = reading.lines[i], &below = reading.lines[i + 1];
+        if (!goes_on_below(above, below)) {
+            ++i;
+            continue;
+        }
+        ReadWord &word = above.words[0], &next = below.words[0];
+        std::vector<Alternative> alternatives;
+        for (const Alternative& a : word.alternatives)
+            alternatives.push_back({set_below(a.text, next.text), a.certainty * next.certainty});
+        for (const Alternative& a : next.alternatives)
+            alternatives.push_back({set_below(word.text, a.text), a.certainty * word.certainty});
+        std::ranges::stable_sort(alternatives, std::greater{}, &Alternative::certainty);
+        if (alternatives.size() > kMostAlternatives) alternatives.resize(kMostAlternatives);
+        word.alternatives = std::move(alternatives);
+        word.text = set_below(word.text, next.text);
+        word.certainty = above.certainty = std::min(word.certainty, next.certainty);
+        above.box.include(below.box), word.box = above.box;
+        above.input_signature = mixed(above.input_signature, below.input_signature) >> 1;
+        std::ranges::copy(below.ink, std::back_inserter(above.ink));
+        word.strokes = above.ink;
+        // Either all signs are known or none is.
+        if (above.signs.empty() || below.signs.empty()) above.signs.clear(), below.signs.clear();
+        std::ranges::move(below.signs, std::back_inserter(above.signs));
+        reading.lines.erase(reading.lines.begin() + static_cast<std::ptrdiff_t>(i) + 1);
     }
 }
 
@@ -601,6 +701,7 @@ FormulaReading FormulaSkills::reading_of(const std::vector<Stroke>& ink, const s
     std::vector<const Stroke*> strokes;
     for (const Stroke& s : ink) strokes.push_back(&s);
     const std::vector<SaidSign> said = said_signs(ink, corrections);
+    learn(ink, said);
     uint64_t key = ink_key(strokes);
     for (const SaidSign& sign : said) {
         key = mixed(key, sign.sign);
@@ -608,10 +709,41 @@ FormulaReading FormulaSkills::reading_of(const std::vector<Stroke>& ink, const s
     }
     if (const auto known = readings_.find(key); known != readings_.end()) return known->second;
     if (readings_.size() > kMostRemembered) readings_.clear();
-    auto grid = read_grid(ink, *weights_, cancel, said);
-    FormulaReading fresh = grid ? *std::move(grid) : read_formula(ink, *weights_, cancel, said);
+    auto grid = read_grid(ink, *weights_, cancel, said, &taught_);
+    FormulaReading fresh = grid ? *std::move(grid) : read_formula(ink, *weights_, cancel, said, &taught_);
     if (!cancel.cancelled()) readings_[key] = fresh;  // what was broken off would stay so
     return fresh;
+}
+
+void FormulaSkills::learn(const std::vector<Stroke>& ink, const std::vector<SaidSign>& said) {
+    if (said.empty() && taught_.empty()) return;
+    std::vector<const Stroke*> all;
+    std::unordered_set<StrokeId> ids;
+    for (const Stroke& s : ink) all.push_back(&s), ids.insert(s.id);
+    const double usual = usual_size(all);
+    std::vector<TaughtSign> taught;
+    for (const SaidSign& sign : said) {
+        std::vector<const Stroke*> members;
+        std::vector<StrokeId> strokes;
+        for (const size_t i : sign.strokes) members.push_back(all[i]), strokes.push_back(ink[i].id);
+        std::ranges::sort(strokes);
+        // What was said last comes first.
+        if (std::ranges::find(taught, strokes, &TaughtSign::strokes) == taught.end())
+            taught.push_back({std::move(strokes), sign_form(members, usual), sign.sign});
+    }
+    if (taught_.take(ids, taught)) readings_.clear();  // other ink may read otherwise now
+}
+
+void FormulaSkills::learn(const Reading& reading, const std::vector<Stroke>& strokes,
+                          const std::vector<Correction>& corrections) {
+    for (const ReadLine& line : reading.lines) {
+        if (line.kind != RegionKind::math) continue;
+        const std::unordered_set<StrokeId> ids(line.ink.begin(), line.ink.end());
+        std::vector<Stroke> ink;
+        for (const Stroke& s : strokes)
+            if (ids.contains(s.id) && !s.points.empty()) ink.push_back(s);
+        if (!ink.empty()) learn(ink, said_signs(ink, corrections));
+    }
 }
 
 void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
@@ -644,6 +776,7 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
             !(tree && (holds(*tree, MathKind::relation) || holds(*tree, MathKind::asked))))
             continue;
         if (!said && candidate.within_words && !(tree && says_equal(*tree))) continue;
+        if (!said && spells_word(formula.latex)) continue;
         // What makes sense need not be read as surely as what only looks so.
         const bool unclear = candidate.operation == Operation::unclear && !has_bar(ink);
         const bool adds = tree && candidate.operation == Operation::clear && holds(*tree, MathKind::sum) &&
@@ -662,6 +795,7 @@ void FormulaSkills::find(Reading& reading, const std::vector<Stroke>& strokes,
         found.push_back({std::move(line), candidate.parts});
     }
     put_in_place(reading, std::move(found));
+    join_derivations(reading);
 }
 
 void FormulaSkills::read(Reading& reading, const std::vector<Stroke>& strokes,
@@ -700,8 +834,10 @@ void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelT
         const bool finds =
             given && given->kind != MathKind::number && !is_quantity(*given) &&
             std::ranges::all_of(unknowns_in(*given), [&](const std::string& n) { return values.hold(n); });
+        // What it says besides, V = 3·4 = 12, is checked.
+        const bool says_more = finds && tree.parts.size() > 2;
         if (asks(tree) || finds) {
-            const MathTree& asked = finds ? *given : tree;
+            const MathTree asked = says_more ? without_name(tree) : finds ? *given : tree;
             const std::string key = how + math_text(asked) + values.told();
             auto found = results_.find(key);
             if (found == results_.end()) {

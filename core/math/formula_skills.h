@@ -34,7 +34,8 @@ public:
 
     // Lines of words that are formulas become lines of math: what has no words but signs of operations or relations,
     // or a fraction's bar, and reads as a formula that makes sense; lines that belong together, as the parts of a
-    // fraction do, become one. An equation among words is parted from these. What a person spoke of stays as it was
+    // fraction do, become one. An equation among words is parted from these; one that
+    // begins with its sign below another goes on with it. What a person spoke of stays as it was
     // said. Strokes have ids. decimal_comma: whether 3,5 is a number.
     void find(Reading& reading, const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections,
               bool decimal_comma, const CancelToken& cancel = {});
@@ -49,15 +50,21 @@ public:
     void work_out(Reading& reading, bool decimal_comma, const CancelToken& cancel = {},
                   const WorkingManner& manner = {}, const std::vector<std::string>& earlier_formulas = {});
 
+    // What was corrected of signs on a page teaches how its writer makes them. reading: the page's; find() and read()
+    // learn by themselves.
+    void learn(const Reading& reading, const std::vector<Stroke>& strokes, const std::vector<Correction>& corrections);
+
 private:
     explicit FormulaSkills(std::shared_ptr<const FormulaWeights> weights) : weights_(std::move(weights)) {}
 
     FormulaReading reading_of(const std::vector<Stroke>& ink, const std::vector<Correction>& corrections,
                               const CancelToken& cancel);
+    void learn(const std::vector<Stroke>& ink, const std::vector<SaidSign>& said);
 
     std::shared_ptr<const FormulaWeights> weights_;
     std::unordered_map<uint64_t, FormulaReading> readings_;  // by where the ink is and what was said
-    std::map<std::string, std::string> results_;             // by formula, values and manner
+    SignMemory taught_;
+    std::map<std::string, std::string> results_;  // by formula, values and manner
 };
 
 }  // namespace fernleaf

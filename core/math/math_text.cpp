@@ -2,6 +2,10 @@
 
 #include <map>
 
+#include "base/text.h"
+#include "math/parse_math.h"
+#include "math/written_math.h"
+
 namespace fernleaf {
 namespace {
 
@@ -199,5 +203,22 @@ private:
 
 std::string math_text(const MathTree& tree) { return Writer(false).write(tree); }
 std::string math_latex(const MathTree& tree) { return Writer(true).write(tree); }
+
+std::string latex_of_typed(std::string_view typed, bool decimal_comma) {
+    const std::string text = trimmed(std::string(typed));
+    if (text.find('\\') == std::string::npos) {
+        size_t letters = 0;
+        bool plain = text.find_first_of("/*") != std::string::npos || text.find("^(") != std::string::npos ||
+                     text.find("<=") != std::string::npos || text.find(">=") != std::string::npos;
+        for (const char c : text) {
+            const bool letter = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z');
+            letters = letter ? letters + 1 : 0;
+            plain |= letters == 2;
+        }
+        const auto tree = plain ? parse_math(text, decimal_comma) : Result<MathTree>(Error{});
+        if (tree) return math_latex(*tree);
+    }
+    return written_math(text) ? text : std::string();
+}
 
 }  // namespace fernleaf

@@ -54,5 +54,15 @@ TEST(MathText, IsAsPeopleWriteIt) {
     EXPECT_EQ(math_text(*parse_math("\\frac{x+1}{2y}")), "(x + 1)/(2*y)");
 }
 
+TEST(MathText, WhatIsTypedPlainlyBecomesLatex) {
+    EXPECT_EQ(latex_of_typed("sqrt(2)/3", false), "\\frac{\\sqrt{2}}{3}");
+    EXPECT_EQ(latex_of_typed(" x^2-16=0 ", false), "x^2-16=0") << "it is LaTeX already";
+    EXPECT_EQ(latex_of_typed("1/2+3/4=", false), "\\frac{1}{2} + \\frac{3}{4} =");
+    EXPECT_EQ(latex_of_typed("\\frac{1}{2}", false), "\\frac{1}{2}");
+    EXPECT_EQ(latex_of_typed("ab", false), "a b");
+    EXPECT_EQ(latex_of_typed("{x", false), "");
+    EXPECT_EQ(latex_of_typed("x/(", false), "x/(") << "what makes no sense can be set nevertheless";
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -26,10 +26,13 @@ size_t times_named(const MathTree& tree, const std::string& name) {
 }  // namespace
 
 const MathTree* value_given(const MathTree& formula) {
-    const bool gives = formula.kind == MathKind::relation && formula.text == "=" && formula.parts.size() == 2 &&
-                       formula.parts[0].kind == MathKind::name &&
-                       !unknowns_in(formula.parts[1]).contains(formula.parts[0].text);
-    return gives ? &formula.parts[1] : nullptr;
+    if (formula.kind != MathKind::relation || formula.parts[0].kind != MathKind::name ||
+        formula.text.find_first_not_of("= ") != std::string::npos)
+        return nullptr;
+    const bool circle = std::any_of(formula.parts.begin() + 1, formula.parts.end(), [&](const MathTree& side) {
+        return unknowns_in(side).contains(formula.parts[0].text);
+    });
+    return circle ? nullptr : &formula.parts[1];
 }
 
 void PageValues::take(const MathTree& written) {

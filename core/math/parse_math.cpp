@@ -193,13 +193,17 @@ private:
         Parser& parser_;
     };
 
-    // Relations that hold together.
+    // Relations that hold together; one that begins with its sign goes on with the one above it.
     MathTree rows() {
         std::vector<MathTree> out{relation()};
         while (take_sign("\\") || take_sign(";") || take_sign(",") || take_sign("and") ||
                take(TokenKind::command, "and")) {
             if (ended() || is(TokenKind::command, "end")) break;
-            out.push_back(relation());
+            if (matrices_ == 0) take_sign("&");
+            if (relation_sign().empty())
+                out.push_back(relation());
+            else
+                out.back() = gone_on(std::move(out.back()));
         }
         if (out.size() == 1) return std::move(out[0]);
         for (const MathTree& row : out)
@@ -207,16 +211,28 @@ private:
         return math_of(MathKind::all_of, std::move(out));
     }
 
+    // The sign of a relation that stands here; empty: none does.
+    std::string relation_sign() const {
+        static const std::set<std::string> kinds = {"=", "<", "<=", ">", ">=", "!=", "~"};
+        return now().kind == TokenKind::sign && kinds.contains(now().text) ? now().text : std::string();
+    }
+
     MathTree relation() {
         const Deeper deeper(*this);
         take_sign("&");  // where lines are set in columns
-        std::vector<MathTree> sides{sum()};
-        std::string signs;
+        return related({sum()}, {});
+    }
+    MathTree gone_on(MathTree left) {
+        if (left.kind == MathKind::relation) return related(std::move(left.parts), left.text);
+        if (left.kind == MathKind::asked) left = std::move(left.parts[0]);
+        return related({std::move(left)}, {});
+    }
+    // What follows the sides of a relation that are read.
+    MathTree related(std::vector<MathTree> sides, std::string signs) {
         for (;;) {
             if (matrices_ == 0) take_sign("&");
-            static const std::set<std::string> kinds = {"=", "<", "<=", ">", ">=", "!=", "~"};
-            if (now().kind != TokenKind::sign || !kinds.contains(now().text)) break;
-            const std::string kind = now().text;
+            const std::string kind = relation_sign();
+            if (kind.empty()) break;
             ++at_;
             if (matrices_ == 0) take_sign("&");
             const bool nothing = ended() || sign("\\") || is(TokenKind::close, "}") || is(TokenKind::sign, ";");

@@ -63,6 +63,8 @@ TEST(ParseMath, ReadsAnalysis) {
 
 TEST(ParseMath, ReadsSystemsMatricesAndQuestions) {
     EXPECT_EQ(read("\\begin{cases} x+y=5 \\\\ x-y=1 \\end{cases}"), "x + y = 5, x - y = 1");
+    EXPECT_EQ(read("\\begin{aligned} x &= 3+4 \\\\ &= 7 \\end{aligned}"), "x = 3 + 4 = 7");
+    EXPECT_EQ(read("\\begin{aligned} 3+4 &= \\\\ &= 7 \\end{aligned}"), "3 + 4 = 7");
     EXPECT_EQ(read("\\begin{aligned} x &= 2 \\\\ y &= 3 \\end{aligned}"), "x = 2, y = 3");
     EXPECT_EQ(read("x+y=5; x-y=1"), "x + y = 5, x - y = 1");
     EXPECT_EQ(read("\\begin{pmatrix} 1 & 2 \\\\ 3 & 4 \\end{pmatrix}"), "[[1, 2], [3, 4]]");

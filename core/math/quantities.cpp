@@ -110,7 +110,7 @@ MathTree unit_of(std::string sign) { return {MathKind::unit, std::move(sign), {}
 bool is_whole_power(const MathTree& tree) {
     const MathTree& power = tree.parts[1];
     const MathTree& inner = power.kind == MathKind::negative ? power.parts[0] : power;
-    return inner.kind == MathKind::number && inner.text.size() <= 2 && inner.text.find('.') == std::string::npos;
+    return inner.kind == MathKind::number && inner.text.size() == 1 && inner.text.find('.') == std::string::npos;
 }
 
 // Finds letters that are units.
@@ -385,7 +385,7 @@ Shape shape_of_call(const MathTree& tree) {
     if (f == "sqrt") return root_of(shape_of(tree.parts[0]), 2);
     if (f == "root") {
         const auto index = small_whole(tree.parts[0]);
-        const Shape of = shape_of(tree.parts[1]);
+        Shape of = shape_of(tree.parts[1]);
         if (of.empty()) return of;
         if (!index || *index < 1) throw Misfit{"there is no such root of " + text_of(of)};
         return root_of(of, *index);

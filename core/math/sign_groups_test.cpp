@@ -29,6 +29,12 @@ TEST(SignGroups, EachStrokeMayBeASignAndThoseNearOneAnotherOne) {
     EXPECT_FALSE(holds(all, {0, 1})) << "too far apart";
 }
 
+TEST(SignGroups, TwoDigitsBesideOneAnotherAreNotTakenForOneSign) {
+    const std::vector<Stroke> sevens{stroke_along(1, {{0, 0}, {4, 0}, {1, 7}}),
+                                     stroke_along(2, {{6, 0}, {10, 0}, {7, 7}})};
+    EXPECT_FALSE(holds(groups(sevens, 6), {0, 1}));
+}
+
 TEST(SignGroups, AForgottenDotBelongsToWhatItStandsOver) {
     const std::vector<Stroke> ink{stroke_along(1, {{0, 3}, {0, 6}}), stroke_along(2, {{5, 3}, {5, 6}}),
                                   stroke_along(3, {{0.6, 1}, {0.7, 1.1}})};

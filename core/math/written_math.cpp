@@ -159,6 +159,8 @@ private:
             WrittenMath body = group();
             return {Kind::root, {}, {std::move(body), std::move(index)}};
         }
+        if (here == "\\vec" || here == "\\hat" || here == "\\bar" || here == "\\overline")
+            return {Kind::accent, here == "\\overline" ? "\\bar" : here, {group()}};
         if (here == "\\text" || here == "\\mathrm" || here == "\\operatorname") return {Kind::name, words()};
         if (names_function(here)) return {Kind::name, here};
         if (here == "{") {
@@ -246,6 +248,11 @@ void add_mathml(const WrittenMath& f, std::string& out) {
             out += "</" + element + ">";
             break;
         }
+        case Kind::accent:
+            out += "<mover accent=\"true\">";
+            add_row(f.parts[0], out);
+            out += std::string("<mo>") + (f.latex == "\\vec" ? "→" : f.latex == "\\hat" ? "^" : "¯") + "</mo></mover>";
+            break;
         case Kind::root:
             out += f.parts[1].parts.empty() ? "<msqrt>" : "<mroot>";
             add_row(f.parts[0], out);

@@ -21,6 +21,7 @@ struct WrittenMath {
         fraction,  // over, under the bar
         scripts,   // base, index, power; an empty row where there is none
         root,      // what stands under it, and its index; an empty row where there is none
+        accent,    // latex: \\vec, \\hat or \\bar; what it stands over
         grid,  // latex: the environment's name, for an array with how its columns stand: "array{rr}"; rows of cells,
                // which are rows
         line   // among a grid's rows: drawn across it

@@ -131,5 +131,15 @@ TEST(WrittenMath, LettersBehindNumbersMayBeUnits) {
     EXPECT_EQ(units("kg"), "..");
 }
 
+TEST(WrittenMath, AccentsStandOverWhatTheyBelongTo) {
+    const auto vector = written_math("\\vec{v}=\\overline{AB}");
+    ASSERT_TRUE(vector);
+    EXPECT_EQ(vector->parts[0].kind, WrittenMath::Kind::accent);
+    EXPECT_EQ(vector->parts[2].latex, "\\bar");
+    EXPECT_NE(mathml(*vector).find("<mover accent=\"true\"><mrow><mi>v</mi></mrow><mo>→</mo></mover>"),
+              std::string::npos);
+    EXPECT_FALSE(written_math("\\vec{v"));
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -203,6 +203,8 @@ public:
     // and not corrected; this page itself at last; nothing when there is none.
     Result<std::optional<PageId>> next_unsure(PageId after, double certainty) const;
     Result<std::vector<Correction>> corrections(PageId page) const;
+    // Pages on which a person corrected something of a kind, those of the last corrections first; not those in the bin.
+    Result<std::vector<PageId>> pages_corrected(InkClass kind, size_t limit) const;
 
     // Own words of a notebook, or of the person (kPersonsWords): what the reader is to know besides its languages.
     Result<std::vector<std::string>> words(NotebookId notebook) const;

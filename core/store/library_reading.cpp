@@ -214,6 +214,18 @@ Result<std::vector<Correction>> Library::corrections(PageId page) const {
     return out;
 }
 
+Result<std::vector<PageId>> Library::pages_corrected(InkClass kind, size_t limit) const {
+    const Turn turn(mutex_, db_);
+    std::vector<PageId> out;
+    Statement s = db_->prepare(
+        "SELECT correction.page FROM correction JOIN page ON page.id = correction.page WHERE correction.live = 1 AND "
+        "page.binned = 0 AND correction.kind = ? GROUP BY correction.page ORDER BY max(correction.made) DESC LIMIT ?");
+    s.bind(static_cast<int>(kind)).bind(static_cast<int64_t>(limit));
+    while (s.step()) out.push_back(s.integer(0));
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
 std::vector<Correction> Library::load_corrections(PageId page, size_t* damaged) const {
     std::vector<Correction> out;
     Statement s = db_->prepare("SELECT " + listed(kCorrectionRow) +

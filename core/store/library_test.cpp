@@ -393,6 +393,22 @@ TEST(Library, CorrectionsAreKeptInOrder) {
     EXPECT_EQ(corrections->at(1).box, Box::of(1, 2, 3, 4));
 }
 
+TEST(Library, TellsOnWhichPagesAKindOfThingWasCorrected) {
+    TemporaryLibrary library;
+    const PageId first = library.page(), second = library.page(), third = library.page();
+    const Correction sign{{4}, Box::of(1, 2, 3, 4), "z", InkClass::sign};
+    library.say(first, sign);
+    library.say(second, sign);
+    library.say(first, {{5}, Box::of(1, 2, 3, 4), "x", InkClass::sign});
+    library.say(third, {{4, 5}, {}, "grafting"});
+    EXPECT_EQ(library->pages_corrected(InkClass::sign, 10)->size(), 2U);
+    EXPECT_EQ(library->pages_corrected(InkClass::sign, 1)->size(), 1U);
+    ASSERT_TRUE(library->undo(second));
+    EXPECT_EQ(*library->pages_corrected(InkClass::sign, 10), std::vector{first}) << "what was taken back is not said";
+    ASSERT_TRUE(library->bin_page(first));
+    EXPECT_TRUE(library->pages_corrected(InkClass::sign, 10)->empty());
+}
+
 TEST(Library, CorrectionsAreStepsOfUndo) {
     TemporaryLibrary library;
     const PageId page = library.page();

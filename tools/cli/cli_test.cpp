@@ -169,6 +169,14 @@ TEST_F(Cli, FindsFormulasReadsThemAndWorksThemOut) {
     // Said to be text, it is words; said to be math, words are signs.
     EXPECT_EQ(run({"read", file, "--as", "text"}).out.find("= true"), std::string::npos);
     EXPECT_NE(run({"read", file, "--as", "math"}).out.find("420-273=147\n= true"), std::string::npos);
+    // In a picture likewise.
+    const QString picture = path("sums.png");
+    ASSERT_EQ(
+        run({"export", "--library", library(), "--notebook", "Press house", "--pages", "5", "--to", picture}).status,
+        0);
+    const std::string signs = run({"read", picture, "--as", "math"}).out;
+    EXPECT_NE(signs.find("\\frac{"), std::string::npos) << signs;
+    EXPECT_EQ(signs.find("Sums of"), std::string::npos) << signs;
 }
 
 TEST_F(Cli, ReadsATableAndTakesItAway) {

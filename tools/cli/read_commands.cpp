@@ -6,6 +6,7 @@
 #include <map>
 #include <nlohmann/json.hpp>
 #include <set>
+#include <utility>
 
 #include "base/barrier.h"
 #include "base/file.h"
@@ -18,6 +19,8 @@
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
 #include "paper/examples.h"
+#include "paper/lifted_ink.h"
+#include "paper/sheet_picture.h"
 #include "paper/upright.h"
 #include "render/text_look.h"
 #include "transcript/table_by_gaps.h"
@@ -89,6 +92,21 @@ std::vector<Correction> said_of(const Page& page, ReadAs as) {
     return {said_to_be(page.strokes, said->second)};
 }
 
+// What is written in a page's pictures as its ink: to be read as ink is.
+Page with_ink_lifted(Page page, const FileSource& files, const Reader& reader, const ReadSettings& settings) {
+    for (const Picture& picture : std::exchange(page.pictures, {})) {
+        const auto bytes = files(picture.file);
+        const auto pixels = bytes ? picture_to_read(*bytes, picture) : Result<cv::Mat>(bytes.error());
+        if (!pixels) continue;
+        // Printed signs are signs, too.
+        for (Stroke& stroke : lift_ink(*pixels, picture, reader, nullptr, settings).strokes) {
+            stroke.id = static_cast<StrokeId>(page.strokes.size()) + 1;
+            page.strokes.push_back(std::move(stroke));
+        }
+    }
+    return page;
+}
+
 // as: a drawing is told as its shapes, whatever they would link.
 DrawnAndRead with_drawing(Reading reading, ReadAs as) {
     DrawnAndRead out;
@@ -140,8 +158,11 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
         for (FairTable& table : page.tables) table.id = ++id;
         for (TextBlock& text : page.texts) text.id = ++id;
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
+            const bool lifts = as == ReadAs::math && !page.pictures.empty() && page.strokes.empty();
+            const Page& shown = lifts ? with_ink_lifted(page, files, reader, settings) : page;
             return with_drawing(
-                read_page(page, files, reader, settings, {}, said_of(page, as), {}, {}, print, nullptr, formulas), as);
+                read_page(shown, files, reader, settings, {}, said_of(shown, as), {}, {}, print, nullptr, formulas),
+                as);
         });
         ++number;
         if (static_cast<size_t>(number) <= source->faults.size())
