@@ -95,7 +95,9 @@ void MathDesk::insert(const std::string& latex) {
     const Page* page = document_.page();
     if (!page || !editing_.may_change()) return;
     auto formula = formula_at({}, latex, kNewFormulaMm);
-    if (!formula || validation_error(Elements{.formulas = {*formula}})) return;
+    if (!formula) return;
+    if (validation_error(Elements{.formulas = {*formula}}))
+        return messages_.tell_problem(tr("This formula is too long to insert."));
     const Box own = drawn_box(*formula), all = drawn_box(*page);
     const double margin = std::min(kMarginMm, page->info.width_mm / 10);
     const Box about = Box::of(margin, all.empty() ? margin : all.top, 0, all.empty() ? 0 : all.height());

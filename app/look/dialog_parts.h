@@ -28,6 +28,22 @@ inline QLabel* remark(const QString& text) {
     return label;
 }
 
+// Cancel, and the button that does what the dialog asks about and that Enter presses; below what a column holds.
+inline QPushButton* deciding_foot(QDialog& dialog, QBoxLayout& column, const QString& does) {
+    auto* foot = new QHBoxLayout;
+    foot->addStretch();
+    auto* cancel = new QPushButton(QDialog::tr("Cancel"));
+    cancel->setProperty("secondary", true);
+    auto* decide = new QPushButton(does);
+    decide->setProperty("primary", true);
+    decide->setDefault(true);
+    foot->addWidget(cancel);
+    foot->addWidget(decide);
+    column.addLayout(foot);
+    QObject::connect(cancel, &QPushButton::clicked, &dialog, &QDialog::reject);
+    return decide;
+}
+
 // A remark at the left and a button that closes at the right.
 inline QHBoxLayout* closing_foot(QDialog& dialog, QLabel* says) {
     auto* foot = new QHBoxLayout;

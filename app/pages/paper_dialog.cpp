@@ -61,17 +61,7 @@ PaperDialog::PaperDialog(Session& session, QWidget* parent) : QDialog(parent), s
     column->addLayout(row);
     new_pages_ = new QCheckBox(tr("Also for pages added to this notebook from now on"));
     column->addWidget(new_pages_);
-    auto* buttons = new QHBoxLayout;
-    buttons->addStretch();
-    auto* cancel = new QPushButton(tr("Cancel"));
-    cancel->setProperty("secondary", true);
-    auto* take = new QPushButton(tr("Change the paper"));
-    take->setProperty("primary", true);
-    take->setDefault(true);
-    buttons->addWidget(cancel);
-    buttons->addWidget(take);
-    column->addLayout(buttons);
-    connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
+    QPushButton* take = deciding_foot(*this, *column, tr("Change the paper"));
     connect(take, &QPushButton::clicked, this, &PaperDialog::take);
     connect(form_, &SheetForm::changed, preview_, qOverload<>(&QWidget::update));
     connect(form_, &SheetForm::picture_wanted, this, [this] {

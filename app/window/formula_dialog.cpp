@@ -1,6 +1,5 @@
 #include "window/formula_dialog.h"
 
-#include <QHBoxLayout>
 #include <QVBoxLayout>
 
 #include "desk/text_of.h"
@@ -18,18 +17,13 @@ constexpr int kTypePx = 26, kWidePx = 420, kHighPx = 96;
 }  // namespace
 
 FormulaDialog::FormulaDialog(bool decimal_comma, QWidget* parent)
-    : QDialog(parent),
-      decimal_comma_(decimal_comma),
-      field_(new QLineEdit),
-      picture_(new QLabel),
-      wrong_(new QLabel),
-      insert_(new QPushButton(tr("Insert"))) {
+    : QDialog(parent), decimal_comma_(decimal_comma), field_(new QLineEdit), picture_(new QLabel), wrong_(new QLabel) {
     setWindowTitle(tr("Insert a formula"));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
     column->addWidget(dialog_heading(tr("Insert a formula")));
-    field_->setPlaceholderText(tr("LaTeX or plain, such as x^2 - 16 = 0"));
+    field_->setPlaceholderText(tr("LaTeX or plain math, such as x^2 − 16 = 0"));
     field_->setAccessibleName(tr("Formula"));
     field_->setMinimumWidth(kWidePx);
     column->addWidget(field_);
@@ -40,17 +34,8 @@ FormulaDialog::FormulaDialog(bool decimal_comma, QWidget* parent)
     wrong_->setMinimumHeight(2 * wrong_->fontMetrics().height());
     wrong_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     column->addWidget(wrong_);
-    auto* buttons = new QHBoxLayout;
-    buttons->addStretch();
-    auto* cancel = new QPushButton(tr("Cancel"));
-    cancel->setProperty("secondary", true);
-    insert_->setProperty("primary", true);
-    insert_->setDefault(true);
-    buttons->addWidget(cancel);
-    buttons->addWidget(insert_);
-    column->addLayout(buttons);
+    insert_ = deciding_foot(*this, *column, tr("Insert"));
     connect(field_, &QLineEdit::textChanged, this, &FormulaDialog::look_at_typed);
-    connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(insert_, &QPushButton::clicked, this, &QDialog::accept);
     look_at_typed();
 }

@@ -70,18 +70,8 @@ NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidge
     language_->setCurrentIndex(std::max(index, 0));
     form->addRow(tr("Language"), language_);
     column->addLayout(form);
-    auto* buttons = new QHBoxLayout;
-    buttons->addStretch();
-    auto* cancel = new QPushButton(tr("Cancel"));
-    cancel->setProperty("secondary", true);
-    make_ = new QPushButton(tr("Make notebook"));
-    make_->setProperty("primary", true);
-    make_->setDefault(true);
+    make_ = deciding_foot(*this, *column, tr("Make notebook"));
     make_->setEnabled(false);
-    buttons->addWidget(cancel);
-    buttons->addWidget(make_);
-    column->addLayout(buttons);
-    connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
     connect(make_, &QPushButton::clicked, this, &QDialog::accept);
     connect(title_, &QLineEdit::textChanged, this,
             [this](const QString& text) { make_->setEnabled(!text.trimmed().isEmpty()); });

@@ -56,16 +56,7 @@ ReadingDialog::ReadingDialog(Session& session, QWidget* parent)
     tabs->addTab(build_hand(), tr("&Hand"));
     tabs->addTab(build_math(), tr("&Math"));
     column->addWidget(tabs, 1);
-    auto* buttons = new QHBoxLayout;
-    buttons->addStretch();
-    auto* cancel = button(tr("Cancel"));
-    auto* done = new QPushButton(tr("Read it this way"));
-    done->setProperty("primary", true);
-    done->setDefault(true);
-    buttons->addWidget(cancel);
-    buttons->addWidget(done);
-    column->addLayout(buttons);
-    connect(cancel, &QPushButton::clicked, this, &QDialog::reject);
+    QPushButton* done = deciding_foot(*this, *column, tr("Read it this way"));
     connect(done, &QPushButton::clicked, this, &QDialog::accept);
     connect(&session_.teaching(), &TeachingDesk::hands_changed, this, [this] {
         session_.teaching().list_hands([self = QPointer(this)](const std::vector<HandInfo>& hands) {

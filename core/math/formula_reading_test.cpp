@@ -175,6 +175,9 @@ TEST_F(FormulaSkillsTest, WorksOutWhatIsAskedAndChecksWhatIsSaid) {
 TEST_F(FormulaSkillsTest, WhatAChainSaysBesidesItsNameIsChecked) {
     EXPECT_EQ(results(formulas({"V=3\\cdot 4=12", "V+1="})), (Results{"true", "13"}));
     EXPECT_EQ(results(formulas({"V=3\\cdot 4=13"})), Results{"false: 12"});
+    EXPECT_EQ(results(formulas({"V=12=13"})), Results{"false: 12"});
+    EXPECT_EQ(results(formulas({"h=3m", "h=\\frac{3m}{2}", "V=2cm\\cdot 3cm=6cm^{2}"})),
+              (Results{"", "1.5 m", "true"}));
     EXPECT_EQ(results(formulas({"\\begin{aligned}V&=3\\cdot 4\\\\&=12\\end{aligned}"})), Results{"true"});
 }
 

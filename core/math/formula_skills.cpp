@@ -232,9 +232,8 @@ bool holds_equality(const ReadWord& word, double height, const StrokesById& stro
 std::optional<LinePart> part_with_equality(const ReadLine& line, size_t number, const StrokesById& strokes) {
     const double height = std::max(line.box.height(), kLeastLineMm);
     const auto equals = [&](const ReadWord& word) {
-        return word.text.find('=') != std::string::npos
-                   ? may_stand_in_formula(word) || holds_equality(word, height, strokes)
-                   : holds_equality(word, height, strokes);
+        const bool reads_so = word.text.find('=') != std::string::npos && may_stand_in_formula(word);
+        return reads_so || holds_equality(word, height, strokes);
     };
     const auto at = std::ranges::find_if(line.words, equals);
     if (at == line.words.end()) return {};
@@ -270,13 +269,11 @@ std::vector<Candidate> candidates_in(const Reading& reading, const std::vector<S
     for (size_t i = 0; i < reading.lines.size(); ++i) {
         const ReadLine& line = reading.lines[i];
         if (line.kind != RegionKind::text || line.cell >= 0 || line.heading != 0 || line.words.empty()) continue;
-        std::optional<LinePart> part;
-        if (says_words(line))
-            part = part_with_equality(line, i, by_id);
-        else
-            part = without_short_words(line, i);
+        const bool words = says_words(line);
+        const auto part = words ? part_with_equality(line, i, by_id) : std::optional(without_short_words(line, i));
         if (!part) continue;
-        Candidate candidate{{*part}, {}, {}, std::max(line.box.height(), kLeastLineMm), operation_in(line)};
+        Candidate candidate{
+            {*part}, {}, {}, std::max(line.box.height(), kLeastLineMm), words ? Operation::clear : operation_in(line)};
         bool of_ink = true;
         for (size_t w = part->from; w < part->to; ++w) {
             const ReadWord& word = line.words[w];
@@ -287,7 +284,6 @@ std::vector<Candidate> candidates_in(const Reading& reading, const std::vector<S
         const bool spoken = std::ranges::any_of(candidate.ink, [&](StrokeId id) { return spoken_of.contains(id); });
         candidate.read = candidate.ink.size();
         candidate.within_words = part->to - part->from < line.words.size();
-        if (says_words(line)) candidate.operation = Operation::clear;
         if (!candidate.within_words) candidate.box = line.box;
         if (of_ink && !candidate.ink.empty() && !spoken) out.push_back(std::move(candidate));
     }
@@ -496,11 +492,6 @@ bool asks(const MathTree& tree) {
         default:
             return true;
     }
-}
-
-// V = 3 · 4 = 12 as 3 · 4 = 12.
-MathTree without_name(const MathTree& chain) {
-    return {MathKind::relation, chain.text.substr(2), {chain.parts.begin() + 1, chain.parts.end()}};
 }
 
 // Where in LaTeX its first relation stands that is in no group; npos: there is none.
@@ -830,14 +821,14 @@ void FormulaSkills::work_out(Reading& reading, bool decimal_comma, const CancelT
         if (!read) continue;
         const MathTree tree = with_units(*read, values.by_name());
         const MathTree* given = value_given(tree);
-        // A name's value is shown where it had to be found.
-        const bool finds =
-            given && given->kind != MathKind::number && !is_quantity(*given) &&
-            std::ranges::all_of(unknowns_in(*given), [&](const std::string& n) { return values.hold(n); });
-        // What it says besides, V = 3·4 = 12, is checked.
-        const bool says_more = finds && tree.parts.size() > 2;
+        // A name's value is shown where it had to be found; what is said besides, V = 3·4 = 12, is checked.
+        const MathTree asked = given ? without_name(tree) : tree;
+        const bool is_plain =
+            given && tree.parts.size() == 2 && (given->kind == MathKind::number || is_quantity(*given));
+        const bool finds = given && !is_plain && std::ranges::all_of(unknowns_in(asked), [&](const std::string& n) {
+                               return values.hold(n);
+                           });
         if (asks(tree) || finds) {
-            const MathTree asked = says_more ? without_name(tree) : finds ? *given : tree;
             const std::string key = how + math_text(asked) + values.told();
             auto found = results_.find(key);
             if (found == results_.end()) {

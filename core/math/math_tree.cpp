@@ -160,6 +160,21 @@ MathTree substituted(MathTree tree, const std::string& name, const MathTree& by)
     return tree;
 }
 
+const MathTree* value_given(const MathTree& formula) {
+    if (formula.kind != MathKind::relation || formula.parts[0].kind != MathKind::name ||
+        formula.text.find_first_not_of("= ") != std::string::npos)
+        return nullptr;
+    const bool circle = std::any_of(formula.parts.begin() + 1, formula.parts.end(), [&](const MathTree& side) {
+        return unknowns_in(side).contains(formula.parts[0].text);
+    });
+    return circle ? nullptr : &formula.parts[1];
+}
+
+MathTree without_name(const MathTree& formula) {
+    if (formula.parts.size() == 2) return formula.parts[1];
+    return {MathKind::relation, formula.text.substr(2), {formula.parts.begin() + 1, formula.parts.end()}};
+}
+
 bool holds(const MathTree& tree, MathKind kind) {
     return tree.kind == kind || std::ranges::any_of(tree.parts, [&](const MathTree& p) { return holds(p, kind); });
 }

@@ -66,6 +66,11 @@ std::set<std::string> unknowns_in(const MathTree& tree);
 // With something in the place of a name.
 MathTree substituted(MathTree tree, const std::string& name, const MathTree& by);
 
+// What a formula gives to a name: the right side of a = 3, the second one of a = 3 + 4 = 7; null: nothing.
+const MathTree* value_given(const MathTree& formula);
+// Of one that gives a value all but the name: 3; 3 + 4 = 7.
+MathTree without_name(const MathTree& formula);
+
 bool holds(const MathTree& tree, MathKind kind);
 bool has_decimals(const MathTree& tree);
 

@@ -25,16 +25,6 @@ size_t times_named(const MathTree& tree, const std::string& name) {
 
 }  // namespace
 
-const MathTree* value_given(const MathTree& formula) {
-    if (formula.kind != MathKind::relation || formula.parts[0].kind != MathKind::name ||
-        formula.text.find_first_not_of("= ") != std::string::npos)
-        return nullptr;
-    const bool circle = std::any_of(formula.parts.begin() + 1, formula.parts.end(), [&](const MathTree& side) {
-        return unknowns_in(side).contains(formula.parts[0].text);
-    });
-    return circle ? nullptr : &formula.parts[1];
-}
-
 void PageValues::take(const MathTree& written) {
     const MathTree formula = with_units(written, values_);
     const MathTree* given = value_given(formula);

@@ -12,9 +12,6 @@
 
 namespace fernleaf {
 
-// What a formula gives to a name: the right side of a = 3, the second one of a = 3 + 4 = 7; null: nothing.
-const MathTree* value_given(const MathTree& formula);
-
 // The values that formulas give to names, one after the other: of those given twice the last counts.
 class PageValues {
 public:

@@ -240,17 +240,22 @@ private:
     bool found_ = false, longer_ = false, failed_ = false;
 };
 
-// A number and letters alone, which may be its unit.
+// A number and letters alone, which may be its unit: nothing that had to be worked out.
 bool may_be_quantity(const MathTree& tree) {
+    const auto has_letters = [](const MathTree& part) {
+        return part.kind != MathKind::sum && (!unknowns_in(part).empty() || holds(part, MathKind::unit));
+    };
     switch (tree.kind) {
         case MathKind::negative:
-        case MathKind::quotient:
             return may_be_quantity(tree.parts[0]);
+        case MathKind::quotient: {
+            const MathTree& below = tree.parts[1];
+            const MathTree& first = below.kind == MathKind::product ? below.parts[0] : below;
+            return may_be_quantity(tree.parts[0]) && has_letters(first);
+        }
         case MathKind::product:
             return tree.parts[0].kind == MathKind::number &&
-                   std::ranges::none_of(tree.parts.begin() + 1, tree.parts.end(), [](const MathTree& part) {
-                       return part.kind == MathKind::number || part.kind == MathKind::sum;
-                   });
+                   std::all_of(tree.parts.begin() + 1, tree.parts.end(), has_letters);
         default:
             return false;
     }
@@ -469,16 +474,9 @@ bool has_unit_at_last(const MathTree& relation) {
                         [](const MathTree& side) { return holds(side, MathKind::unit); });
 }
 
-MathTree number_of_quantity(const MathTree& quantity) {
-    if (quantity.kind == MathKind::negative)
-        return math_of(MathKind::negative, {number_of_quantity(quantity.parts[0])});
-    return quantity.kind == MathKind::number ? quantity : number_of_quantity(quantity.parts[0]);
-}
-
 MathTree with_units(const MathTree& tree, const std::map<std::string, MathTree>& values) {
-    const bool gives = tree.kind == MathKind::relation && tree.text == "=" && tree.parts.size() == 2 &&
-                       tree.parts[0].kind == MathKind::name;
-    const MathTree& side = gives ? tree.parts[1] : tree;
+    const bool gives = value_given(tree) != nullptr;
+    const MathTree side = gives ? without_name(tree) : tree;
     const bool lone = gives && may_be_quantity(side);
     std::set<std::string> taken, below;
     for (const auto& [name, value] : values) {
@@ -488,11 +486,17 @@ MathTree with_units(const MathTree& tree, const std::map<std::string, MathTree>&
     Reading reading(std::move(taken), std::move(below));
     auto read = reading.whole(side);
     if (!read) return tree;
-    MathTree out = tree;
-    (gives ? out.parts[1] : out) = *std::move(read);
+    MathTree known = *std::move(read), out = known;
+    if (gives) {
+        std::vector<MathTree> sides{tree.parts[0]};
+        if (tree.parts.size() == 2)
+            sides.push_back(known);
+        else
+            std::ranges::copy(known.parts, std::back_inserter(sides));
+        out = {MathKind::relation, tree.text, std::move(sides)};
+    }
     if (!reading.only_single_letters()) return out;
     // 3 m² + 2 m may well be a polynomial.
-    MathTree known = gives ? out.parts[1] : out;
     for (const auto& [name, value] : values) known = substituted(std::move(known), name, value);
     return measured(known) || has_unit_at_last(known) ? out : tree;
 }

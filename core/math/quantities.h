@@ -31,7 +31,6 @@ bool are_units_of_a_kind(const std::string& larger, const std::string& smaller);
 bool is_quantity(const MathTree& tree);
 // Whether only what comes last in a relation has a unit, as many write it: 12 · 8 = 96 l.
 bool has_unit_at_last(const MathTree& relation);
-MathTree number_of_quantity(const MathTree& quantity);
 
 // With units as letters multiplied; only those of a set where one is given.
 MathTree without_units(MathTree tree);

@@ -85,6 +85,9 @@ TEST(Quantities, AreWorkedOut) {
     EXPECT_EQ(worked({"1 m / (3 cm - 3 cm)"}), "undefined: division by zero");
     EXPECT_EQ(worked({"12 * 8 = 96 l"}), "true") << "many write the unit behind the result only";
     EXPECT_EQ(worked({"12 * 8 = 95 l"}), "false: 96 l");
+    EXPECT_EQ(worked({"1 * 2 = 4 cm / 2"}), "a plain number and cm can't be compared") << "no result with its unit";
+    EXPECT_EQ(worked({"V = 2 m * 3 m = 6 m^2"}), "true");
+    EXPECT_EQ(worked({"V = 2 m * 3 m = 5 m^2"}), "false: 6 m²");
     EXPECT_EQ(worked({"2 m = 6"}), "m = 3") << "an equation as any other";
 }
 
@@ -94,6 +97,7 @@ TEST(Quantities, ValuesCarryThemDownThePage) {
     EXPECT_EQ(worked({"m = 5 kg", "g = 9.81 m/s^2", "h = 2 m", "E = m g h"}), "E = 98.1 J");
     EXPECT_EQ(worked({"s = 5 t", "t = 3", "s ="}), "15") << "t is a number, no tonne";
     EXPECT_EQ(worked({"t = 3", "s = 5 t", "s ="}), "15");
+    EXPECT_EQ(worked({"V = 2 m * 30 cm = 0.6 m^2", "V * 2 m ="}), "1.2 m³");
     EXPECT_EQ(worked({"t = 2 h", "v = 10 km / t"}), "v = 5 km/h");
 }
 

@@ -293,9 +293,8 @@ private:
     // Quantities are as people use them: decimals rather than fractions. Where names are unknown their units are
     // letters like these.
     WorkedOut quantity(const MathTree& tree) {
-        const bool gives = tree.kind == MathKind::relation && tree.text == "=" && tree.parts.size() == 2 &&
-                           tree.parts[0].kind == MathKind::name && unknowns_in(tree.parts[1]).empty();
-        const MathTree& of = gives ? tree.parts[1] : tree.kind == MathKind::asked ? tree.parts[0] : tree;
+        const bool gives = value_given(tree) != nullptr;
+        const MathTree of = gives ? without_name(tree) : tree.kind == MathKind::asked ? tree.parts[0] : tree;
         if (!unknowns_in(of).empty() || of.kind == MathKind::all_of) return out(without_units(tree));
         decimals_ = true;
         if (of.kind == MathKind::relation) return compared(of);
@@ -319,8 +318,7 @@ private:
         const bool unit_at_last = has_unit_at_last(relation);
         for (const MathTree& side : relation.parts) {
             const bool alone = unit_at_last && &side == &last;
-            numbers.parts.push_back(alone ? number_of_quantity(last)
-                                          : fitting(measured_like(relation.parts[0], side)).number);
+            numbers.parts.push_back(fitting(alone ? measured(side) : measured_like(relation.parts[0], side)).number);
         }
         if (unit_at_last) unit = fitting(measured(last)).unit;
         WorkedOut out = this->relation(numbers);

@@ -42,7 +42,8 @@ void find_formulas(std::vector<ReadLine>& lines, const ScannedPage& scanned, con
                 Stroke stroke;
                 for (const Point& p : traced.points) stroke.points.push_back({place(p)});
                 if (stroke.points.size() == 1) stroke.points.push_back({stroke.points[0].at + Point{kDotMm, 0}});
-                stroke.id = static_cast<StrokeId>(strokes.size()) + 1;
+                // No number that a stroke of a page has: what was taught by these must stay.
+                stroke.id = -static_cast<StrokeId>(strokes.size()) - 1;
                 of_piece[i].push_back(stroke.id);
                 strokes.push_back(std::move(stroke));
             }

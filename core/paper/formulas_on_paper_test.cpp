@@ -5,6 +5,7 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
+#include "ink/test_stroke.h"
 #include "paper/page_reading.h"
 #include "reading/models_directory.h"
 #include "reading/test_reader.h"
@@ -76,6 +77,27 @@ TEST_F(FormulasOnPaper, ASumAmongWordsIsReadAndWorkedOut) {
     ASSERT_EQ(reading.lines.size(), 2U);
     EXPECT_EQ(reading.lines[0].kind, RegionKind::text);
     for (const ReadWord& word : reading.lines[0].words) EXPECT_TRUE(word.strokes.empty());
+}
+
+TEST_F(FormulasOnPaper, APictureTakesNothingBackOfWhatWasTaughtByInk) {
+    std::vector<Stroke> ink;
+    for (StrokeId id = 1; id <= 2; ++id) {
+        const double x = 8.0 * static_cast<double>(id);
+        ink.push_back(stroke_along(id, {{x, 20}, {x + 3.6, 20}, {x + 1.2, 26}}));
+    }
+    ReadLine line;
+    line.kind = RegionKind::math, line.ink = {1, 2};
+    const Reading earlier{{line}};
+    skills_->learn(earlier, ink, {{{1}, ink[0].box(), "1", InkClass::sign}});
+    seven(15, 40), plus(21, 40), seven(27, 40), equals(33, 40);
+    const auto text = [&] {
+        const Reading reading = read(skills_.get());
+        const ReadLine* sum = formula(reading);
+        return sum ? sum->words.at(0).text : std::string();
+    };
+    const std::string taught = text();
+    EXPECT_EQ(taught.substr(0, 2), "1+");
+    EXPECT_EQ(text(), taught) << "it still is";
 }
 
 TEST_F(FormulasOnPaper, AFractionsBarBelongsToItAndIsNoDrawing) {

@@ -5,6 +5,7 @@
 #include <iostream>
 #include <map>
 #include <nlohmann/json.hpp>
+#include <optional>
 #include <set>
 #include <utility>
 
@@ -158,8 +159,10 @@ int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Rea
         for (FairTable& table : page.tables) table.id = ++id;
         for (TextBlock& text : page.texts) text.id = ++id;
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
-            const bool lifts = as == ReadAs::math && !page.pictures.empty() && page.strokes.empty();
-            const Page& shown = lifts ? with_ink_lifted(page, files, reader, settings) : page;
+            std::optional<Page> lifted;
+            if (as == ReadAs::math && !page.pictures.empty() && page.strokes.empty())
+                lifted = with_ink_lifted(page, files, reader, settings);
+            const Page& shown = lifted ? *lifted : page;
             return with_drawing(
                 read_page(shown, files, reader, settings, {}, said_of(shown, as), {}, {}, print, nullptr, formulas),
                 as);
