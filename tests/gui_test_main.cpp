@@ -56,6 +56,8 @@ int main(int argc, char** argv) {
     // Tests run side by side, each in its own process: their settings must not meet.
     const QTemporaryDir settings;
     QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
+    // Nor may pens that happen to be near.
+    qputenv("FERNLEAF_PENS", settings.filePath("pens").toUtf8());
     fernleaf::load_fonts();
     QApplication::setFont(QFont(fernleaf::kInterfaceFace, 10));
     return RUN_ALL_TESTS();

@@ -127,6 +127,7 @@ std::string scanned(const std::vector<Stroke>& strokes, const PageInfo& info) {
 }
 
 constexpr double kPhotoPxPerMm = 9;
+constexpr char kDemoPen[] = "FL-0000";  // that is not paired any more
 
 cv::Scalar bgr(uint32_t colour) {
     return {static_cast<double>(colour & 0xFF), static_cast<double>(colour >> 8 & 0xFF),
@@ -153,6 +154,40 @@ Result<cv::Mat> written_sheet(const Json& json, std::mt19937& random) {
         y += spacing;
     }
     return sheet;
+}
+
+CapturedStroke captured(const Stroke& stroke, uint64_t number, const PageAddress& address) {
+    CapturedStroke out{number, address, stroke.start_ms, {}};
+    uint32_t before = 0;
+    for (const InkPoint& p : stroke.points) {
+        out.points.push_back(
+            {static_cast<int32_t>(std::lround(p.at.x * 100)), static_cast<int32_t>(std::lround(p.at.y * 100)),
+             static_cast<uint8_t>(std::lround(p.pressure * 255)), static_cast<uint16_t>(p.time_ms - before),
+             static_cast<int8_t>(std::lround(p.tilt_x)), static_cast<int8_t>(std::lround(p.tilt_y))});
+        before = p.time_ms;
+    }
+    return out;
+}
+
+// A notebook of addressed paper, as a pen brought it.
+Result<std::vector<PageId>> capture(Library& library, Notebook notebook, const Json& address,
+                                    const std::vector<FilledPage>& pages) {
+    std::vector<CapturedStroke> strokes;
+    PageAddress at{address[0], address[1], 0};
+    for (const FilledPage& page : pages) {
+        ++at.page;
+        for (const Stroke& s : page.content.strokes) strokes.push_back(captured(s, strokes.size() + 1, at));
+    }
+    const auto kept = library.keep_captures(kDemoPen, strokes);
+    if (!kept) return kept.error();
+    std::vector<PageId> out;
+    for (const KeptCaptures::OnPage& page : kept->pages) out.push_back(page.page);
+    const auto made = library.load_page(out.front());
+    if (!made) return made.error();
+    notebook.id = made->info.notebook;
+    notebook.sheet = made->info;
+    if (Status status = library.change_notebook(notebook); !status) return status.error();
+    return out;
 }
 
 Result<std::string> photograph(const Json& json, std::mt19937& random) {
@@ -216,8 +251,6 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
         sheet.width_mm = source.at("size")[0];
         sheet.height_mm = source.at("size")[1];
         sheet.spacing_mm = kSpacingMm;
-        const auto id = library.add_notebook(notebook);
-        if (!id) return id.error();
         std::vector<FilledPage> pages;
         for (const Json& page : source.at("pages")) {
             const auto hand = Hand::load(demo_directory() / "hands" / (page.at("hand").get<std::string>() + ".json"));
@@ -239,7 +272,13 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
             }
             pages.push_back(std::move(filled));
         }
-        const auto ids = library.add_filled_pages(*id, pages);
+        const auto add = [&]() -> Result<std::vector<PageId>> {
+            if (source.contains("addressed")) return capture(library, notebook, source["addressed"], pages);
+            const auto id = library.add_notebook(notebook);
+            if (!id) return id.error();
+            return library.add_filled_pages(*id, pages);
+        };
+        const auto ids = add();
         if (!ids) return ids.error();
         auto& same = made[notebook.languages];
         same.insert(same.end(), ids->begin(), ids->end());

@@ -251,4 +251,21 @@ void LibraryModel::find(const QString& text) {
         });
 }
 
+void LibraryModel::days(const DayFilter& filter, std::function<void(const std::vector<WrittenDay>&)> then) {
+    disk_.ask(
+        this, [this, filter] { return library_.days(filter); },
+        [this, then = std::move(then)](const Result<std::vector<WrittenDay>>& days) {
+            days ? then(*days) : messages_.tell_problem(days.error());
+        });
+}
+
+void LibraryModel::written_on(int64_t day, const DayFilter& filter,
+                              std::function<void(const std::vector<DayPage>&)> then) {
+    disk_.ask(
+        this, [this, day, filter] { return library_.written_on(day, filter); },
+        [this, then = std::move(then)](const Result<std::vector<DayPage>>& pages) {
+            pages ? then(*pages) : messages_.tell_problem(pages.error());
+        });
+}
+
 }  // namespace fernleaf

@@ -45,6 +45,9 @@ public:
     void empty_bin();
     void look_into_bin();            // bin_seen() answers
     void find(const QString& text);  // found() answers
+    // What was written when.
+    void days(const DayFilter& filter, std::function<void(const std::vector<WrittenDay>&)> then);
+    void written_on(int64_t day, const DayFilter& filter, std::function<void(const std::vector<DayPage>&)> then);
 
 signals:
     void notebooks_changed(const std::vector<NotebookSummary>& notebooks);

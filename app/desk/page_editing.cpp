@@ -101,6 +101,15 @@ void PageEditing::change_and_tell(Edit edit, const QString& did) {
     });
 }
 
+void PageEditing::bring(const std::vector<Stroke>& strokes) {
+    Edit edit{"Capture", {{strokes}}};
+    // The page may have been loaded with them.
+    std::erase_if(edit.added.strokes, [&](const Stroke& s) {
+        return std::ranges::find(document_.page()->strokes, s.id, &Stroke::id) != document_.page()->strokes.end();
+    });
+    if (!edit.added.empty()) show(edit);
+}
+
 void PageEditing::clear_page() {
     const Page* page = document_.page();
     if (page && !page->strokes.empty()) change({"Clear the page", {}, {page->strokes}});

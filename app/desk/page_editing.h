@@ -33,6 +33,8 @@ public:
     void change(Edit edit);
     // The same, told to the person with a way back beside it.
     void change_and_tell(Edit edit, const QString& did);
+    // Ink that came onto the open page from elsewhere and is on disk already: no step of undo.
+    void bring(const std::vector<Stroke>& strokes);
     void clear_page();  // of its ink
     // Gives the open page another sheet; nothing on it moves.
     void change_sheet(const Sheet& sheet);

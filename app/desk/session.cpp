@@ -45,6 +45,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     pictures_ = std::make_unique<PictureDesk>(parts);
     transfers_ = std::make_unique<Transfers>(parts);
     intake_ = std::make_unique<IntakeDesk>(parts);
+    pens_ = std::make_unique<PenDesk>(parts);
     lock_timer_.setInterval(kLookForLockMs);
     connect(&lock_timer_, &QTimer::timeout, this, &Session::offer_writing);
     if (read_only()) lock_timer_.start();
@@ -72,10 +73,13 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
         readings_->read_later(pages);
         model_->refresh();
     });
+    connect(pens_.get(), &PenDesk::page_wanted, this, &Session::open_page);
+    connect(pens_.get(), &PenDesk::pages_changed, model_.get(), &LibraryModel::refresh);
     connect(teaching_.get(), &TeachingDesk::reading_outdated, readings_.get(), &ReadingScheduler::read_all_anew);
 }
 
 Session::~Session() {
+    pens_->leave_all();
     readings_->save_now();
     readings_->stop();
     tasks_->cancel();

@@ -20,6 +20,7 @@
 #include "desk/messages.h"
 #include "desk/page_document.h"
 #include "desk/page_editing.h"
+#include "desk/pen_desk.h"
 #include "desk/picture_desk.h"
 #include "desk/reading_scheduler.h"
 #include "desk/stamps_desk.h"
@@ -60,6 +61,7 @@ public:
     Transfers& transfers() { return *transfers_; }
     TeachingDesk& teaching() { return *teaching_; }
     IntakeDesk& intake() { return *intake_; }
+    PenDesk& pens() { return *pens_; }
 
     // What is shown of the open page; null when there is none.
     const Page* page() const { return document_.page(); }
@@ -97,6 +99,7 @@ private:
     std::unique_ptr<PictureDesk> pictures_;
     std::unique_ptr<Transfers> transfers_;
     std::unique_ptr<IntakeDesk> intake_;
+    std::unique_ptr<PenDesk> pens_;
     PageId wanted_page_ = 0;
     QTimer lock_timer_;
 };

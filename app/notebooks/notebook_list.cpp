@@ -216,6 +216,8 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     task_->hide();
     column->addWidget(task_);
 
+    auto* pens = new QHBoxLayout;
+    pens->setContentsMargins(10, 0, 10, 0);
     auto* tray = new QHBoxLayout;
     tray->setContentsMargins(10, 0, 10, 0);
     auto* foot = new QHBoxLayout;
@@ -229,6 +231,14 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
         foot->addWidget(b);
         return b;
     };
+    pens_ = button(tr("Pens"), tr("Smart pens: link, pair, settings  (Ctrl+Shift+P)"));
+    foot->removeWidget(pens_);
+    pens->addWidget(pens_);
+    pens->addStretch();
+    column->addLayout(pens);
+    days_ = button(tr("Days"), tr("What was written, by days  (Ctrl+Shift+Y)"));
+    foot->removeWidget(days_);
+    tray->addWidget(days_);
     intake_ = button(tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)"));
     foot->removeWidget(intake_);
     tray->addWidget(intake_);
@@ -252,6 +262,8 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     connect(new_notebook_, &QToolButton::clicked, this, &NotebookList::new_notebook);
     connect(import_, &QToolButton::clicked, this, &NotebookList::import_wanted);
     connect(intake_, &QToolButton::clicked, this, &NotebookList::intake_wanted);
+    connect(days_, &QToolButton::clicked, this, &NotebookList::days_wanted);
+    connect(pens_, &QToolButton::clicked, this, &NotebookList::pens_wanted);
     connect(task_cancel_, &QToolButton::clicked, &session_.tasks(), &TaskRunner::cancel);
     connect(list_, &QListView::clicked, this, &NotebookList::activate);
     connect(list_, &QListView::activated, this, &NotebookList::activate);
@@ -353,14 +365,21 @@ void NotebookList::restyle() {
     new_notebook_->setIcon(icon(QStringLiteral("add-notebook")));
     import_->setIcon(icon(QStringLiteral("import")));
     intake_->setIcon(icon(QStringLiteral("intake")));
+    days_->setIcon(icon(QStringLiteral("days")));
+    pens_->setIcon(icon(QStringLiteral("pen-link")));
     task_cancel_->setIcon(icon(QStringLiteral("close")));
     list_->setStyleSheet(QStringLiteral("QListView { background: transparent; }"));
     list_->viewport()->update();
 }
 
+void NotebookList::set_pens(const QString& says) {
+    pens_->setText(QFontMetrics(pens_->font()).elidedText(says, Qt::ElideRight, kListWidth - 64));
+}
+
 void NotebookList::set_waiting(size_t sheets) {
-    intake_->setText(sheets == 0 ? tr("Intake tray")
-                                 : tr("Intake tray: %n sheet(s)", nullptr, static_cast<int>(sheets)));
+    intake_->setText(sheets == 0 ? tr("Intake tray") : tr("Intake tray (%1)").arg(sheets));
+    intake_->setAccessibleName(sheets == 0 ? tr("Intake tray")
+                                           : tr("Intake tray: %n sheet(s)", nullptr, static_cast<int>(sheets)));
 }
 
 }  // namespace fernleaf

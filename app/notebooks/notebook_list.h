@@ -24,7 +24,8 @@ public:
     QListView* list() const { return list_; }
     const NotebookModel& model() const { return model_; }
     void restyle();
-    void set_waiting(size_t sheets);  // in the intake tray
+    void set_waiting(size_t sheets);     // in the intake tray
+    void set_pens(const QString& says);  // how they stand, in a few words
 
 signals:
     void hit_chosen(PageId page, const std::vector<Box>& boxes);
@@ -32,6 +33,8 @@ signals:
     void new_notebook();
     void import_wanted();
     void intake_wanted();
+    void pens_wanted();
+    void days_wanted();
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -59,6 +62,8 @@ private:
     QToolButton* new_notebook_;
     QToolButton* import_;
     QToolButton* intake_;
+    QToolButton* pens_;
+    QToolButton* days_;
     QAction* find_icon_;
 };
 

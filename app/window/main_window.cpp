@@ -9,12 +9,14 @@
 #include <QMimeData>
 #include <QMimeDatabase>
 #include <QScreen>
+#include <QScrollBar>
 #include <QSettings>
 #include <QShortcut>
 #include <QTimer>
 #include <QVBoxLayout>
 #include <QWindow>
 
+#include "capture/pens_dialog.h"
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
@@ -72,6 +74,8 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     stack_->addWidget(desk);
     intake_ = new IntakeTray(session_.intake());
     stack_->addWidget(intake_);
+    days_ = new DaysView(session_);
+    stack_->addWidget(days_);
     notice_ = new NoticeBar(stack_);
     right->addWidget(head_);
     right->addWidget(stack_, 1);
@@ -125,7 +129,8 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
                 notebooks_.clear();
                 for (const NotebookSummary& n : notebooks) notebooks_.push_back(n.notebook);
                 intake_->set_notebooks(notebooks_, session_.page() ? session_.document().notebook().id : 0);
-                if (session_.page() || showing_intake()) return;
+                days_->set_notebooks(notebooks_);
+                if (session_.page() || showing_intake() || showing_days()) return;
                 if (notebooks.empty()) {
                     stack_->setCurrentIndex(0);
                     head_->hide();
@@ -135,18 +140,18 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
                                                      notebooks.front().notebook.id);
                 }
             });
-    connect(notebook_list_, &NotebookList::hit_chosen, this, [this](PageId page, const std::vector<Box>& boxes) {
-        hits_page_ = page;
-        hits_to_show_ = boxes;
-        if (session_.page() && session_.page()->info.id == page)
-            spread_->ink()->set_hits(boxes);
-        else
-            session_.open_page(page);
+    connect(notebook_list_, &NotebookList::hit_chosen, this, &MainWindow::open_at);
+    connect(notebook_list_, &NotebookList::days_wanted, this, [this] { show_days(true); });
+    connect(days_, &DaysView::left, this, [this] { show_days(false); });
+    connect(days_, &DaysView::page_wanted, this, [this](PageId page, const Box& box) {
+        open_at(page, box.empty() ? std::vector<Box>{} : std::vector{box});
     });
     connect(notebook_list_, &NotebookList::search_left, this, [this] { spread_->ink()->set_hits({}); });
     connect(notebook_list_, &NotebookList::new_notebook, this, &MainWindow::ask_for_notebook);
     connect(notebook_list_, &NotebookList::import_wanted, this, &MainWindow::ask_for_import);
     connect(notebook_list_, &NotebookList::intake_wanted, this, [this] { show_intake(true); });
+    connect(notebook_list_, &NotebookList::pens_wanted, this, &MainWindow::show_pens);
+    connect(&session_.pens(), &PenDesk::changed, this, &MainWindow::tell_pens);
     IntakeDesk& tray = session_.intake();
     connect(&tray, &IntakeDesk::changed, this,
             [this] { notebook_list_->set_waiting(session_.intake().entries().size()); });
@@ -164,6 +169,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     session_.model().refresh();
     session_.intake().refresh();
     session_.intake().watch(session_.intake().watched());
+    session_.pens().begin();
 }
 
 // What is being typed is kept while there is a window to be told: afterwards only parts of one are left.
@@ -186,6 +192,8 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { ask_for_notebook(); });
     key(QKeySequence(Qt::CTRL | Qt::Key_I), [this] { ask_for_import(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), [this] { show_intake(!showing_intake()); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { show_pens(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { show_days(!showing_days()); });
     key(QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
         if (session_.page()) head_->open_export_menu();
     });
@@ -215,8 +223,13 @@ void MainWindow::add_shortcuts() {
     lens(Qt::Key_Down, [](LineLens& l) { l.next_line(); });
     key(QKeySequence(Qt::Key_F4), [this] { show_strip(!strip_shown_); });
     key(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { spread_->ink()->fit_width(); });
-    key(QKeySequence(Qt::Key_PageUp), [this] { session_.model().open_neighbour(-1); });
-    key(QKeySequence(Qt::Key_PageDown), [this] { session_.model().open_neighbour(1); });
+    const auto turn = [this](int offset) {
+        if (!showing_days()) return session_.model().open_neighbour(offset);
+        days_->list()->verticalScrollBar()->triggerAction(offset < 0 ? QScrollBar::SliderPageStepSub
+                                                                     : QScrollBar::SliderPageStepAdd);
+    };
+    key(QKeySequence(Qt::Key_PageUp), [turn] { turn(-1); });
+    key(QKeySequence(Qt::Key_PageDown), [turn] { turn(1); });
     key(QKeySequence(Qt::Key_F5), [this] { show_leaves(Shown::ink); });
     key(QKeySequence(Qt::Key_F6), [this] { show_leaves(Shown::spread); });
     key(QKeySequence(Qt::Key_F7), [this] { show_leaves(Shown::text); });
@@ -331,6 +344,7 @@ void MainWindow::restyle() {
     notebook_list_->restyle();
     spread_->restyle();
     intake_->restyle();
+    days_->restyle();
     notice_->restyle();
     update();
 }
@@ -375,6 +389,21 @@ void MainWindow::bring_in(const QStringList& paths) {
     session_.intake().bring(sheets);
 }
 
+void MainWindow::show_pens() {
+    PensDialog dialog(session_.pens(), session_.read_only(), this);
+    dialog.exec();
+}
+
+// In one quiet place: the pen that is linked, else one that may be.
+void MainWindow::tell_pens() {
+    const std::vector<ShownPen>& pens = session_.pens().pens();
+    const auto rank = [](const ShownPen& p) { return p.linked() ? 0 : p.near ? 1 : 2; };
+    const auto first = std::ranges::min_element(pens, {}, rank);
+    notebook_list_->set_pens(
+        first == pens.end() ? tr("Pens")
+                            : tr("%1: %2").arg(QString::fromStdString(first->pen.name), standing_of(*first).toLower()));
+}
+
 void MainWindow::show_intake(bool shown) {
     if (shown) {
         stack_->setCurrentIndex(2);
@@ -383,12 +412,34 @@ void MainWindow::show_intake(bool shown) {
         session_.intake().open();
         return;
     }
+    show_page_again();
+}
+
+void MainWindow::show_days(bool shown) {
+    if (!shown) return show_page_again();
+    stack_->setCurrentIndex(3);
+    head_->hide();
+    days_->refresh();
+    days_->list()->setFocus();
+}
+
+void MainWindow::show_page_again() {
     stack_->setCurrentIndex(session_.page() ? 1 : 0);
     head_->setVisible(session_.page() != nullptr);
     if (session_.page())
         spread_->ink()->setFocus();
     else
         session_.model().refresh();  // opens what there is
+}
+
+// A page, with places on it shown as what was looked for is.
+void MainWindow::open_at(PageId page, const std::vector<Box>& boxes) {
+    hits_page_ = page;
+    hits_to_show_ = boxes;
+    if (session_.page() && session_.page()->info.id == page && stack_->currentIndex() == 1)
+        spread_->ink()->set_hits(boxes);
+    else
+        session_.open_page(page);
 }
 
 void MainWindow::ask_for_export(bool whole_notebook) {

@@ -5,6 +5,7 @@
 #include <QMainWindow>
 #include <QStackedWidget>
 
+#include "days/days_view.h"
 #include "intake/intake_tray.h"
 #include "leaves/spread.h"
 #include "notebooks/notebook_list.h"
@@ -31,9 +32,13 @@ public:
     void show_settings();
     void show_proof_sheet();
     void show_bin();
+    void show_pens();
     void show_intake(bool shown);
     bool showing_intake() const { return stack_->currentIndex() == 2; }
     IntakeTray* intake() const { return intake_; }
+    void show_days(bool shown);
+    bool showing_days() const { return stack_->currentIndex() == 3; }
+    DaysView* days() const { return days_; }
     // Pictures go into the intake tray, ink and PDFs become pages at once.
     void bring_in(const QStringList& paths);
     void ask_for_paper();
@@ -55,10 +60,13 @@ private:
     void ask_how_to_read();
     void ask_for_picture();
     void ask_which_type(const QString& edited, const QString& read);
+    void tell_pens();
     bool may_lose_unsaved();
     void ask_for_export(bool whole_notebook);
     void restore();
     void fit_on_screen();
+    void show_page_again();
+    void open_at(PageId page, const std::vector<Box>& boxes);
 
     Session& session_;
     NotebookList* notebook_list_;
@@ -69,6 +77,7 @@ private:
     Welcome* welcome_;
     PageStrip* strip_;
     IntakeTray* intake_;
+    DaysView* days_;
     std::vector<Box> hits_to_show_;
     PageId hits_page_ = 0;
     bool restored_ = false;

@@ -22,6 +22,26 @@
     </message>
 </context>
 <context>
+    <name>QObject</name>
+    <message numerus="yes">
+        <source>Linked, %n stroke(s) to come</source>
+        <translation>
+            <numerusform>Linked, %n stroke to come</numerusform>
+            <numerusform>Linked, %n strokes to come</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>SnippetDelegate</name>
+    <message numerus="yes">
+        <source>%n page(s)</source>
+        <translation>
+            <numerusform>%n page</numerusform>
+            <numerusform>%n pages</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::BinDialog</name>
     <message numerus="yes">
         <source>%n item(s) will be gone for good, ink and pictures included.</source>
@@ -45,6 +65,16 @@
         <translation>
             <numerusform>Learning from %n line of this page.</numerusform>
             <numerusform>Learning from %n lines of this page.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::DaysView</name>
+    <message numerus="yes">
+        <source>%n page(s)</source>
+        <translation>
+            <numerusform>%n page</numerusform>
+            <numerusform>%n pages</numerusform>
         </translation>
     </message>
 </context>
@@ -139,6 +169,23 @@
         <translation>
             <numerusform>Move to the bin  (Del)</numerusform>
             <numerusform>Move %n pages to the bin  (Del)</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::PensDialog</name>
+    <message numerus="yes">
+        <source>after %n minute(s)</source>
+        <translation>
+            <numerusform>after %n minute</numerusform>
+            <numerusform>after %n minutes</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Wrong passcode. %n attempt(s) left.</source>
+        <translation>
+            <numerusform>Wrong passcode. %n attempt left.</numerusform>
+            <numerusform>Wrong passcode. %n attempts left.</numerusform>
         </translation>
     </message>
 </context>

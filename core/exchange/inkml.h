@@ -5,15 +5,18 @@
 //
 // Read: channels X, Y, F (force), T (time), OTx and OTy (tilt), other channels skipped; explicit values, first and
 // second differences; units of length and time, device units with an inkSource's resolution; contexts, brushes,
-// canvases and trace groups. Refused with the reason: mappings and transforms other than identity, traces continued
+// canvases and trace groups; of a canvas the annotation "page address", kind of paper, notebook and page: "2 5 17".
+// Refused with the reason: mappings and transforms other than identity, traces continued
 // elsewhere, references out of the file, entity declarations, values that are no numbers.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "base/result.h"
+#include "capture/captured_stroke.h"
 #include "document/page.h"
 
 namespace fernleaf {
@@ -23,6 +26,7 @@ struct InkSheet {
     double width_mm = 0;
     double height_mm = 0;
     std::vector<Stroke> strokes;
+    std::optional<PageAddress> address = {};  // of addressed paper, when the canvas says it
 };
 
 constexpr size_t kLargestInkmlBytes = 256'000'000;

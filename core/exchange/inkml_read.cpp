@@ -6,6 +6,7 @@
 #include <map>
 #include <optional>
 #include <pugixml.hpp>
+#include <sstream>
 
 #include "base/quantile.h"
 #include "base/text.h"
@@ -40,6 +41,7 @@ struct Canvas {
     std::string key;
     double width_mm = 0;
     double height_mm = 0;
+    std::optional<PageAddress> address = {};
 };
 
 struct Context {
@@ -315,8 +317,19 @@ private:
         return pen;
     }
 
+    static std::optional<PageAddress> address_of(pugi::xml_node canvas) {
+        for (const pugi::xml_node note : canvas.children()) {
+            if (local_name(note) != "annotation" || std::string_view(note.attribute("type").value()) != "page address")
+                continue;
+            std::istringstream words(note.child_value());
+            PageAddress out;
+            if (words >> out.paper >> out.notebook >> out.page) return out;
+        }
+        return std::nullopt;
+    }
+
     static Canvas canvas_of(pugi::xml_node node, const std::string& key) {
-        Canvas canvas{key, 0, 0};
+        Canvas canvas{key, 0, 0, address_of(node)};
         const pugi::xml_node format = child(node, "traceFormat");
         if (!format) return canvas;
         for (const pugi::xml_node c : format.children()) {
@@ -490,6 +503,7 @@ private:
         if (shift != Point())
             for (Stroke& s : sheet.strokes)
                 for (InkPoint& p : s.points.change()) p.at = p.at + shift;
+        sheet.address = written.canvas.address;
         return sheet;
     }
 

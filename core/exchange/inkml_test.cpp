@@ -192,5 +192,24 @@ TEST(Inkml, MorePointsThanAnyPageHoldsAreRefused) {
     EXPECT_NE(sheets.error().message.find("million points"), std::string::npos);
 }
 
+TEST(Inkml, TellsThePageOfAddressedPaper) {
+    const auto with = [](const char* note) {
+        return std::string(
+                   "<ink xmlns='http://www.w3.org/2003/InkML'><definitions><canvas xml:id='c'>"
+                   "<annotation type='page address'>") +
+               note +
+               "</annotation></canvas><context xml:id='p' canvasRef='#c'/></definitions>"
+               "<traceGroup contextRef='#p'><trace>10 10, 20 20</trace></traceGroup></ink>";
+    };
+    const auto sheets = read_inkml(with("2 5 17"));
+    ASSERT_TRUE(sheets) << sheets.error().message;
+    EXPECT_EQ(sheets->front().address, (PageAddress{2, 5, 17}));
+    for (const char* note : {"", "2 5", "a b c", "2 5 99999", "-1 5 1"}) {
+        const auto none = read_inkml(with(note));
+        ASSERT_TRUE(none);
+        EXPECT_FALSE(none->front().address) << note;
+    }
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -77,16 +77,20 @@ Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
     return out;
 }
 
+NotebookId Library::insert_notebook(const Notebook& notebook) {
+    Statement insert = db_->prepare(
+        "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, "
+        "hand, angle, digits, exact, earlier_values) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+    bind_notebook(insert, notebook).run();
+    return db_->last_id();
+}
+
 Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
     if (trimmed(notebook.title).empty()) return Error{"A notebook needs a title."};
     Transaction transaction(*db_);
-    Statement insert = db_->prepare(
-        "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, "
-        "hand, angle, digits, exact, earlier_values) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
-    bind_notebook(insert, notebook).run();
-    const NotebookId id = db_->last_id();
+    const NotebookId id = insert_notebook(notebook);
     if (Status status = transaction.commit(); !status) return status.error();
     return id;
 }

@@ -20,6 +20,8 @@
 
 #include "base/cancel.h"
 #include "base/result.h"
+#include "capture/other_notebook.h"
+#include "capture/pen_record.h"
 #include "document/edit.h"
 #include "document/intake.h"
 #include "document/page.h"
@@ -86,6 +88,51 @@ enum class Filing { apart, on_one_page };
 struct FilledPage {
     PageInfo info;
     Elements content;
+};
+
+// A notebook of addressed paper. Of one address only one is in use; archived ones have given theirs back.
+struct AddressedBook {
+    int64_t id = 0;
+    uint16_t paper = 0, number = 0;
+    NotebookId notebook = 0;
+    bool archived = false;
+};
+
+// What captured strokes became.
+struct KeptCaptures {
+    struct OnPage {
+        PageId page = 0;
+        int64_t book = 0;
+        std::vector<Stroke> strokes;  // as they stand there now
+        bool new_page = false;
+        // What earlier and later writing on the page says of whether it is still the same notebook; asked about: from
+        // which of the pen's strokes on it would be another.
+        OtherNotebook other = OtherNotebook::no;
+        uint64_t other_from = 0;
+    };
+    std::vector<OnPage> pages;
+};
+
+// A day on which something was written; days are numbered as by local_day().
+struct WrittenDay {
+    int64_t day = 0;
+    size_t pages = 0, strokes = 0;
+};
+
+// What was written on a page on one day.
+struct DayPage {
+    PageId page = 0;
+    NotebookId notebook = 0;
+    std::string notebook_title;
+    int page_number = 0;
+    int64_t first_ms = 0, last_ms = 0;  // of the strokes' starts
+    size_t strokes = 0;
+    bool by_pen = false;  // some of it was captured
+};
+
+struct DayFilter {
+    NotebookId notebook = 0;  // 0: all
+    bool by_pen = false;      // captured by a pen
 };
 
 class Library {
@@ -222,6 +269,32 @@ public:
     // Forgets what was learnt and the examples, too.
     Status reset_hand(HandId hand);
 
+    // Pens that are paired, by name.
+    Result<std::vector<PenRecord>> pens() const;
+    // Of a pen that was never seen: all but its serial empty.
+    Result<PenRecord> pen(const std::string& serial) const;
+    Status remember_pen(const PenRecord& pen);  // all but what is kept
+    // It must be paired again; its strokes stay, and what was kept of them is still known.
+    Status forget_pen(const std::string& serial);
+    // Puts strokes that follow what is kept of the pen on the pages of their addresses; notebooks and pages are made
+    // for addresses that are new, and for those whose page is in the bin. No step of undo. Those that are kept already
+    // are passed over; a gap is an error.
+    Result<KeptCaptures> keep_captures(const std::string& serial, const std::vector<CapturedStroke>& strokes);
+    Result<std::vector<AddressedBook>> addressed_books() const;
+    // Archived, a notebook gives its address back: what is written there next begins another. It can be taken back
+    // until that was done.
+    Status archive_book(int64_t book, bool archived);
+    // What the pen wrote on this one from a stroke on belongs to another notebook: that is made, and the strokes are
+    // moved to it. Gives the new one.
+    Result<AddressedBook> part_book(int64_t book, const std::string& serial, uint64_t from);
+    // Takes that back: the later one's strokes are the earlier one's again, and its notebook goes into the bin.
+    Status join_books(int64_t earlier, int64_t later);
+
+    // The days on which something was written that is not in the bin, the newest first.
+    Result<std::vector<WrittenDay>> days(const DayFilter& filter = {}) const;
+    // The pages written on that day, those written last first.
+    Result<std::vector<DayPage>> written_on(int64_t day, const DayFilter& filter = {}) const;
+
     // Kept pieces, the newest first.
     Result<std::vector<Stamp>> stamps() const;
     Result<StampId> add_stamp(const Stamp& stamp);
@@ -262,7 +335,16 @@ private:
     std::vector<Correction> load_corrections(PageId page, size_t* damaged = nullptr) const;  // which it adds to
     int64_t insert_correction(PageId page, const Correction& correction);
     PageId insert_page(NotebookId notebook, const PageInfo& info);
+    NotebookId insert_notebook(const Notebook& notebook);
+    AddressedBook book_in_use(uint16_t paper, uint16_t number);
+    AddressedBook insert_book(uint16_t paper, uint16_t number);
+    PageId addressed_page(const AddressedBook& book, int number, int64_t written_ms, bool& made);
+    void judge_page(const std::string& serial, int number, KeptCaptures::OnPage& page) const;
+    void move_captures(const AddressedBook& from, const AddressedBook& to, const std::string& serial, uint64_t first);
     void insert_elements(PageId page, Elements& elements);
+    // By day; strokes that stand in the place of others were written when those were.
+    void count_written(PageId page, const std::vector<Stroke>& strokes, const std::vector<Stroke>& instead_of = {},
+                       const std::string& pen = {});
     // Makes room for the page at a number among the others; renumber() closes the gaps then.
     void set_number(PageId page, NotebookId notebook, int number);
     void renumber(NotebookId notebook);

@@ -92,6 +92,7 @@ Status Library::commit(PageId page, Edit& edit, bool* renewed) {
     if (!others.empty()) fernleaf::renumber(edit, others);
     if (renewed) *renewed = !others.empty();
     insert_elements(page, edit.added);
+    count_written(page, edit.added.strokes, edit.removed.strokes);
     set_live(edit.removed, false);
     if (edit.sheet) put_sheet(*db_, page, edit.sheet->after);
     if (!edit.replacements.empty())
@@ -122,6 +123,7 @@ Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::
         if (const auto others = other_ids(ids.back(), added.added); !others.empty()) fernleaf::renumber(added, others);
         page.content = std::move(added.added);
         insert_elements(ids.back(), page.content);
+        count_written(ids.back(), page.content.strokes);
         mark_unread(ids.back());
     }
     if (Status status = transaction.commit(); !status) return status.error();

@@ -83,6 +83,7 @@ Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) 
     Transaction transaction(*db_);
     const PageId id = insert_page(notebook, copy->info);
     insert_elements(id, *copy);
+    count_written(id, copy->strokes);
     insert_elements(id, ink);
     set_live(ink, false);
     mark_unread(id);
@@ -118,6 +119,7 @@ void Library::insert_overflow(PageId page, PageOverflow& overflow) {
     set_number(overflow.page, info.notebook, info.number + 1);
     renumber(info.notebook);
     insert_elements(overflow.page, overflow.content);
+    count_written(overflow.page, overflow.content.strokes);
     mark_unread(overflow.page);
     for (const Correction& c :
          replaced_corrections(load_corrections(page), overflow.replacements, overflow.content.strokes))
@@ -209,11 +211,14 @@ Status Library::empty_bin() {
     Transaction transaction(*db_);
     const std::string gone =
         "(SELECT id FROM page WHERE binned <> 0 OR notebook IN (SELECT id FROM notebook WHERE binned <> 0))";
-    for (const char* table : {"element", "edit", "reading_line", "correction"})
+    for (const char* table : {"element", "edit", "reading_line", "correction", "written"})
         db_->execute(std::string("DELETE FROM ") + table + " WHERE page IN " + gone);
     db_->execute("DELETE FROM page WHERE id IN " + gone);
     db_->execute("DELETE FROM own_word WHERE notebook IN (SELECT id FROM notebook WHERE binned <> 0)");
     db_->execute("DELETE FROM notebook WHERE binned <> 0");
+    db_->execute("DELETE FROM capture WHERE element NOT IN (SELECT id FROM element)");
+    db_->execute("DELETE FROM addressed_page WHERE page NOT IN (SELECT id FROM page)");
+    db_->execute("DELETE FROM addressed_book WHERE notebook NOT IN (SELECT id FROM notebook)");
     std::vector<std::string> files;
     {
         Statement s = db_->prepare(

@@ -5,6 +5,8 @@
 #include <nlohmann/json.hpp>
 #include <string>
 
+#include "base/local_day.h"
+
 namespace fernleaf {
 namespace {
 
@@ -178,6 +180,32 @@ constexpr std::array kSteps = {
     ALTER TABLE notebook ADD COLUMN earlier_values INTEGER NOT NULL DEFAULT 0;
     INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE kind = 3;
     )",
+    // Pens, with the number up to which their strokes are kept; notebooks of addressed paper (of one address only one
+    // is not archived) and which of our pages theirs are; and every stroke captured, with the element it became.
+    R"(
+    CREATE TABLE pen (serial TEXT PRIMARY KEY, name TEXT NOT NULL, passkey BLOB, kept INTEGER NOT NULL DEFAULT 0,
+                      clock_set INTEGER NOT NULL DEFAULT 0, seen INTEGER NOT NULL DEFAULT 0,
+                      battery INTEGER NOT NULL DEFAULT 0, used INTEGER NOT NULL DEFAULT 0,
+                      room INTEGER NOT NULL DEFAULT 0);
+    CREATE TABLE addressed_book (id INTEGER PRIMARY KEY, paper INTEGER NOT NULL, number INTEGER NOT NULL,
+                                 notebook INTEGER NOT NULL, begun INTEGER NOT NULL,
+                                 archived INTEGER NOT NULL DEFAULT 0);
+    CREATE UNIQUE INDEX addressed_book_in_use ON addressed_book (paper, number) WHERE archived = 0;
+    CREATE TABLE addressed_page (book INTEGER NOT NULL, number INTEGER NOT NULL, page INTEGER NOT NULL,
+                                 PRIMARY KEY (book, number)) WITHOUT ROWID;
+    CREATE INDEX addressed_page_by_page ON addressed_page (page);
+    CREATE TABLE capture (pen TEXT NOT NULL, number INTEGER NOT NULL, element INTEGER NOT NULL, book INTEGER NOT NULL,
+                          page INTEGER NOT NULL, start INTEGER NOT NULL, PRIMARY KEY (pen, number)) WITHOUT ROWID;
+    CREATE INDEX capture_by_page ON capture (book, page, start);
+    CREATE INDEX capture_by_element ON capture (element);
+    )",
+    // How much was written on each page on each day (base/local_day.h), by which pen; of what is there it is counted by
+    // count_what_was_written().
+    R"(
+    CREATE TABLE written (page INTEGER NOT NULL, day INTEGER NOT NULL, pen TEXT NOT NULL, strokes INTEGER NOT NULL,
+                          first INTEGER NOT NULL, last INTEGER NOT NULL, PRIMARY KEY (page, day, pen)) WITHOUT ROWID;
+    CREATE INDEX written_by_day ON written (day);
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 
@@ -350,6 +378,42 @@ void bring_elements_together(Database& db, const Progress& progress) {
     }
 }
 
+// When a stroke was begun, as its body tells it; 0 where it does not.
+int64_t start_of(const std::string& body) {
+    size_t at = 4;  // version, kind, tip, by_pressure
+    const auto number = [&] {
+        uint64_t out = 0;
+        for (int shift = 0; at < body.size() && shift < 64; shift += 7) {
+            const auto byte = static_cast<unsigned char>(body[at++]);
+            out |= static_cast<uint64_t>(byte & 0x7F) << shift;
+            if (byte < 0x80) break;
+        }
+        return out;
+    };
+    number();                 // the colour
+    at += 2 * sizeof(float);  // width and opacity
+    const uint64_t start = number();
+    return at <= body.size() ? static_cast<int64_t>(start >> 1) ^ -static_cast<int64_t>(start & 1) : 0;
+}
+
+void count_what_was_written(Database& db, const Progress& progress) {
+    int64_t all = 0, done = 0;
+    {
+        Statement s = db.prepare("SELECT count(*) FROM element WHERE kind = 0");
+        if (s.step()) all = s.integer(0);
+    }
+    Statement add = db.prepare(
+        "INSERT INTO written (page, day, pen, strokes, first, last) VALUES (?1, ?2, '', 1, ?3, ?3) ON CONFLICT (page, "
+        "day, pen) DO UPDATE SET strokes = strokes + 1, first = min(first, ?3), last = max(last, ?3)");
+    Statement strokes = db.prepare("SELECT page, body FROM element WHERE kind = 0 AND live = 1");
+    while (strokes.step()) {
+        constexpr int64_t kBetween = 5000;
+        if (++done % kBetween == 0 && progress) progress(static_cast<double>(done) / static_cast<double>(all));
+        const int64_t start = start_of(strokes.blob(1));
+        if (start > 0) add.reset().bind(strokes.integer(0)).bind(local_day(start)).bind(start).run();
+    }
+}
+
 // Statements that read the old tables must be gone by now.
 void drop_former_tables(Database& db) {
     db.execute(R"(
@@ -372,6 +436,7 @@ void run_steps(Database& db, int64_t from, int64_t to, const Progress& progress)
             bring_elements_together(db, progress);
             drop_former_tables(db);
         }
+        if (step + 1 == 16) count_what_was_written(db, progress);
         db.execute("PRAGMA user_version = " + std::to_string(step + 1));
     }
 }

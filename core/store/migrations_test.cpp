@@ -341,6 +341,20 @@ TEST(Migrations, PagesWithFormulasThatWereNotReadAreReadOnceMore) {
     EXPECT_EQ(reading->lines[0].result, "");
 }
 
+TEST(Migrations, WhatWasWrittenIsCountedByItsDays) {
+    const Copied copied;
+    const auto library = Library::open(copied.directory);
+    ASSERT_TRUE(library) << library.error().message;
+    size_t timed = 0, counted = 0;
+    for (const PageId id : kItsPages) {
+        const Page page = *(*library)->load_page(id);
+        for (const Stroke& s : page.strokes) timed += s.start_ms > 0;
+    }
+    for (const WrittenDay& day : *(*library)->days()) counted += day.strokes;
+    EXPECT_GT(counted, 0U);
+    EXPECT_LE(counted, timed) << "some lie in the bin";
+}
+
 TEST(Devices, ACopyGivesIdsThatTheOtherNeverGives) {
     TemporaryLibrary first;
     const PageId page = first.page();

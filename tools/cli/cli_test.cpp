@@ -447,5 +447,67 @@ TEST_F(Cli, WrongUseHasItsOwnStatus) {
     EXPECT_FALSE(fs::exists(folder_ / "nowhere"));
 }
 
+// A pen that runs, with what it wrote away from the computer.
+class RunPen {
+public:
+    RunPen(const fs::path& folder, const QStringList& more) : socket(folder / "walnut.sock") {
+        process_.setProcessChannelMode(QProcess::ForwardedErrorChannel);
+        process_.start(FERNLEAF_PEN,
+                       QStringList{"--memory", QString::fromStdString((folder / "walnut.pen").string()), "--socket",
+                                   QString::fromStdString(socket.string()), "--passcode", "4711"} +
+                           more);
+        EXPECT_TRUE(process_.waitForReadyRead(30'000));
+    }
+    ~RunPen() {
+        process_.terminate();
+        EXPECT_TRUE(process_.waitForFinished(30'000));
+    }
+    const fs::path socket;
+
+private:
+    QProcess process_;
+};
+
+TEST_F(Cli, TakesWhatAPenWroteOnceAndKnowsThePenAgain) {
+    const QString ink = path("walk.inkml"), passcode = path("passcode.txt"), wrong = path("wrong.txt");
+    {
+        Page page;
+        page.info.width_mm = 148, page.info.height_mm = 210;
+        for (int i = 0; i < 30; ++i) page.strokes.push_back(test_stroke(20 + i, 30 + i));
+        std::string bytes = write_inkml({page});
+        bytes.insert(bytes.find("<traceFormat>", bytes.find("<canvas")),
+                     "<annotation type=\"page address\">2 5 17</annotation>");
+        std::ofstream(ink.toStdString()) << bytes;
+        std::ofstream(passcode.toStdString()) << "4711\n";
+        std::ofstream(wrong.toStdString()) << "0815\n";
+    }
+    TemporaryLibrary made;
+    made.page();
+    made.library.reset();
+    const QString into = QString::fromStdString(made.directory.string());
+    const RunPen pen(folder_, {"--away", ink});
+    const QStringList sync{"pen", "sync", "--library", into, "--socket", QString::fromStdString(pen.socket.string())};
+    EXPECT_NE(run(sync).err.find("asks for its passcode"), std::string::npos);
+    EXPECT_NE(run(sync + QStringList{"--passcode-file", wrong}).err.find("9 tries left"), std::string::npos);
+    const Ran first = run(sync + QStringList{"--passcode-file", passcode});
+    EXPECT_EQ(first.status, 0) << first.err;
+    EXPECT_EQ(first.out, "Walnut: 30 strokes on 1 page\n");
+    EXPECT_EQ(run(sync).out, "Walnut: 0 strokes on 0 pages\n") << "paired, and all taken";
+    EXPECT_EQ(run({"pen", "status", "--library", into}).out, "Walnut / FL-0001 / 30 strokes / battery 90 %\n");
+    const Ran list = run({"list", "--library", into});
+    EXPECT_NE(list.out.find("Field notebook 5"), std::string::npos) << list.out;
+    EXPECT_EQ(run({"pen", "forget", "Walnut", "--library", into}).status, 0);
+    EXPECT_EQ(run({"pen", "status", "--library", into}).out, "");
+    EXPECT_NE(run(sync).err.find("asks for its passcode"), std::string::npos);
+}
+
+TEST_F(Cli, SaysSoWhenNoPenIsThere) {
+    const Ran none = run({"pen", "sync", "--library", library(), "--socket", path("none.sock")});
+    EXPECT_EQ(none.status, 1);
+    EXPECT_NE(none.err.find("No pen answers"), std::string::npos) << none.err;
+    EXPECT_EQ(run({"pen", "sync"}).status, 2);
+    EXPECT_EQ(run({"pen", "forget", "Walnut", "--library", library()}).status, 1);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -12,6 +12,7 @@
 #include "base/barrier.h"
 #include "base/parallel.h"
 #include "base/text.h"
+#include "cli/library_at.h"
 #include "cli/readers.h"
 #include "cli/reading_json.h"
 #include "demo/demo_library.h"
@@ -34,14 +35,6 @@ namespace {
 using Json = nlohmann::json;
 
 constexpr char kImportTitle[] = "Imported";
-
-// A library that is there already; commands that only look must not make one.
-Result<std::unique_ptr<Library>> existing_library(const std::filesystem::path& directory) {
-    std::error_code ignored;
-    if (!std::filesystem::exists(directory, ignored) || std::filesystem::is_empty(directory, ignored))
-        return Error{"There is no library in " + directory.string() + "."};
-    return Library::open(directory);
-}
 
 Result<Notebook> notebook_titled(const Library& library, const std::string& title) {
     const auto notebooks = library.notebooks();

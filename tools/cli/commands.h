@@ -75,6 +75,14 @@ struct ScanOptions {
     bool grey = false, feeder = false;
 };
 int scan_command(const ScanOptions& options);
+// Pens: takes what they captured, tells of them, forgets one.
+enum class PenAction { sync, status, forget };
+struct PenOptions {
+    PenAction action = PenAction::sync;
+    std::filesystem::path library, socket, passcode_file;  // without a socket: all pens that are near
+    std::string pen;                                       // to be forgotten: its name or serial number
+};
+int pen_command(const PenOptions& options);
 int check_command(const LibraryOptions& options);
 int demo_command(const LibraryOptions& options);
 

@@ -113,6 +113,26 @@ int main(int argc, char** argv) {
     scan_app->add_flag("--grey", scan.grey, "Without colours");
     scan_app->add_flag("--feeder", scan.feeder, "All sheets in its feeder");
 
+    PenOptions pen;
+    CLI::App* pen_app = app.add_subcommand("pen", "Take what smart pens captured, or tell what is known of them");
+    pen_app->require_subcommand(1);
+    const auto add_pen_library = [&](CLI::App* command) {
+        command->add_option("--library", pen.library, "The library's directory")->required();
+    };
+    CLI::App* sync_app = pen_app->add_subcommand("sync", "Take all that the pens near hold");
+    add_pen_library(sync_app);
+    sync_app->add_option("--socket", pen.socket, "The one pen's socket");
+    sync_app->add_option("--passcode-file", pen.passcode_file, "A file with the passcode, to pair a new pen");
+    CLI::App* status_app = pen_app->add_subcommand("status", "List the pens that are paired");
+    add_pen_library(status_app);
+    CLI::App* forget_app = pen_app->add_subcommand("forget", "Unpair a pen; what it wrote stays");
+    add_pen_library(forget_app);
+    forget_app->add_option("PEN", pen.pen, "Its name or serial number; not needed where one pen is paired");
+    for (CLI::App* command : {status_app, forget_app}) {
+        command->add_option("--socket", pen.socket, "The one pen's socket");
+        command->add_option("--passcode-file", pen.passcode_file)->group("");  // as for sync
+    }
+
     CLI::App* check_app = app.add_subcommand("check", "Verify a library");
     add_library(check_app);
     check_app->add_flag("--repair", library.repair,
@@ -169,6 +189,10 @@ int main(int argc, char** argv) {
         if (*find_app) return find_command(library);
         if (*export_app) return export_command(library);
         if (*scan_app) return scan_command(scan);
+        if (*pen_app) {
+            pen.action = *forget_app ? PenAction::forget : *status_app ? PenAction::status : PenAction::sync;
+            return pen_command(pen);
+        }
         if (*check_app) return check_command(library);
         return demo_command(library);
     });

@@ -1,0 +1,110 @@
+// The screen of days over a library of its own.
+#include <gtest/gtest.h>
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QSignalSpy>
+#include <QTest>
+
+#include "base/local_day.h"
+#include "days/days_view.h"
+#include "desk/parts_fixture.h"
+#include "wait_until.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int64_t kNoon = 1'790'000'000'000, kDay = 86'400'000;
+
+class Days : public Parts {
+protected:
+    // Three days: two pages on the first, one of them again on the second, a captured one on the third.
+    void begin() {
+        const PageId first = library_.page(), second = library_.page("Frost watch");
+        write(first, kNoon), write(second, kNoon + 9000), write(first, kNoon + kDay);
+        ASSERT_TRUE(library_->keep_captures("FL-1", {{1, {2, 5, 1}, kNoon + 3 * kDay, {{1000, 1000}, {4000, 1500}}}}));
+        first_ = first;
+        second_ = second;
+        session_ = std::make_unique<Session>(std::move(library_.library), models_directory());
+        view_ = std::make_unique<DaysView>(*session_);
+        view_->resize(1000, 760);
+        view_->set_notebooks(*session_->library().notebooks());
+        view_->show();
+        refresh();
+    }
+    void refresh() {
+        QSignalSpy refreshed(&view_->days(), &DaysModel::refreshed);
+        view_->refresh();
+        WAIT_UNTIL(refreshed.count() > 0);
+    }
+    void write(PageId page, int64_t when) {
+        Stroke s = test_stroke(20, 30);
+        s.start_ms = when;
+        Edit edit{"Write", {{s}}};
+        ASSERT_TRUE(library_->commit(page, edit));
+    }
+    QModelIndex row(int row) { return view_->days().index(row); }
+    const DayPage* page_at(int at) {
+        EXPECT_TRUE(wait_until([&] { return view_->days().page_at(row(at)) != nullptr; }));
+        return view_->days().page_at(row(at));
+    }
+
+    PageId first_ = 0, second_ = 0;
+    std::unique_ptr<DaysView> view_;
+};
+
+TEST_F(Days, ListWhatWasWrittenTheNewestFirst) {
+    ASSERT_NO_FATAL_FAILURE(begin());
+    ASSERT_EQ(view_->days().rowCount(), 7) << "three days and four pages";
+    EXPECT_TRUE(view_->days().is_day(row(0)));
+    EXPECT_TRUE(page_at(1)->by_pen);
+    EXPECT_EQ(page_at(3)->page, first_);
+    EXPECT_EQ(page_at(5)->page, second_) << "written last on that day";
+    EXPECT_EQ(page_at(6)->page, first_);
+    WAIT_UNTIL(view_->days().snippet_at(row(3)) && !view_->days().snippet_at(row(3))->picture.isNull());
+}
+
+TEST_F(Days, AreNarrowedToANotebookAndToPens) {
+    ASSERT_NO_FATAL_FAILURE(begin());
+    view_->notebook_choice()->setCurrentIndex(2);
+    ASSERT_NO_FATAL_FAILURE(refresh());
+    EXPECT_EQ(view_->days().rowCount(), 2);
+    view_->notebook_choice()->setCurrentIndex(0);
+    QSignalSpy refreshed(&view_->days(), &DaysModel::refreshed);
+    view_->pens_only()->setChecked(true);
+    WAIT_UNTIL(refreshed.count() > 0);
+    EXPECT_EQ(view_->days().rowCount(), 2);
+    EXPECT_TRUE(page_at(1)->by_pen);
+}
+
+TEST_F(Days, KeysTurnCopyOpenAndLeave) {
+    ASSERT_NO_FATAL_FAILURE(begin());
+    page_at(1);
+    WAIT_UNTIL(view_->days().snippet_at(row(1)));
+    view_->list()->setFocus();
+    view_->list()->setCurrentIndex(row(1));
+    QTest::keyClick(view_->list(), Qt::Key_Space);
+    EXPECT_TRUE(view_->days().turned(row(1)));
+    QTest::keyClick(view_->list(), Qt::Key_Space);
+    EXPECT_FALSE(view_->days().turned(row(1)));
+    QTest::keyClick(view_->list(), Qt::Key_C, Qt::ControlModifier);
+    EXPECT_FALSE(QGuiApplication::clipboard()->image().isNull());
+    QSignalSpy wanted(view_.get(), &DaysView::page_wanted), left(view_.get(), &DaysView::left);
+    QTest::keyClick(view_->list(), Qt::Key_Return);
+    ASSERT_EQ(wanted.count(), 1);
+    EXPECT_EQ(wanted[0][0].value<PageId>(), page_at(1)->page);
+    QTest::keyClick(view_->list(), Qt::Key_Escape);
+    EXPECT_EQ(left.count(), 1);
+}
+
+TEST_F(Days, TheStripLeadsToADay) {
+    ASSERT_NO_FATAL_FAILURE(begin());
+    // A month's name, then its days.
+    QAbstractItemModel* strip = view_->strip()->model();
+    view_->strip()->setFocus();
+    view_->strip()->setCurrentIndex(strip->index(strip->rowCount() - 1, 0));
+    EXPECT_EQ(view_->list()->currentIndex().row(), 5);
+}
+
+}  // namespace
+}  // namespace fernleaf

@@ -1,0 +1,34 @@
+// Where a pen link keeps what it brings: a library.
+//
+//   LibraryKeeper keeper(library, [](const KeptCaptures& kept) { ... });
+//   PenLink link(keeper, "desk", ...);
+#pragma once
+
+#include <functional>
+
+#include "capture/pen_link.h"
+#include "store/library.h"
+
+namespace fernleaf {
+
+// kept: called on the link's thread with what has just come onto pages.
+class LibraryKeeper : public CaptureKeeper {
+public:
+    LibraryKeeper(Library& library, std::function<void(const KeptCaptures&)> kept)
+        : library_(library), kept_(std::move(kept)) {}
+
+    Result<PenRecord> pen(const std::string& serial) override { return library_.pen(serial); }
+    Status remember(const PenRecord& pen) override { return library_.remember_pen(pen); }
+    Status keep(const std::string& serial, const std::vector<CapturedStroke>& strokes) override {
+        const auto kept = library_.keep_captures(serial, strokes);
+        if (!kept) return kept.error();
+        kept_(*kept);
+        return Done{};
+    }
+
+private:
+    Library& library_;
+    std::function<void(const KeptCaptures&)> kept_;
+};
+
+}  // namespace fernleaf
