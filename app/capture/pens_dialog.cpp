@@ -38,8 +38,7 @@ QString standing_of(const ShownPen& pen) {
     if (!pen.near) return pen.paired ? QObject::tr("Away") : QObject::tr("Not reached");
     switch (pen.stage) {
         case LinkStage::linked:
-            if (pen.to_come > 0)
-                return QObject::tr("Linked, %n stroke(s) to come", nullptr, static_cast<int>(pen.to_come));
+            if (pen.to_come > 0) return QObject::tr("Linked, %1 to come").arg(pen.to_come);
             return pen.drained ? QObject::tr("Linked, up to date") : QObject::tr("Linked");
         case LinkStage::locked:
             return QObject::tr("Not paired");

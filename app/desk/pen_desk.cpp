@@ -25,7 +25,7 @@ constexpr char kFollows[] = "pens/follow";
 struct PenDesk::Link {
     std::filesystem::path socket;
     std::string serial;  // empty until it told it
-    bool over = false;
+    bool over = false, was_linked = false;
     int64_t over_ms = 0;
     CancelSource cancel;
     PenRequests requests;
@@ -109,7 +109,8 @@ void PenDesk::look() {
             std::erase_if(links_, [&](const auto& link) {
                 if (!link->over) return false;
                 const bool gone = std::ranges::find(*sockets, link->socket) == sockets->end();
-                if (!gone && now_ms() - link->over_ms < kTryAgainAfterMs) return false;
+                // One that was linked is tried again at once.
+                if (!gone && !link->was_linked && now_ms() - link->over_ms < kTryAgainAfterMs) return false;
                 if (gone)
                     std::erase_if(pens_, [&](const ShownPen& p) { return p.pen.serial == link->serial && !p.paired; });
                 return true;
@@ -164,6 +165,7 @@ void PenDesk::start(const std::filesystem::path& socket, const QString& passcode
 void PenDesk::heard(Link& link, const LinkStatus& status) {
     if (status.pen.serial.empty()) return;
     link.serial = status.pen.serial;
+    link.was_linked = link.was_linked || status.stage == LinkStage::linked;
     ShownPen& pen = shown(status.pen);
     const uint64_t kept_before = pen.linked() ? pen.pen.kept : status.pen.kept;
     if (!pen.linked()) pen.taken = 0;

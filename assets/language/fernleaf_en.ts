@@ -22,16 +22,6 @@
     </message>
 </context>
 <context>
-    <name>QObject</name>
-    <message numerus="yes">
-        <source>Linked, %n stroke(s) to come</source>
-        <translation>
-            <numerusform>Linked, %n stroke to come</numerusform>
-            <numerusform>Linked, %n strokes to come</numerusform>
-        </translation>
-    </message>
-</context>
-<context>
     <name>SnippetDelegate</name>
     <message numerus="yes">
         <source>%n page(s)</source>

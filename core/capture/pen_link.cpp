@@ -173,9 +173,12 @@ void PenLink::refused(const PenRefused& message) {
 
 void PenLink::heard_state(const PenState& state, Moment now) {
     if (status_.stage != LinkStage::linked) return;
+    const bool news = !clock_known_ || status_.pen.state.battery != state.battery;
     status_.pen.state = state;
     status_.pen.seen_ms = now.wall_ms;
     pens_last_ = state.last;
+    if (news)
+        static_cast<void>(keeper_.remember(status_.pen));  // for when it is away; what is missing then does no harm
     if (state.last < status_.pen.kept)
         return end("This pen has forgotten what it wrote before, as after a reset. Forget it here and pair it anew.");
     if (!clock_known_) {

@@ -13,7 +13,7 @@ namespace fernleaf {
 namespace {
 
 constexpr char kPenColumns[] = "serial, name, passkey, kept, clock_set, seen, battery, used, room";
-constexpr int64_t kSittingMs = 30 * 60'000;                  // a longer pause begins another
+constexpr int64_t kSittingMs = 1'800'000;                    // a longer pause begins another
 constexpr double kAmongTheFirst = 0.1, kAmongTheLast = 0.9;  // of a notebook's pages
 constexpr uint32_t kCovers[] = {0x2E6B4F, 0x8A3B6B, 0x1E2A44, 0xB5672C};
 const Pen kCapturingPen{.colour = 0x1E2A44, .width_mm = 0.45F};

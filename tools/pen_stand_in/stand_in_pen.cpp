@@ -6,9 +6,9 @@
 namespace fernleaf {
 namespace {
 
-constexpr uint64_t kWindow = 256;           // strokes on their way at once
-constexpr int64_t kResendAfterMs = 400;     // without any of them kept
-constexpr int64_t kLockedMs = 15 * 60'000;  // after too many wrong passcodes
+constexpr uint64_t kWindow = 256;        // strokes on their way at once
+constexpr int64_t kResendAfterMs = 400;  // without any of them kept
+constexpr int64_t kLockedMs = 900'000;   // after too many wrong passcodes
 constexpr size_t kMostOutgoing = size_t{256} * 1024;
 
 }  // namespace

@@ -124,6 +124,14 @@ TEST(PenLink, TakesWhatIsInThePensMemoryInOrder) {
     EXPECT_EQ(pair.told.pen.state.battery, 90);
 }
 
+TEST(PenLink, RemembersHowThePenWas) {
+    Pair pair({.room_kb = 512, .battery = 64});
+    ASSERT_TRUE(pair.pair());
+    ASSERT_TRUE(pair.drain());
+    EXPECT_EQ(pair.keeping.pens["FL-0001"].state.battery, 64);
+    EXPECT_EQ(pair.keeping.pens["FL-0001"].state.room_kb, 512U);
+}
+
 TEST(PenLink, TakesStrokesAsTheyAreWritten) {
     Pair pair;
     ASSERT_TRUE(pair.pair());
