@@ -156,19 +156,6 @@ Result<cv::Mat> written_sheet(const Json& json, std::mt19937& random) {
     return sheet;
 }
 
-CapturedStroke captured(const Stroke& stroke, uint64_t number, const PageAddress& address) {
-    CapturedStroke out{number, address, stroke.start_ms, {}};
-    uint32_t before = 0;
-    for (const InkPoint& p : stroke.points) {
-        out.points.push_back(
-            {static_cast<int32_t>(std::lround(p.at.x * 100)), static_cast<int32_t>(std::lround(p.at.y * 100)),
-             static_cast<uint8_t>(std::lround(p.pressure * 255)), static_cast<uint16_t>(p.time_ms - before),
-             static_cast<int8_t>(std::lround(p.tilt_x)), static_cast<int8_t>(std::lround(p.tilt_y))});
-        before = p.time_ms;
-    }
-    return out;
-}
-
 // A notebook of addressed paper, as a pen brought it.
 Result<std::vector<PageId>> capture(Library& library, Notebook notebook, const Json& address,
                                     const std::vector<FilledPage>& pages) {
@@ -176,7 +163,11 @@ Result<std::vector<PageId>> capture(Library& library, Notebook notebook, const J
     PageAddress at{address[0], address[1], 0};
     for (const FilledPage& page : pages) {
         ++at.page;
-        for (const Stroke& s : page.content.strokes) strokes.push_back(captured(s, strokes.size() + 1, at));
+        for (const Stroke& s : page.content.strokes)
+            for (CapturedStroke& part : captured(s, at)) {
+                part.number = strokes.size() + 1;
+                strokes.push_back(std::move(part));
+            }
     }
     const auto kept = library.keep_captures(kDemoPen, strokes);
     if (!kept) return kept.error();

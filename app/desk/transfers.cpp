@@ -33,14 +33,15 @@ void Transfers::import_files(const QStringList& paths, std::optional<NotebookId>
             }
             for (FilledPage& page : source->pages) lay_out_fresh(page.content);
             if (cancel.cancelled()) break;
-            if (!notebook) {  // not before there is something to put in
+            const bool addressed = source->all_addressed();
+            if (!notebook && !addressed) {  // not before there is something to put in
                 Notebook fresh;
                 fresh.title = QFileInfo(paths[i]).completeBaseName().toStdString();
                 fresh.sheet.paper = Paper::plain;
                 if (const auto id = library_.add_notebook(fresh)) notebook = *id;
             }
-            const auto pages = notebook ? add_source(library_, *notebook, *std::move(source))
-                                        : Result<std::vector<PageId>>(Error{"the notebook can't be made"});
+            const auto pages = notebook || addressed ? add_source(library_, notebook.value_or(0), *std::move(source))
+                                                     : Result<std::vector<PageId>>(Error{"the notebook can't be made"});
             if (pages)
                 all.insert(all.end(), pages->begin(), pages->end());
             else

@@ -5,6 +5,8 @@
 #include <cstdint>
 #include <vector>
 
+#include "ink/stroke.h"
+
 namespace fernleaf {
 
 // Which page a pen writes on, as printed there.
@@ -33,5 +35,9 @@ struct CapturedStroke {
     std::vector<CapturedPoint> points;
     friend bool operator==(const CapturedStroke&, const CapturedStroke&) = default;
 };
+
+// Ink as a pen would have captured it: 1/100 mm, 1/255 of the pressure, whole degrees. In several strokes where it has
+// more points than one may have; they are not numbered. What lies farther away than may be is moved to there.
+std::vector<CapturedStroke> captured(const Stroke& stroke, const PageAddress& address);
 
 }  // namespace fernleaf

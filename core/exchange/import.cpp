@@ -10,6 +10,7 @@
 #include "exchange/inkml.h"
 #include "exchange/table_import.h"
 #include "paper/picture_file.h"
+#include "store/codec.h"
 
 namespace fernleaf {
 namespace {
@@ -40,7 +41,10 @@ Result<SourceFile> ink_pages(const std::string& bytes) {
         page.info.paper = Paper::plain;
         page.content.strokes = std::move(sheet.strokes);
         out.pages.push_back(std::move(page));
+        out.addresses.push_back(sheet.address);
     }
+    if (std::ranges::none_of(out.addresses, [](const auto& a) { return a.has_value(); })) out.addresses.clear();
+    out.captured_as = "file " + sha256(bytes);
     return out;
 }
 
@@ -168,7 +172,30 @@ Result<std::vector<PageId>> add_source(Library& library, NotebookId notebook, So
         for (FilledPage& page : source.pages)
             for (Picture& picture : page.content.pictures) picture.file = *hash;
     }
-    return library.add_filled_pages(notebook, source.pages);
+    if (source.addresses.empty()) return library.add_filled_pages(notebook, source.pages);
+    std::vector<CapturedStroke> strokes;
+    std::vector<FilledPage> others;
+    for (size_t i = 0; i < source.pages.size(); ++i) {
+        if (!source.addresses[i]) {
+            others.push_back(std::move(source.pages[i]));
+            continue;
+        }
+        for (const Stroke& stroke : source.pages[i].content.strokes)
+            for (CapturedStroke& part : captured(stroke, *source.addresses[i])) {
+                part.number = strokes.size() + 1;
+                strokes.push_back(std::move(part));
+            }
+    }
+    const auto kept = library.keep_captures(source.captured_as, strokes);
+    if (!kept) return kept.error();
+    if (kept->pages.empty()) return Error{"it is in the library already"};
+    std::vector<PageId> out;
+    for (const KeptCaptures::OnPage& page : kept->pages) out.push_back(page.page);
+    if (others.empty()) return out;
+    const auto added = library.add_filled_pages(notebook, others);
+    if (!added) return added.error();
+    out.insert(out.end(), added->begin(), added->end());
+    return out;
 }
 
 }  // namespace fernleaf

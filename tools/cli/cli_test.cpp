@@ -501,6 +501,21 @@ TEST_F(Cli, TakesWhatAPenWroteOnceAndKnowsThePenAgain) {
     EXPECT_NE(run(sync).err.find("asks for its passcode"), std::string::npos);
 }
 
+TEST_F(Cli, ImportsInkOnAddressedPaperOntoItsPagesOnce) {
+    const QString ink = QStringLiteral(FERNLEAF_SOURCE_DIR "/demo/walk.inkml");
+    TemporaryLibrary made;
+    made.library.reset();
+    const QString into = QString::fromStdString(made.directory.string());
+    const Ran first = run({"import", "--library", into, ink});
+    EXPECT_EQ(first.status, 0) << first.err;
+    EXPECT_NE(first.out.find("2 pages in Field notebook 1"), std::string::npos) << first.out;
+    const Ran again = run({"import", "--library", into, ink});
+    EXPECT_EQ(again.status, 1);
+    EXPECT_NE(again.err.find("walk.inkml: it is in the library already"), std::string::npos) << again.err;
+    EXPECT_NE(run({"find", "--library", into, "weather"}).out.find("Field notebook 1 / 2"), std::string::npos);
+    EXPECT_EQ(run({"check", "--library", into}).out, "ok\n");
+}
+
 TEST_F(Cli, SaysSoWhenNoPenIsThere) {
     const Ran none = run({"pen", "sync", "--library", library(), "--socket", path("none.sock")});
     EXPECT_EQ(none.status, 1);

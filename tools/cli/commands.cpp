@@ -152,7 +152,8 @@ int import_command(const LibraryOptions& options) {
         }
         set_resolution(*source, options.dpi);
         for (FilledPage& page : source->pages) lay_out_fresh(page.content);
-        if (notebook.id == 0) {  // not before there is something to put in
+        const bool addressed = source->all_addressed();
+        if (notebook.id == 0 && !addressed) {  // not before there is something to put in
             const auto id = (*library)->add_notebook(notebook);
             if (!id) return fail(id.error());
             notebook.id = *id;
@@ -162,11 +163,16 @@ int import_command(const LibraryOptions& options) {
             status = fail({input.filename().string() + ": " + pages.error().message});
             continue;
         }
-        const auto preferences = (*library)->preferences(notebook.id);
+        // What a pen captured is in notebooks of its own.
+        const auto first = (*library)->load_page(pages->front());
+        if (!first) return fail(first.error());
+        const auto holds = (*library)->notebook(first->info.notebook);
+        if (!holds) return fail(holds.error());
+        const auto preferences = (*library)->preferences(holds->id);
         if (!preferences) return fail(preferences.error());
         if (Status read = readers.read(**library, *pages, *preferences); !read) status = fail(read.error());
         std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in "
-                  << notebook.title << '\n';
+                  << holds->title << '\n';
     }
     return status;
 }
