@@ -322,8 +322,11 @@ private:
             if (local_name(note) != "annotation" || std::string_view(note.attribute("type").value()) != "page address")
                 continue;
             std::istringstream words(note.child_value());
-            PageAddress out;
-            if (words >> out.paper >> out.notebook >> out.page) return out;
+            std::array<int, 3> numbers{};  // a stream would take -1 for 65535
+            if (words >> numbers[0] >> numbers[1] >> numbers[2] &&
+                std::ranges::all_of(numbers, [](int n) { return n >= 0 && n <= UINT16_MAX; }))
+                return PageAddress{static_cast<uint16_t>(numbers[0]), static_cast<uint16_t>(numbers[1]),
+                                   static_cast<uint16_t>(numbers[2])};
         }
         return std::nullopt;
     }

@@ -1,6 +1,8 @@
 #include "pen_stand_in/written_pages.h"
 
 #include <algorithm>
+#include <array>
+#include <cstdint>
 #include <sstream>
 
 #include "base/file.h"
@@ -36,11 +38,13 @@ Result<std::vector<WrittenStroke>> written_pages(const std::filesystem::path& in
 
 Result<PageAddress> page_address(const std::string& text) {
     std::istringstream in(text);
-    PageAddress out;
+    std::array<int, 3> numbers{};
     char first = 0, second = 0;
-    if (in >> out.paper >> first >> out.notebook >> second >> out.page && first == '.' && second == '.' &&
-        in.peek() == std::istringstream::traits_type::eof())
-        return out;
+    if (in >> numbers[0] >> first >> numbers[1] >> second >> numbers[2] && first == '.' && second == '.' &&
+        in.peek() == std::istringstream::traits_type::eof() &&
+        std::ranges::all_of(numbers, [](int n) { return n >= 0 && n <= UINT16_MAX; }))
+        return PageAddress{static_cast<uint16_t>(numbers[0]), static_cast<uint16_t>(numbers[1]),
+                           static_cast<uint16_t>(numbers[2])};
     return Error{"\"" + text + "\" is not a page's address such as 2.5.17."};
 }
 
