@@ -35,10 +35,10 @@ QString size_of(uint32_t kb) { return QLocale().formattedDataSize(qint64{kb} * 1
 }  // namespace
 
 QString standing_of(const ShownPen& pen) {
-    if (!pen.near) return pen.paired ? QObject::tr("Away") : QObject::tr("Not reached");
+    if (!pen.near) return pen.paired ? QObject::tr("Away") : QObject::tr("Out of reach");
     switch (pen.stage) {
         case LinkStage::linked:
-            if (pen.to_come > 0) return QObject::tr("Linked, %1 to come").arg(pen.to_come);
+            if (pen.to_come > 0) return QObject::tr("Syncing, %1 left").arg(pen.to_come);
             return pen.drained ? QObject::tr("Linked, up to date") : QObject::tr("Linked");
         case LinkStage::locked:
             return QObject::tr("Not paired");
@@ -46,7 +46,7 @@ QString standing_of(const ShownPen& pen) {
         case LinkStage::proving:
             return QObject::tr("Linking …");
         case LinkStage::ended:
-            return QObject::tr("Not reached");
+            return QObject::tr("Out of reach");
     }
     return {};
 }
@@ -75,9 +75,8 @@ PensDialog::PensDialog(PenDesk& pens, bool read_only, QWidget* parent) : QDialog
     connect(follow_, &QCheckBox::toggled, this, [](bool on) { PenDesk::set_follows(on); });
     whole->addWidget(follow_);
     whole->addLayout(closing_foot(
-        *this,
-        remark(read_only ? tr("This library is open for reading. Pens are linked with the window that can change it.")
-                         : tr("Paired pens are linked by themselves whenever they are near."))));
+        *this, remark(read_only ? tr("This library is read-only here. Pens link to the window that can change it.")
+                                : tr("Paired pens link automatically when they are near."))));
     connect(list_, &QListWidget::currentRowChanged, this, [this] {
         if (!filling_) show_pen();
     });
@@ -93,8 +92,7 @@ QWidget* PensDialog::make_nothing() {
     sign->setPixmap(icon(QStringLiteral("pen-link")).pixmap(48, 48));
     sign->setAlignment(Qt::AlignCenter);
     column->addWidget(sign);
-    auto* text =
-        remark(tr("No pen is near. Switch your pen on and hold it close to this computer: it appears here by itself."));
+    auto* text = remark(tr("No pens nearby. Turn your pen on and hold it near this computer; it will appear here."));
     text->setAlignment(Qt::AlignCenter);
     column->addWidget(text);
     column->addStretch();
@@ -129,9 +127,8 @@ QWidget* PensDialog::make_pairing() {
     pairing_problem_ = new QLabel;
     pairing_problem_->setWordWrap(true);
     column->addWidget(pairing_problem_);
-    column->addWidget(
-        remark(tr("What is in the pen's memory then comes onto its pages here. The pen forgets it only "
-                  "when it is saved.")));
+    column->addWidget(remark(
+        tr("Ink in the pen's memory is then copied to its pages here. The pen deletes it only once it is saved.")));
     column->addStretch();
     connect(passcode_, &QLineEdit::textChanged, this,
             [this](const QString& text) { pair_->setEnabled(!text.trimmed().isEmpty()); });
@@ -194,8 +191,8 @@ QWidget* PensDialog::make_pen() {
     touch->addWidget(new QLabel(tr("firm")));
     touch->addWidget(sensitivity_, 1);
     touch->addWidget(new QLabel(tr("light")));
-    form->addRow(tr("Switches off"), power_off_);
-    form->addRow(tr("Writes when pressed"), touch);
+    form->addRow(tr("Turns off"), power_off_);
+    form->addRow(tr("Pressure to write"), touch);
     form->addRow(QString(), sound_);
     column->addWidget(settings_);
     settings_when_ = remark(tr("A pen's settings can be changed while it is linked."));
@@ -278,7 +275,8 @@ void PensDialog::show_pen() {
     }
     name_->setText(name);
     standing_->setText(pen->linked() && pen->taken > 0
-                           ? tr("%1 (%2 taken)").arg(standing_of(*pen)).arg(QLocale().toString(pen->taken))
+                           ? standing_of(*pen) + QStringLiteral(" · ") +
+                                 tr("%n stroke(s) received", nullptr, static_cast<int>(pen->taken))
                            : standing_of(*pen));
     problem_->setVisible(!pen->problem.isEmpty());
     problem_->setText(
@@ -326,7 +324,7 @@ void PensDialog::ask_to_forget() {
     QMessageBox ask(this);
     ask.setWindowTitle(tr("Forget this pen"));
     ask.setText(tr("Forget %1?").arg(QString::fromStdString(pen->pen.name)));
-    ask.setInformativeText(tr("It must be paired again to be linked. All it wrote stays in your notebooks."));
+    ask.setInformativeText(tr("To use it again, pair it again. Everything it wrote stays in your notebooks."));
     auto* forget = ask.addButton(tr("Forget"), QMessageBox::AcceptRole);
     ask.addButton(QMessageBox::Cancel);
     ask.exec();

@@ -3,6 +3,7 @@
 
 #include <QSignalSpy>
 #include <QTest>
+#include <thread>
 
 #include "capture/pens_dialog.h"
 #include "desk/parts_fixture.h"
@@ -106,6 +107,22 @@ TEST_F(Pens, ThatAreForgottenAskForTheirPasscodeAgain) {
     WAIT_UNTIL(!pens().empty() && pens()[0].stage == LinkStage::locked);
     EXPECT_FALSE(pens()[0].paired);
     EXPECT_TRUE(session_->library().pens()->empty());
+}
+
+TEST_F(Pens, InkOfAPenThatIsForgottenMeanwhileIsShownAndKept) {
+    RunningPen pen(walnut_);
+    begin();
+    ASSERT_NO_FATAL_FAILURE(pair(pen));
+    pen.write({2, 5, 7}, 0);
+    WAIT_UNTIL(session_->page()->info.id != ids_[0]);
+    const PageId page = session_->page()->info.id;
+    pen.write({2, 5, 7}, 1);
+    while (!pen.empty()) std::this_thread::yield();  // on disk, and not told yet
+    session_->pens().forget("FL-0001");
+    WAIT_UNTIL(!pens().empty() && pens()[0].stage == LinkStage::locked);
+    EXPECT_EQ(session_->page()->info.id, page);
+    EXPECT_EQ(session_->page()->strokes.size(), 2U);
+    EXPECT_TRUE(session_->library().pens()->empty()) << "its link remembered it no more";
 }
 
 TEST_F(Pens, WritingAcrossEarlierInkAsksWhetherItIsAnotherNotebook) {

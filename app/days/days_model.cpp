@@ -17,13 +17,12 @@ DaysModel::DaysModel(Session& session, QObject* parent)
             emit dataChanged(row, row);
         }
     });
-    connect(&session_.document(), &PageDocument::edited, this,
-            [this] { snippets_->outdated(session_.page()->info.id); });
 }
 
 void DaysModel::refresh(const DayFilter& filter) {
     session_.model().days(filter, [this, filter, asked = ++asked_](const std::vector<WrittenDay>& days) {
         if (asked != asked_) return;
+        snippets_->outdated();  // pages may have been written on, by pens too
         beginResetModel();
         filter_ = filter;
         days_ = days;
@@ -45,7 +44,7 @@ std::pair<size_t, int> DaysModel::place_of(int row) const {
 }
 
 void DaysModel::look_up(size_t day) const {
-    if (std::exchange(looking_up_[day], true)) return;
+    if (!looking_up_.insert(day).second) return;
     session_.model().written_on(
         days_[day].day, filter_, [this, day, asked = asked_](const std::vector<DayPage>& pages) {
             if (asked != asked_) return;
@@ -81,7 +80,7 @@ void DaysModel::turn(const QModelIndex& index) {
     const DayPage* page = page_at(index);
     if (!page) return;
     const std::pair key(page->page, days_[day_at(index)].day);
-    if (turned_.erase(key) == 0) turned_[key] = true;
+    if (turned_.erase(key) == 0) turned_.insert(key);
     emit dataChanged(index, index);
 }
 

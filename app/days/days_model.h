@@ -4,6 +4,7 @@
 
 #include <QAbstractListModel>
 #include <map>
+#include <set>
 #include <vector>
 
 #include "days/snippets.h"
@@ -22,7 +23,6 @@ public:
 
     void refresh(const DayFilter& filter);
     const std::vector<WrittenDay>& days() const { return days_; }
-    const DayFilter& filter() const { return filter_; }
     bool is_day(const QModelIndex& index) const { return place_of(index.row()).second < 0; }
     size_t day_at(const QModelIndex& index) const { return place_of(index.row()).first; }  // in days()
     int row_of_day(size_t day) const { return begins_[day]; }
@@ -47,8 +47,8 @@ private:
     int asked_ = 0;
     DayFilter filter_;
     mutable std::map<size_t, std::vector<DayPage>> pages_;
-    mutable std::map<size_t, bool> looking_up_;
-    std::map<std::pair<PageId, int64_t>, bool> turned_;
+    mutable std::set<size_t> looking_up_;
+    std::set<std::pair<PageId, int64_t>> turned_;
     std::unique_ptr<Snippets> snippets_;
 };
 

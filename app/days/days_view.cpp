@@ -328,10 +328,10 @@ void DaysView::show_strip() {
     }
     const bool some = !model_.days().empty();
     stack_->setCurrentIndex(some ? 0 : 1);
-    nothing_->setText(by_pen_->isChecked() ? tr("Nothing was captured with a smart pen here.")
+    nothing_->setText(by_pen_->isChecked() ? tr("Nothing here was written with a smart pen.")
                       : notebook_->currentIndex() > 0
-                          ? tr("Nothing was written in this notebook yet.")
-                          : tr("Nothing was written yet. What you write appears here by its day."));
+                          ? tr("Nothing has been written in this notebook yet.")
+                          : tr("Nothing has been written yet. What you write appears here by day."));
     if (!some) return;
     following_ = true;
     strip_->setCurrentIndex(strip_model_.index(1, 0));

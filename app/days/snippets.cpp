@@ -87,9 +87,8 @@ const Snippet* Snippets::of(PageId page, int64_t day) {
     return there.snippet ? &*there.snippet : nullptr;
 }
 
-void Snippets::outdated(PageId page) {
-    for (auto& [key, there] : made_)
-        if (key.first == page) there.wanted = true;
+void Snippets::outdated() {
+    for (auto& [key, there] : made_) there.wanted = true;
 }
 
 void Snippets::forget() {

@@ -30,8 +30,8 @@ public:
     explicit Snippets(const Library& library) : library_(library) {}
     // Null until it is made; ready() tells.
     const Snippet* of(PageId page, int64_t day);
-    void outdated(PageId page);
-    void forget();  // all: the colours have changed
+    void outdated();  // all: they are made anew when they are asked for, and stand in until then
+    void forget();    // all: the colours have changed
 
 signals:
     void ready(PageId page, int64_t day);

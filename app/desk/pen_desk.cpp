@@ -3,7 +3,6 @@
 #include <QSettings>
 #include <QSysInfo>
 #include <algorithm>
-#include <set>
 
 #include "base/barrier.h"
 #include "base/now.h"
@@ -23,14 +22,16 @@ constexpr char kFollows[] = "pens/follow";
 
 // A pen near: the thread that is linked with it, and what it is known as.
 struct PenDesk::Link {
+    int64_t number = 0;  // never another one's, unlike its place in memory
     std::filesystem::path socket;
     std::string serial;  // empty until it told it
     bool over = false, was_linked = false;
     int64_t over_ms = 0;
     CancelSource cancel;
     PenRequests requests;
-    bool pairing = false;  // a passcode was given: it waits for another where that was wrong
-    QString passcode;      // given while it was being left: it is linked again with that
+    bool pairing = false;    // a passcode was given: it waits for another where that was wrong
+    QString passcode;        // given while it was being left: it is linked again with that
+    bool forgotten = false;  // as soon as it has ended: until then it may remember its pen
     std::thread thread;
 
     ~Link() {
@@ -106,6 +107,7 @@ void PenDesk::look() {
         [this](const Result<std::vector<std::filesystem::path>>& sockets) {
             if (!sockets || !look_timer_.isActive()) return;
             // Those whose sockets are gone are not near any more; those that ended may be tried again.
+            const size_t shown_before = pens_.size();
             std::erase_if(links_, [&](const auto& link) {
                 if (!link->over) return false;
                 const bool gone = std::ranges::find(*sockets, link->socket) == sockets->end();
@@ -118,22 +120,25 @@ void PenDesk::look() {
             for (const std::filesystem::path& socket : *sockets)
                 if (std::ranges::find(links_, socket, [](const auto& link) { return link->socket; }) == links_.end())
                     start(socket, {});
-            emit changed();
+            if (pens_.size() != shown_before) emit changed();
         });
 }
 
 void PenDesk::start(const std::filesystem::path& socket, const QString& passcode) {
     links_.push_back(std::make_unique<Link>());
     Link& link = *links_.back();
+    static int64_t links_made = 0;
+    link.number = ++links_made;
     link.socket = socket;
     link.pairing = !passcode.isEmpty();
     if (link.pairing) link.requests.give_passcode(passcode.toStdString());
-    const auto on_ui = [this, &link](auto what) {
-        // The link may be gone by then, and another in its place.
+    // On the UI's thread, if there is still this link.
+    const auto on_ui = [this, number = link.number](auto what) {
         QMetaObject::invokeMethod(
             this,
-            [this, &link, what = std::move(what)] {
-                if (std::ranges::find(links_, &link, [](const auto& l) { return l.get(); }) != links_.end()) what();
+            [this, number, what = std::move(what)] {
+                for (const auto& l : links_)
+                    if (l->number == number) return what(*l);
             },
             Qt::QueuedConnection);
     };
@@ -144,26 +149,28 @@ void PenDesk::start(const std::filesystem::path& socket, const QString& passcode
             std::string serial;
             bool live = false;  // all that it had in its memory has been taken
             LibraryKeeper keeper(library_, [&](const KeptCaptures& kept) {
-                on_ui([this, kept, serial, live] { captured(kept, serial, live); });
+                // It is on disk, whatever becomes of the link.
+                QMetaObject::invokeMethod(
+                    this, [this, kept, serial, live] { captured(kept, serial, live); }, Qt::QueuedConnection);
             });
             bool was_locked = false;
             PenLink pen(keeper, QSysInfo::machineHostName().toStdString(), [&](const LinkStatus& now) {
                 serial = now.pen.serial;
                 live = live || now.drained;
                 was_locked = now.stage == LinkStage::locked;
-                on_ui([this, &link, now] { heard(link, now); });
+                on_ui([this, now](Link& l) { heard(l, now); });
             });
             // A pen that is not paired is left again once its name is known, so that others can link with it.
             return run_pen_link(pen, **line, link.requests, link.cancel.token(), [&](const LinkStatus& now) {
                 return was_locked && now.stage == LinkStage::locked && !link.pairing;
             });
         });
-        on_ui([this, &link, status] { ended(link, status); });
+        on_ui([this, status](Link& l) { ended(l, status); });
     });
 }
 
 void PenDesk::heard(Link& link, const LinkStatus& status) {
-    if (status.pen.serial.empty()) return;
+    if (status.pen.serial.empty() || link.forgotten) return;
     link.serial = status.pen.serial;
     link.was_linked = link.was_linked || status.stage == LinkStage::linked;
     ShownPen& pen = shown(status.pen);
@@ -188,6 +195,11 @@ void PenDesk::heard(Link& link, const LinkStatus& status) {
 void PenDesk::ended(Link& link, const Status& status) {
     link.over = true;
     link.over_ms = now_ms();
+    if (link.forgotten) {
+        const std::string serial = link.serial;
+        std::erase_if(links_, [&](const auto& l) { return l.get() == &link; });
+        return forget(serial);
+    }
     for (ShownPen& pen : pens_) {
         if (pen.pen.serial != link.serial || link.serial.empty()) continue;
         const bool asks = pen.stage == LinkStage::locked;
@@ -220,15 +232,20 @@ void PenDesk::restart(const Link& link, const QString& passcode) {
 
 void PenDesk::forget(const std::string& serial) {
     if (!editing_.may_change()) return;
-    if (Link* link = link_of(serial)) std::erase_if(links_, [&](const auto& l) { return l.get() == link; });
     std::erase_if(pens_, [&](const ShownPen& p) { return p.pen.serial == serial; });
+    emit changed();
+    if (Link* link = link_of(serial); link && !link->over) {
+        // Nobody waits for it here; ended() goes on.
+        link->forgotten = true;
+        return link->cancel.cancel();
+    }
+    std::erase_if(links_, [&](const auto& l) { return l->serial == serial; });
     disk_.ask(
         this, [this, serial] { return library_.forget_pen(serial); },
         [this](const Status& status) {
             if (!status) messages_.tell_problem(status.error());
             look();
         });
-    emit changed();
 }
 
 void PenDesk::change_settings(const std::string& serial, const PenSettings& settings) {
@@ -260,8 +277,8 @@ void PenDesk::ask_about_other(const KeptCaptures::OnPage& page, const std::strin
     if (std::ranges::find(asked_about_, about) != asked_about_.end()) return;
     asked_about_.push_back(about);
     if (page.other == OtherNotebook::yes) return part(page, serial);
-    messages_.make_offer(tr("The pen wrote across what was on this page. Is it another notebook with the same pages?"),
-                         tr("Another notebook"), [this, page, serial] { part(page, serial); });
+    messages_.make_offer(tr("The pen wrote over earlier ink on this page. Is this a second notebook of the same kind?"),
+                         tr("Second notebook"), [this, page, serial] { part(page, serial); });
 }
 
 void PenDesk::part(const KeptCaptures::OnPage& page, const std::string& serial) {
@@ -271,7 +288,7 @@ void PenDesk::part(const KeptCaptures::OnPage& page, const std::string& serial) 
             if (!parted) return messages_.tell_problem(parted.error());
             if (document_.is_open(page.page)) emit page_wanted(page.page);
             emit pages_changed();
-            messages_.tell_undoable(tr("A new notebook was begun for what the pen writes now."),
+            messages_.tell_undoable(tr("Started a second notebook for what the pen writes now."),
                                     [this, page, later = parted->id] {
                                         disk_.ask(
                                             this, [this, page, later] { return library_.join_books(page.book, later); },

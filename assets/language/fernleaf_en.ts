@@ -178,6 +178,13 @@
             <numerusform>Wrong passcode. %n attempts left.</numerusform>
         </translation>
     </message>
+    <message numerus="yes">
+        <source>%n stroke(s) received</source>
+        <translation>
+            <numerusform>%n stroke received</numerusform>
+            <numerusform>%n strokes received</numerusform>
+        </translation>
+    </message>
 </context>
 <context>
     <name>fernleaf::PictureDesk</name>

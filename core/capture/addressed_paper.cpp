@@ -5,26 +5,11 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kErrandMm = 4, kErrandStepMm = 9, kErrandMarginMm = 8, kErrandFootMm = 4;
-
-// In a row at the foot, from the left.
-std::vector<ErrandBox> at_the_foot(const Sheet& sheet) {
-    std::vector<ErrandBox> out;
-    for (const Errand errand :
-         {Errand::send, Errand::important, Errand::to_do, Errand::tag_a, Errand::tag_b, Errand::tag_c}) {
-        const double left = kErrandMarginMm + kErrandStepMm * static_cast<double>(out.size());
-        const double top = sheet.height_mm - kErrandFootMm - kErrandMm;
-        out.push_back({errand, Box{left, top, left + kErrandMm, top + kErrandMm}});
-    }
-    return out;
-}
-
 AddressedPaper paper(uint16_t kind, const char* name, double width, double height, Paper pattern, double spacing,
                      int pages) {
-    AddressedPaper out{kind, name, {}, pages, {}};
+    AddressedPaper out{kind, name, {}, pages};
     out.sheet.width_mm = width, out.sheet.height_mm = height, out.sheet.paper = pattern;
     out.sheet.spacing_mm = spacing;
-    out.errands = at_the_foot(out.sheet);
     return out;
 }
 

@@ -180,7 +180,10 @@ void PenLink::heard_state(const PenState& state, Moment now) {
     if (news)
         static_cast<void>(keeper_.remember(status_.pen));  // for when it is away; what is missing then does no harm
     if (state.last < status_.pen.kept)
-        return end("This pen has forgotten what it wrote before, as after a reset. Forget it here and pair it anew.");
+        return end(
+            "This pen was reset and counts its strokes from the beginning again. Fernleaf can't take them yet; they "
+            "stay in its "
+            "memory.");
     if (!clock_known_) {
         clock_known_ = true;
         clock_ = {status_.pen.clock_set_ms, now.wall_ms, state.clock_ms, 0};
