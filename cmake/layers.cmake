@@ -1,8 +1,17 @@
+# Compiles sources of a target a few at a time, as one: most of the time goes into headers, which they share. Names in
+# their unnamed namespaces must then differ. clang-tidy still looks at each by itself (the preset tidy).
+function(fernleaf_compile_together name)
+  if(FERNLEAF_TOGETHER)
+    set_target_properties(${name} PROPERTIES UNITY_BUILD ON UNITY_BUILD_BATCH_SIZE 8)
+  endif()
+endfunction()
+
 # Tests are compiled quickly rather than fast to run: what they test is compiled as it is shipped. HEADERS are compiled
 # once beside the usual ones; LIKE: those that another program of tests has compiled.
 function(fernleaf_compile_quickly name)
   cmake_parse_arguments(PARSE_ARGV 1 quick "" "LIKE" "HEADERS")
   # At this level GCC 12 sees writing past the end in std::string's own copying (bug 105329 and its kin).
+  fernleaf_compile_together(${name})
   target_compile_options(${name} PRIVATE $<$<CONFIG:Release>:-O1 -Wno-array-bounds -Wno-stringop-overflow -Wno-stringop-overread>)
   if(quick_LIKE)
     target_precompile_headers(${name} REUSE_FROM ${quick_LIKE})
@@ -33,9 +42,10 @@ endfunction()
 #
 # Headers are found through the target's own include root, so a folder that includes one it does not name
 # in USES neither compiles nor links. FAST folders compute: the compiler takes its time over them. Tests of folders that
-# use OpenCV's pictures are gathered into paper_test, the others into core_test (fernleaf_core_tests).
+# use OpenCV's pictures are gathered into paper_test, the others into core_test (fernleaf_core_tests). TOGETHER: as for
+# fernleaf_compile_together.
 function(fernleaf_layer name)
-  cmake_parse_arguments(PARSE_ARGV 1 layer "FAST" "GROUP" "USES;SOURCES;TESTS;LINKS;PRIVATE_LINKS;PRECOMPILE")
+  cmake_parse_arguments(PARSE_ARGV 1 layer "FAST;TOGETHER" "GROUP" "USES;SOURCES;TESTS;LINKS;PRIVATE_LINKS;PRECOMPILE")
   set(staged ${CMAKE_BINARY_DIR}/include/${name})
   file(MAKE_DIRECTORY ${staged})
   file(CREATE_LINK ${CMAKE_CURRENT_SOURCE_DIR} ${staged}/${name} SYMBOLIC)
@@ -45,6 +55,9 @@ function(fernleaf_layer name)
     target_link_libraries(fernleaf_${name} PUBLIC fernleaf_${used})
   endforeach()
   target_link_libraries(fernleaf_${name} PUBLIC ${layer_LINKS} PRIVATE fernleaf_options ${layer_PRIVATE_LINKS})
+  if(layer_TOGETHER)
+    fernleaf_compile_together(fernleaf_${name})
+  endif()
   if(layer_FAST)
     target_compile_options(fernleaf_${name} PRIVATE $<$<CONFIG:Release>:-O3>)
   endif()
@@ -102,6 +115,7 @@ function(fernleaf_app_layer name)
   file(CREATE_LINK ${CMAKE_CURRENT_SOURCE_DIR} ${staged}/${name} SYMBOLIC)
   add_library(fernleaf_app_${name} STATIC ${sources})
   set_target_properties(fernleaf_app_${name} PROPERTIES AUTOMOC ON)
+  fernleaf_compile_together(fernleaf_app_${name})
   target_include_directories(fernleaf_app_${name} PUBLIC ${staged})
   list(TRANSFORM layer_USES PREPEND fernleaf_app_)
   target_link_libraries(fernleaf_app_${name} PUBLIC ${layer_USES} ${layer_LINKS} PRIVATE fernleaf_options)

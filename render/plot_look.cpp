@@ -14,7 +14,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kTypePx = 40;                       // in which words are made, before they are scaled
+constexpr double kMadeAtPx = 40;                     // in which words are made, before they are scaled
 constexpr double kNumberMm = 3.3, kFormulaMm = 4.4;  // of type
 constexpr double kSmallPlotMm = 55, kSmaller = 0.8;  // narrower plots have smaller type
 constexpr double kGapMm = 1.2, kKeyMm = 5, kKeyGapMm = 4;
@@ -34,14 +34,14 @@ struct Words {
 };
 
 Words scaled(const FormulaLook& look, double mm) {
-    const double by = mm / kTypePx;
+    const double by = mm / kMadeAtPx;
     return {QTransform::fromScale(by, by).map(look.path), look.width * by, look.ascent * by, look.descent * by};
 }
 
 Words words_of(const std::string& text, double mm) {
     QString shown = QString::fromStdString(text);
     shown.replace('-', QChar(0x2212));
-    return scaled(plain_look(shown, kTypePx), mm);
+    return scaled(plain_look(shown, kMadeAtPx), mm);
 }
 
 Words formula_of(const std::string& formula, bool decimal_comma, double mm) {
@@ -49,7 +49,7 @@ Words formula_of(const std::string& formula, bool decimal_comma, double mm) {
     if (!written_math(latex))
         if (const auto tree = parse_math(formula, decimal_comma)) latex = math_latex(*tree);
     const auto written = written_math(latex);
-    return written ? scaled(formula_look(*written, kTypePx), mm) : words_of(formula, mm);
+    return written ? scaled(formula_look(*written, kMadeAtPx), mm) : words_of(formula, mm);
 }
 
 // All that is known of how a plot is laid out; mm, before it is turned.

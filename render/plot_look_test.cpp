@@ -7,7 +7,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr int kPxPerMm = 8;
+constexpr int kPlotPxPerMm = 8;
 
 Plot plot_of(const char* formula) {
     Plot plot;
@@ -18,10 +18,10 @@ Plot plot_of(const char* formula) {
 }
 
 QImage drawn(const Plot& plot) {
-    QImage image(100 * kPxPerMm, 70 * kPxPerMm, QImage::Format_RGB32);
+    QImage image(100 * kPlotPxPerMm, 70 * kPlotPxPerMm, QImage::Format_RGB32);
     image.fill(Qt::white);
     QPainter painter(&image);
-    painter.scale(kPxPerMm, kPxPerMm);
+    painter.scale(kPlotPxPerMm, kPlotPxPerMm);
     draw_plot(painter, plot, light_page());
     return image;
 }
@@ -35,7 +35,8 @@ bool curve_at(const QImage& image, const Plot& plot, double x, double y) {
     const double py = field.bottom() - (y - plot.range.bottom) / (plot.range.top - plot.range.bottom) * field.height();
     for (int dy = -2; dy <= 2; ++dy)
         for (int dx = -2; dx <= 2; ++dx)
-            if (is_curve(image.pixel(static_cast<int>(px * kPxPerMm) + dx, static_cast<int>(py * kPxPerMm) + dy)))
+            if (is_curve(
+                    image.pixel(static_cast<int>(px * kPlotPxPerMm) + dx, static_cast<int>(py * kPlotPxPerMm) + dy)))
                 return true;
     return false;
 }
@@ -66,7 +67,7 @@ TEST(PlotLook, NothingIsDrawnBeyondItsBox) {
     const QRect box = rect_of(plot.box).toAlignedRect();
     for (int y = 0; y < image.height(); ++y)
         for (int x = 0; x < image.width(); ++x)
-            if (!box.adjusted(-1, -1, 1, 1).contains(x / kPxPerMm, y / kPxPerMm)) {
+            if (!box.adjusted(-1, -1, 1, 1).contains(x / kPlotPxPerMm, y / kPlotPxPerMm)) {
                 ASSERT_EQ(image.pixel(x, y), QColor(Qt::white).rgb()) << x << ' ' << y;
             }
 }

@@ -13,7 +13,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kPxPerMm = 10;
+constexpr double kLookPxPerMm = 10;
 
 Stroke stroke(const Pen& pen, std::vector<Point> points, float pressure = 0.5F) {
     Stroke s;
@@ -26,7 +26,7 @@ QImage drawn(const std::vector<Stroke>& strokes) {
     QImage image(200, 200, QImage::Format_RGB32);
     image.fill(Qt::white);
     QPainter painter(&image);
-    painter.scale(kPxPerMm, kPxPerMm);
+    painter.scale(kLookPxPerMm, kLookPxPerMm);
     Page page;
     page.strokes = strokes;
     const PageScheme scheme = light_page();
@@ -90,7 +90,7 @@ TEST(StrokeLook, ALongStrokeIsDrawnWholeAndWithoutSeams) {
         whole.fill(Qt::white);
         QPainter painter(&whole);
         painter.setRenderHint(QPainter::Antialiasing);
-        painter.scale(kPxPerMm, kPxPerMm);
+        painter.scale(kLookPxPerMm, kLookPxPerMm);
         painter.setOpacity(opacity);
         painter.setPen(Qt::NoPen);
         painter.setBrush(Qt::black);

@@ -24,6 +24,7 @@ void DaysModel::refresh(const DayFilter& filter) {
         if (asked != asked_) return;
         snippets_->outdated();  // pages may have been written on, by pens too
         beginResetModel();
+        filled_ = asked;
         filter_ = filter;
         days_ = days;
         begins_.clear(), pages_.clear(), looking_up_.clear();
@@ -46,8 +47,8 @@ std::pair<size_t, int> DaysModel::place_of(int row) const {
 void DaysModel::look_up(size_t day) const {
     if (!looking_up_.insert(day).second) return;
     session_.model().written_on(
-        days_[day].day, filter_, [this, day, asked = asked_](const std::vector<DayPage>& pages) {
-            if (asked != asked_) return;
+        days_[day].day, filter_, [this, day, filled = filled_](const std::vector<DayPage>& pages) {
+            if (filled != filled_) return;
             pages_[day] = pages;
             auto* self = const_cast<DaysModel*>(this);
             emit self->dataChanged(index(begins_[day]), index(begins_[day] + static_cast<int>(days_[day].pages)));

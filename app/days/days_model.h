@@ -44,7 +44,7 @@ private:
     std::vector<WrittenDay> days_;
     std::vector<int> begins_;  // of each day's rows
     int rows_ = 0;
-    int asked_ = 0;
+    int asked_ = 0, filled_ = 0;  // refreshes begun, and the one that is shown
     DayFilter filter_;
     mutable std::map<size_t, std::vector<DayPage>> pages_;
     mutable std::set<size_t> looking_up_;

@@ -77,6 +77,23 @@ TEST_F(Days, AreNarrowedToANotebookAndToPens) {
     EXPECT_TRUE(page_at(1)->by_pen);
 }
 
+TEST_F(Days, WhatWasLookedUpForTheOldFilterIsNotShownUnderTheNew) {
+    ASSERT_NO_FATAL_FAILURE(begin());
+    DaysModel days(*session_);
+    QSignalSpy refreshed(&days, &DaysModel::refreshed);
+    DayFilter filter;
+    filter.notebook = session_->library().notebooks()->back().id;
+    days.refresh(filter);
+    WAIT_UNTIL(refreshed.count() == 1);
+    filter = {};
+    filter.by_pen = true;
+    days.refresh(filter);
+    EXPECT_EQ(days.page_at(days.index(1)), nullptr) << "asked while the new days are on their way";
+    WAIT_UNTIL(refreshed.count() == 2);
+    WAIT_UNTIL(days.page_at(days.index(1)) != nullptr);
+    EXPECT_TRUE(days.page_at(days.index(1))->by_pen);
+}
+
 TEST_F(Days, KeysTurnCopyOpenAndLeave) {
     ASSERT_NO_FATAL_FAILURE(begin());
     page_at(1);

@@ -14,7 +14,7 @@ namespace {
 
 constexpr double kPictureDpi = 150;          // a picture without a size of its own
 constexpr double kPictureShareOfPage = 0.6;  // no wider than this when it comes
-constexpr int kPicturePx = 3000;             // pictures on screen are kept no larger
+constexpr int kMostPicturePx = 3000;         // pictures on screen are kept no larger
 
 // Takes the place of a picture, with an id of its own.
 Picture another(const Picture& picture, int64_t id) {
@@ -234,7 +234,7 @@ void PictureDesk::load_images() {
     copy.pictures = document_.page()->pictures;
     tasks_thread_.post([this, copy = std::move(copy)] {
         auto images = std::make_shared<const PictureImages>(load_pictures(
-            copy, [this](const std::string& hash) { return library_.file(hash); }, kPicturePx));
+            copy, [this](const std::string& hash) { return library_.file(hash); }, kMostPicturePx));
         QMetaObject::invokeMethod(
             this,
             [this, id = copy.info.id, images = std::move(images)] {

@@ -10,7 +10,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr char kKey[] = "text_styles";
+constexpr char kStylesKey[] = "text_styles";
 
 QJsonObject json_of(const KeptStyle& kept) {
     const TextStyle& s = kept.style;
@@ -35,10 +35,10 @@ KeptStyle style_from(const QJsonObject& json) {
     return kept;
 }
 
-QJsonArray stored() { return QJsonDocument::fromJson(QSettings().value(kKey).toByteArray()).array(); }
+QJsonArray stored() { return QJsonDocument::fromJson(QSettings().value(kStylesKey).toByteArray()).array(); }
 
 void store(const QJsonArray& styles) {
-    QSettings().setValue(kKey, QJsonDocument(styles).toJson(QJsonDocument::Compact));
+    QSettings().setValue(kStylesKey, QJsonDocument(styles).toJson(QJsonDocument::Compact));
 }
 
 QJsonArray without(const QJsonArray& styles, const QString& name) {

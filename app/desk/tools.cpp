@@ -10,7 +10,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr char kKey[] = "tools";
+constexpr char kToolsKey[] = "tools";
 
 QJsonObject json_of(const TrayPen& pen) {
     return {{"colour", static_cast<qint64>(pen.colour)},
@@ -50,7 +50,7 @@ Tools Tools::usual() {
 
 Tools Tools::stored() {
     Tools tools = usual();
-    const QJsonObject json = QJsonDocument::fromJson(QSettings().value(kKey).toByteArray()).object();
+    const QJsonObject json = QJsonDocument::fromJson(QSettings().value(kToolsKey).toByteArray()).object();
     if (const QJsonArray pens = json["pens"].toArray(); !pens.isEmpty()) {
         tools.pens.clear();
         for (const auto& pen : pens)
@@ -98,7 +98,7 @@ void Tools::store() const {
     const QJsonObject json{{"pens", pen_list},      {"palette", colours},
                            {"eraser", eraser_json}, {"tablet", tablet_json},
                            {"gestures", gestures},  {"proof_marks", static_cast<int>(proof_marks.to_ulong())}};
-    QSettings().setValue(kKey, QJsonDocument(json).toJson(QJsonDocument::Compact));
+    QSettings().setValue(kToolsKey, QJsonDocument(json).toJson(QJsonDocument::Compact));
 }
 
 QString described(const Pen& pen) {

@@ -24,7 +24,7 @@ constexpr double kPictureDpi = 300;
 constexpr int kLargestPicturePx = 8000;
 constexpr qsizetype kLargestPasteBytes = 64'000'000;
 constexpr qsizetype kLongestPastedText = 20'000;
-constexpr double kTextMarginMm = 8;
+constexpr double kPastedMarginMm = 8;
 constexpr double kPastedWidthMm = 90;
 const QString kInkType = QStringLiteral("application/inkml+xml");
 const QString kElementsType = QStringLiteral("application/x-fernleaf-elements+json");
@@ -436,11 +436,11 @@ void SelectionEditing::paste() {
 
 void SelectionEditing::paste_table(const TableRows& rows, Point at) {
     const double page_mm = surface_.session().page()->info.width_mm;
-    Elements table = table_elements(rows, {kTextMarginMm, at.y}, page_mm - 2 * kTextMarginMm);
+    Elements table = table_elements(rows, {kPastedMarginMm, at.y}, page_mm - 2 * kPastedMarginMm);
     lay_out_fresh(table);
-    const double by =
-        std::clamp(at.x, kTextMarginMm, std::max(kTextMarginMm, page_mm - kTextMarginMm - width_of(table.tables[0])));
-    table = transformed(std::move(table), Affine::shift({by - kTextMarginMm, 0}));
+    const double by = std::clamp(at.x, kPastedMarginMm,
+                                 std::max(kPastedMarginMm, page_mm - kPastedMarginMm - width_of(table.tables[0])));
+    table = transformed(std::move(table), Affine::shift({by - kPastedMarginMm, 0}));
     for (TextBlock& text : table.texts) lay_out(text);
     for_each_element(table, [&](auto& e) { e.id = surface_.session().editing().new_id(); });
     surface_.session().editing().add(std::move(table), "Paste");
@@ -448,10 +448,10 @@ void SelectionEditing::paste_table(const TableRows& rows, Point at) {
 
 void SelectionEditing::paste_text(const QString& text, Point at) {
     TextBlock block;
-    const double edge = surface_.session().page()->info.width_mm - kTextMarginMm;
+    const double edge = surface_.session().page()->info.width_mm - kPastedMarginMm;
     block.id = surface_.session().editing().new_id();
-    block.width_mm = std::min(kPastedWidthMm, surface_.session().page()->info.width_mm - 2 * kTextMarginMm);
-    block.at = {std::max(kTextMarginMm, std::min(at.x, edge - block.width_mm)), at.y};
+    block.width_mm = std::min(kPastedWidthMm, surface_.session().page()->info.width_mm - 2 * kPastedMarginMm);
+    block.at = {std::max(kPastedMarginMm, std::min(at.x, edge - block.width_mm)), at.y};
     for (const QString& line : text.split('\n')) block.paragraphs.push_back({{{line.trimmed().toStdString(), {}}}});
     lay_out(block);
     surface_.session().editing().add({{}, {}, {std::move(block)}}, "Paste");

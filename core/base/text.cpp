@@ -120,6 +120,8 @@ bool is_mark(char32_t c) {
 
 bool is_digit(char32_t c) { return c >= '0' && c <= '9'; }
 
+bool is_blank(char c) { return c == ' ' || c == '\t'; }
+
 bool is_letter(char32_t c) {
     if (c < 0x80) return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z');
     const utf8proc_category_t kind = category(c);

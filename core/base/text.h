@@ -22,6 +22,7 @@ std::vector<std::string> fold_words(std::string_view text);
 std::u32string decomposed(char32_t c);
 std::u32string composed(std::u32string_view text);
 
+bool is_blank(char c);  // a space or a tab
 bool is_letter(char32_t c);
 bool is_mark(char32_t c);  // a combining mark
 bool is_digit(char32_t c);

@@ -3,21 +3,21 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kGapMm = 6, kMarginMm = 8;
+constexpr double kGapMm = 6, kEdgeMm = 8;
 constexpr double kSmaller = 0.97;  // tried scale by scale
 
 // In rows at a scale; empty when they do not fit.
 std::vector<Box> in_rows(const std::vector<SizeMm>& sheets, SizeMm page, double scale) {
     std::vector<Box> out;
-    double x = kMarginMm, y = kMarginMm, row = 0;
+    double x = kEdgeMm, y = kEdgeMm, row = 0;
     for (const SizeMm& sheet : sheets) {
         const double w = sheet.width * scale, h = sheet.height * scale;
-        if (x > kMarginMm && x + w > page.width - kMarginMm) {
-            x = kMarginMm;
+        if (x > kEdgeMm && x + w > page.width - kEdgeMm) {
+            x = kEdgeMm;
             y += row + kGapMm;
             row = 0;
         }
-        if (x + w > page.width - kMarginMm || y + h > page.height - kMarginMm) return {};
+        if (x + w > page.width - kEdgeMm || y + h > page.height - kEdgeMm) return {};
         out.push_back(Box::of(x, y, w, h));
         x += w + kGapMm;
         row = std::max(row, h);

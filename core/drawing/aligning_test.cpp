@@ -8,7 +8,7 @@
 namespace fernleaf {
 namespace {
 
-FairShape box(ElementId id, double x, double y, double w = 20, double h = 10) {
+FairShape aligned_box(ElementId id, double x, double y, double w = 20, double h = 10) {
     FairShape out;
     out.id = id, out.key = id;
     out.shape = {ShapeKind::rectangle, {{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}};
@@ -18,7 +18,7 @@ FairShape box(ElementId id, double x, double y, double w = 20, double h = 10) {
 // Three boxes, a word in the second, and a link between the first two.
 Elements three() {
     Elements out;
-    out.shapes = {box(1, 10, 10), box(2, 44, 32), box(3, 90, 18, 30, 20)};
+    out.shapes = {aligned_box(1, 10, 10), aligned_box(2, 44, 32), aligned_box(3, 90, 18, 30, 20)};
     FairShape link = linked(out.shapes[0], out.shapes[1]);
     link.id = 4;
     out.shapes.push_back(link);

@@ -8,11 +8,12 @@
 
 #include "drawing/links.h"
 #include "drawing/test_ink.h"
+#include "drawing/test_type.h"
 
 namespace fernleaf {
 namespace {
 
-FairShape box(ElementId id, double x, double y) {
+FairShape figure(ElementId id, double x, double y) {
     FairShape out;
     out.id = id, out.key = id;
     out.shape = {ShapeKind::rectangle, {{x, y}, {x + 24, y}, {x + 24, y + 12}, {x, y + 12}}};
@@ -30,7 +31,7 @@ ReadLine shapes_of(const Page& page) {
 Page chain() {
     Page page;
     page.info.width_mm = 148, page.info.height_mm = 210;
-    page.shapes = {box(1, 100, 120), box(2, 20, 20), box(3, 60, 160)};
+    page.shapes = {figure(1, 100, 120), figure(2, 20, 20), figure(3, 60, 160)};
     for (const auto& [a, b] : {std::pair(0, 1), std::pair(1, 2)}) {
         FairShape link = linked(page.shapes[static_cast<size_t>(a)], page.shapes[static_cast<size_t>(b)]);
         link.id = 10 + a;
@@ -41,11 +42,6 @@ Page chain() {
 }
 
 const FairShape& by_key(const Page& page, int64_t key) { return *std::ranges::find(page.shapes, key, &FairShape::key); }
-
-struct Ids {
-    ElementId next = 1000;
-    ElementId operator()() { return ++next; }
-};
 
 TEST(Arranging, AChainStandsInLayersWithItsWordsAndNothingElseMoves) {
     Page page = chain();
@@ -94,7 +90,7 @@ TEST(Arranging, AcrossAndInRings) {
 TEST(Arranging, WordsWithoutAFrameAreNodesAsWell) {
     Page page;
     page.info.width_mm = 148, page.info.height_mm = 210;
-    page.shapes = {box(1, 60, 90)};
+    page.shapes = {figure(1, 60, 90)};
     ReadLine drawing;
     Reading reading{{{}}};
     for (int i = 0; i < 4; ++i) {

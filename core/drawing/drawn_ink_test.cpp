@@ -8,7 +8,7 @@ namespace fernleaf {
 namespace {
 
 // Something like written words: small zigzags in a row.
-void write(std::vector<Stroke>& strokes, Point at, int letters) {
+void write_letters(std::vector<Stroke>& strokes, Point at, int letters) {
     for (int i = 0; i < letters; ++i) {
         const Point p = at + Point{3.0 * i, 0};
         strokes.push_back(drawn({p, p + Point{0.5, -2}, p + Point{1, 0}, p + Point{1.6, -2}, p + Point{2, 0}}));
@@ -18,8 +18,8 @@ void write(std::vector<Stroke>& strokes, Point at, int letters) {
 std::vector<Stroke> two_boxes() {
     std::vector<Stroke> strokes{drawn({{10, 10}, {40, 10}, {40, 24}, {10, 24}, {10, 10.5}}),
                                 drawn({{60, 10}, {90, 10}, {90, 24}, {60, 24}, {60, 10.5}})};
-    write(strokes, {16, 18}, 6);
-    write(strokes, {66, 18}, 6);
+    write_letters(strokes, {16, 18}, 6);
+    write_letters(strokes, {66, 18}, 6);
     return strokes;
 }
 
@@ -44,10 +44,10 @@ TEST(DrawnInk, LinesOfAMapLeadOnFromWordsToWords) {
     std::vector<Point> ring;
     for (int i = 0; i <= 48; ++i) ring.push_back({30 + 14 * std::cos(0.131 * i), 40 + 8 * std::sin(0.131 * i)});
     std::vector<Stroke> strokes{drawn(ring)};
-    write(strokes, {23, 41}, 5);   // in the middle
-    write(strokes, {72, 41}, 5);   // what its branch leads to
-    write(strokes, {106, 34}, 4);  // and two more from there
-    write(strokes, {106, 50}, 4);
+    write_letters(strokes, {23, 41}, 5);   // in the middle
+    write_letters(strokes, {72, 41}, 5);   // what its branch leads to
+    write_letters(strokes, {106, 34}, 4);  // and two more from there
+    write_letters(strokes, {106, 50}, 4);
     strokes.push_back(drawn({{44, 40}, {70, 40}}));
     strokes.push_back(drawn({{89, 39}, {104, 34}}));
     strokes.push_back(drawn({{89, 42}, {104, 49}}));
@@ -61,7 +61,7 @@ TEST(DrawnInk, WritingIsPartedByTheFiguresAboutIt) {
     const std::vector<Stroke> strokes = two_boxes();
     const DrawnInk ink = drawn_ink(strokes);
     std::vector<Stroke> writing = ink.rest(strokes);
-    write(writing, {10, 60}, 3);
+    write_letters(writing, {10, 60}, 3);
     std::vector<Shape> figures;
     for (const ShapeGroup& group : ink.groups) figures.push_back(group.reading.best().shape);
     const auto parts = parted_by_figures(writing, figures);
@@ -77,16 +77,16 @@ TEST(DrawnInk, WritingIsPartedByTheFiguresAboutIt) {
 
 TEST(DrawnInk, ADashBetweenWordsIsNoMap) {
     std::vector<Stroke> strokes;
-    write(strokes, {10, 40}, 5);
+    write_letters(strokes, {10, 40}, 5);
     strokes.push_back(drawn({{27, 39}, {42, 39}}));
-    write(strokes, {44, 40}, 5);
-    write(strokes, {10, 60}, 12);
+    write_letters(strokes, {44, 40}, 5);
+    write_letters(strokes, {10, 60}, 12);
     EXPECT_TRUE(drawn_ink(strokes).groups.empty());
 }
 
 TEST(DrawnInk, LinesOfWordsWithAnUnderlineAreWritten) {
     std::vector<Stroke> strokes;
-    for (int line = 0; line < 5; ++line) write(strokes, {10, 20 + 9.0 * line}, 14);
+    for (int line = 0; line < 5; ++line) write_letters(strokes, {10, 20 + 9.0 * line}, 14);
     strokes.push_back(drawn({{10, 22}, {52, 22.3}}));
     const DrawnInk ink = drawn_ink(strokes);
     EXPECT_TRUE(ink.groups.empty());
@@ -95,7 +95,7 @@ TEST(DrawnInk, LinesOfWordsWithAnUnderlineAreWritten) {
 
 TEST(DrawnInk, ARingAboutALetterIsAMarkUnlessALinkLeadsToIt) {
     std::vector<Stroke> strokes;
-    write(strokes, {22, 20}, 12);
+    write_letters(strokes, {22, 20}, 12);
     strokes.push_back(drawn({{11, 19}, {12, 16}, {13, 19}}));
     std::vector<Point> ring;
     for (int i = 0; i <= 24; ++i) ring.push_back({12 + 3 * std::cos(0.262 * i), 17.6 + 3 * std::sin(0.262 * i)});

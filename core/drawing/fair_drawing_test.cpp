@@ -27,14 +27,14 @@ std::vector<Stroke> numbered(std::vector<Stroke> strokes) {
 }
 
 // Two boxes that were meant to be alike and to stand one above the other, the arrow a little short and aslant.
-std::vector<Stroke> flow() {
+std::vector<Stroke> rough_flow() {
     return numbered({drawn({{10, 10}, {50, 10.8}, {49.6, 26.6}, {9.7, 26}, {10, 10.4}}),
                      drawn({{11, 60}, {49.2, 60.6}, {49, 77}, {10.8, 76.2}, {11, 60.4}}), drawn({{30, 28}, {31, 57}}),
                      drawn({{28, 53}, {31, 57}, {33.6, 52.6}})});
 }
 
 TEST(FairDrawing, NearlyLevelAlikeAndAboveOneAnotherBecomeSo) {
-    const std::vector<Stroke> ink = flow();
+    const std::vector<Stroke> ink = rough_flow();
     const FairDrawing fair = made_fair(ink, reading_of(ink), nullptr);
     ASSERT_EQ(fair.shapes.size(), 3U);
     EXPECT_EQ(fair.ink.size(), 4U);
@@ -62,7 +62,7 @@ TEST(FairDrawing, NearlyLevelAlikeAndAboveOneAnotherBecomeSo) {
 }
 
 TEST(FairDrawing, NothingMovesFartherThanItsTolerance) {
-    const std::vector<Stroke> ink = flow();
+    const std::vector<Stroke> ink = rough_flow();
     const Reading reading = reading_of(ink);
     const FairDrawing fair = made_fair(ink, reading, nullptr);
     for (const FairShape& s : fair.shapes) {
@@ -83,7 +83,7 @@ TEST(FairDrawing, WhatIsMeantAslantOrUnlikeStaysSo) {
 }
 
 TEST(FairDrawing, OnlyWhatIsChosenAndWithItsPen) {
-    std::vector<Stroke> ink = flow();
+    std::vector<Stroke> ink = rough_flow();
     ink[1].pen.colour = 0x8A3B6B;
     ink[1].pen.width_mm = 1.25F;
     const std::set<StrokeId> chosen{2};
@@ -110,7 +110,7 @@ TEST(FairDrawing, AChosenLineThatWasReadAsAMarkIsDrawnToo) {
 }
 
 TEST(FairDrawing, LinksOfWhatAPersonSaysIsDrawnEndOnBordersToo) {
-    const std::vector<Stroke> ink = flow();
+    const std::vector<Stroke> ink = rough_flow();
     const std::set<StrokeId> chosen{1, 2, 3, 4};
     const FairDrawing fair = made_fair(ink, Reading{}, &chosen);
     ASSERT_EQ(fair.shapes.size(), 3U);
@@ -125,7 +125,7 @@ TEST(FairDrawing, LinksOfWhatAPersonSaysIsDrawnEndOnBordersToo) {
 }
 
 TEST(FairDrawing, AFairDrawingIsReadAsTheDiagramItIs) {
-    const std::vector<Stroke> ink = flow();
+    const std::vector<Stroke> ink = rough_flow();
     Elements page;
     page.shapes = made_fair(ink, reading_of(ink), nullptr).shapes;
     ElementId id = 50;
@@ -141,7 +141,7 @@ TEST(FairDrawing, AFairDrawingIsReadAsTheDiagramItIs) {
 }
 
 TEST(FairDrawing, LinksHoldOnToWhatTheyLeadTo) {
-    const std::vector<Stroke> ink = flow();
+    const std::vector<Stroke> ink = rough_flow();
     const FairDrawing fair = made_fair(ink, reading_of(ink), nullptr);
     std::vector<int64_t> keys;
     FairShape arrow;

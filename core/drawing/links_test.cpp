@@ -2,10 +2,12 @@
 
 #include <gtest/gtest.h>
 
+#include "drawing/test_type.h"
+
 namespace fernleaf {
 namespace {
 
-FairShape box(ElementId id, double x, double y) {
+FairShape linked_box(ElementId id, double x, double y) {
     FairShape out;
     out.id = id, out.key = id;
     out.shape = {ShapeKind::rectangle, {{x, y}, {x + 40, y}, {x + 40, y + 20}, {x, y + 20}}};
@@ -15,17 +17,12 @@ FairShape box(ElementId id, double x, double y) {
 // Two boxes, one above the other, and an arrow between them.
 Page flow(Routing routing = Routing::straight) {
     Page page;
-    page.shapes = {box(1, 20, 20), box(2, 20, 80)};
+    page.shapes = {linked_box(1, 20, 20), linked_box(2, 20, 80)};
     FairShape link = linked(page.shapes[0], page.shapes[1]);
     link.id = 3, link.routing = routing;
     page.shapes.push_back(led(link, &page.shapes[0].shape, &page.shapes[1].shape));
     return page;
 }
-
-struct Ids {
-    ElementId next = 1000;
-    ElementId operator()() { return ++next; }
-};
 
 Edit moving(const Page& page, size_t shape, const Affine& by) {
     Edit edit{"Move"};

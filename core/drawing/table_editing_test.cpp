@@ -2,22 +2,11 @@
 
 #include <gtest/gtest.h>
 
+#include "drawing/test_type.h"
 #include "ink/test_stroke.h"
 
 namespace fernleaf {
 namespace {
-
-constexpr double kLetterMm = 2, kLineMm = 5;
-
-// As type is laid out, with letters that are all as wide.
-void lay_out(TextBlock& block) {
-    const std::string text = plain_text(block);
-    const double letters = std::max(1.0, std::floor(block.width_mm / kLetterMm));
-    const double lines = std::max(1.0, std::ceil(static_cast<double>(text.size()) / letters));
-    block.height_mm = lines * kLineMm;
-    const double wide = std::min(block.width_mm, kLetterMm * static_cast<double>(text.size()));
-    block.words = {{text, Box::of(block.at.x, block.at.y, wide, kLineMm), 0}};
-}
 
 struct TestPage {
     Page page;
@@ -146,7 +135,7 @@ TEST(TableEditing, ANarrowColumnWrapsItsWordsAndItsRowsGrow) {
     auto builder = page.builder();
     resize_line(builder, page.table(), Lines::columns, 0, 2 * kCellMarginMm + 10, lay_out);  // five letters
     const FairTable after = page.table_after();
-    EXPECT_NEAR(after.rows_mm[0], 2 * kLineMm + 2 * kCellMarginMm, 0.01);
+    EXPECT_NEAR(after.rows_mm[0], 2 * kTestLineMm + 2 * kCellMarginMm, 0.01);
     EXPECT_EQ(after.rows_mm[1], 8);
     EXPECT_EQ(page.rows(), (std::vector<std::string>{"late frost;x;", "y;z;"}));
 }

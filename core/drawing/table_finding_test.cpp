@@ -8,7 +8,7 @@ namespace fernleaf {
 namespace {
 
 // Something like a written word about a place.
-void write(std::vector<Stroke>& strokes, Point about) {
+void write_about(std::vector<Stroke>& strokes, Point about) {
     for (int i = -1; i <= 1; ++i) {
         const Point p = about + Point{3.0 * i - 1, 1};
         strokes.push_back(drawn({p, p + Point{0.5, -2}, p + Point{1, 0}, p + Point{1.6, -2}, p + Point{2, 0}}));
@@ -27,7 +27,7 @@ std::vector<Stroke> ruled(const std::vector<double>& xs, const std::vector<doubl
 std::vector<Stroke> three_by_three() {
     std::vector<Stroke> strokes = ruled({10, 40, 70, 100}, {20, 32, 44, 56}, {10, 20}, {100, 56});
     for (const double y : {26.0, 38.0, 50.0})
-        for (const double x : {25.0, 55.0, 85.0}) write(strokes, {x, y});
+        for (const double x : {25.0, 55.0, 85.0}) write_about(strokes, {x, y});
     return strokes;
 }
 
@@ -60,7 +60,7 @@ TEST(TableFinding, AFrameInOneStrokeIsFourRules) {
 TEST(TableFinding, RulesAloneTellCellsWithoutABorder) {
     std::vector<Stroke> strokes = ruled({40, 70}, {32, 44}, {10, 20}, {100, 56});
     for (const double y : {26.0, 38.0, 50.0})
-        for (const double x : {25.0, 55.0, 97.0}) write(strokes, {x, y});  // the last column's words stand out
+        for (const double x : {25.0, 55.0, 97.0}) write_about(strokes, {x, y});  // the last column's words stand out
     const auto tables = tables_in(strokes);
     ASSERT_EQ(tables.size(), 1U);
     ASSERT_EQ(tables[0].table.cells.size(), 9U);
@@ -104,7 +104,7 @@ TEST(TableFinding, LinkedFiguresAreNone) {
     std::vector<Stroke> strokes;
     for (const double x : {10.0, 60.0, 110.0}) {
         strokes.push_back(drawn({{x, 20}, {x + 36, 20}, {x + 36, 36}, {x, 36}, {x, 21}}));
-        write(strokes, {x + 18, 28});
+        write_about(strokes, {x + 18, 28});
     }
     strokes.push_back(drawn({{46, 28}, {60, 28}}));
     strokes.push_back(drawn({{96, 28}, {110, 28}}));
@@ -114,7 +114,7 @@ TEST(TableFinding, LinkedFiguresAreNone) {
 TEST(TableFinding, AnArrowOntoAFigureIsNone) {
     std::vector<Stroke> strokes{drawn({{20, 60}, {70, 60}}), drawn({{45, 25}, {45, 59}}), drawn({{20, 61}, {22, 73}}),
                                 drawn({{70, 61}, {68, 73}})};
-    for (const Point at : {Point{30, 40}, Point{60, 40}, Point{45, 67}}) write(strokes, at);
+    for (const Point at : {Point{30, 40}, Point{60, 40}, Point{45, 67}}) write_about(strokes, at);
     EXPECT_TRUE(tables_in(strokes).empty());
 }
 
@@ -122,14 +122,14 @@ TEST(TableFinding, AFrameThatDoesNotCloseIsOne) {
     std::vector<Stroke> strokes = ruled({40, 70}, {32, 44}, {10, 20}, {100, 56});
     strokes.push_back(drawn({{10, 20}, {100, 20}, {100, 46}, {98, 53}, {92, 56}, {10, 56}, {10, 21}}));
     for (const double y : {26.0, 38.0, 50.0})
-        for (const double x : {25.0, 55.0, 85.0}) write(strokes, {x, y});
+        for (const double x : {25.0, 55.0, 85.0}) write_about(strokes, {x, y});
     ASSERT_EQ(tables_in(strokes).size(), 1U);
     EXPECT_EQ(tables_in(strokes)[0].table.cells.size(), 9U);
 }
 
 TEST(TableFinding, ABoxAboutWordsAndAnUnderlineAreNone) {
     std::vector<Stroke> strokes{drawn({{10, 20}, {60, 20}, {60, 40}, {10, 40}, {10, 21}}), drawn({{16, 34}, {50, 34}})};
-    write(strokes, {30, 30});
+    write_about(strokes, {30, 30});
     EXPECT_TRUE(tables_in(strokes).empty());
 }
 
@@ -161,7 +161,7 @@ TEST(TableFinding, WordsThatWereSetInTypeFillCellsAsWell) {
 
 TEST(TableFinding, WhatAPersonSaysIsATableMayHaveTwoCells) {
     std::vector<Stroke> strokes{drawn({{10, 20}, {60, 20}, {60, 40}, {10, 40}, {10, 21}}), drawn({{35, 20}, {35, 40}})};
-    write(strokes, {22, 30});
+    write_about(strokes, {22, 30});
     EXPECT_TRUE(tables_in(strokes).empty());
     ASSERT_EQ(tables_in(strokes, {}, true).size(), 1U);
 }

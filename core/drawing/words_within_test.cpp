@@ -2,19 +2,11 @@
 
 #include <gtest/gtest.h>
 
+#include "drawing/test_type.h"
 #include "ink/test_stroke.h"
 
 namespace fernleaf {
 namespace {
-
-// Letters two millimetres wide, lines five high.
-void lay_out(TextBlock& block) {
-    const std::string text = plain_text(block);
-    const double letters = std::max(1.0, std::floor(block.width_mm / 2));
-    block.height_mm = 5 * std::max(1.0, std::ceil(static_cast<double>(text.size()) / letters));
-    const double wide = std::min(block.width_mm, 2.0 * static_cast<double>(text.size()));
-    block.words = {{text, Box::of(block.at.x, block.at.y, wide, 5), 0}};
-}
 
 TextBlock typed(const std::string& words, Point at, double width) {
     TextBlock out;

@@ -8,7 +8,7 @@
 namespace fernleaf {
 namespace {
 
-Stroke line(std::vector<Point> points) {
+Stroke inked(std::vector<Point> points) {
     Stroke s;
     s.id = 7;
     s.start_ms = 1'000'000;
@@ -19,7 +19,7 @@ Stroke line(std::vector<Point> points) {
 }
 
 TEST(Erasing, CutsWhereThePathEntersAndLeavesTheEraser) {
-    const Stroke stroke = line({{0, 0}, {10, 0}, {20, 0}});
+    const Stroke stroke = inked({{0, 0}, {10, 0}, {20, 0}});
     const auto rest = erased_along(stroke, {6, -3}, {6, 3}, 2);
     ASSERT_EQ(rest.size(), 2U);
     EXPECT_NEAR(rest[0].points.back().at.x, 4, 1e-9);
@@ -33,28 +33,28 @@ TEST(Erasing, CutsWhereThePathEntersAndLeavesTheEraser) {
 }
 
 TEST(Erasing, PiecesKeepPenAndPlaceAmongTheInk) {
-    const auto rest = erased_along(line({{0, 0}, {10, 0}}), {5, 0}, {5, 0}, 1);
+    const auto rest = erased_along(inked({{0, 0}, {10, 0}}), {5, 0}, {5, 0}, 1);
     ASSERT_EQ(rest.size(), 2U);
     for (const Stroke& piece : rest) {
-        EXPECT_EQ(piece.pen, line({}).pen);
+        EXPECT_EQ(piece.pen, inked({}).pen);
         EXPECT_EQ(piece.z, 7);
         EXPECT_EQ(piece.id, 0);
     }
 }
 
 TEST(Erasing, WhatIsNotTouchedStaysAsItIs) {
-    const Stroke stroke = line({{0, 0}, {10, 0}});
+    const Stroke stroke = inked({{0, 0}, {10, 0}});
     EXPECT_EQ(erased_along(stroke, {0, 2}, {10, 2}, 1.9), std::vector{stroke});
 }
 
 TEST(Erasing, DotsAndWholeStrokesGo) {
-    EXPECT_TRUE(erased_along(line({{3, 3}}), {0, 3}, {6, 3}, 0.5).empty());
-    EXPECT_TRUE(erased_along(line({{1, 0}, {2, 0.2}, {3, 0}}), {0, 0}, {4, 0}, 1).empty());
-    EXPECT_TRUE(erased_along(line({}), {0, 0}, {4, 0}, 1).size() == 1);
+    EXPECT_TRUE(erased_along(inked({{3, 3}}), {0, 3}, {6, 3}, 0.5).empty());
+    EXPECT_TRUE(erased_along(inked({{1, 0}, {2, 0.2}, {3, 0}}), {0, 0}, {4, 0}, 1).empty());
+    EXPECT_TRUE(erased_along(inked({}), {0, 0}, {4, 0}, 1).size() == 1);
 }
 
 TEST(Erasing, AStrokeCrossedTwiceFallsIntoThree) {
-    const auto rest = erased_along(line({{0, 0}, {10, 0}, {10, 5}, {0, 5}}), {5, -2}, {5, 7}, 1);
+    const auto rest = erased_along(inked({{0, 0}, {10, 0}, {10, 5}, {0, 5}}), {5, -2}, {5, 7}, 1);
     ASSERT_EQ(rest.size(), 3U);
     EXPECT_NEAR(rest[1].points.front().at.x, 6, 1e-9);
     EXPECT_NEAR(rest[1].points.back().at.x, 6, 1e-9);
@@ -67,7 +67,7 @@ TEST(Erasing, KeepsWhatLiesOutsideAndNothingElse) {
     for (int round = 0; round < 200; ++round) {
         std::vector<Point> path;
         for (int i = 0; i < 12; ++i) path.push_back({place(random), place(random)});
-        const Stroke stroke = line(path);
+        const Stroke stroke = inked(path);
         const Point from{place(random), place(random)}, to{place(random), place(random)};
         const double radius = 0.5 + place(random) / 6;
         double outside = 0;

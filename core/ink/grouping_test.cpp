@@ -8,7 +8,7 @@ namespace fernleaf {
 namespace {
 
 // A page of letter-like zigzags, 3 mm high, that remembers which line each stroke was meant for.
-struct Sheet {
+struct InkSheet {
     std::vector<Stroke> strokes;
     std::vector<int> meant;
 
@@ -34,7 +34,7 @@ struct Sheet {
     }
 };
 
-void expect_meant(const Sheet& sheet, size_t lines) {
+void expect_meant(const InkSheet& sheet, size_t lines) {
     const auto found = group_lines(sheet.strokes);
     EXPECT_EQ(found.size(), lines);
     size_t count = 0;
@@ -46,27 +46,27 @@ void expect_meant(const Sheet& sheet, size_t lines) {
 }
 
 TEST(Grouping, KeepsRuledLinesApart) {
-    Sheet sheet;
+    InkSheet sheet;
     for (int i = 0; i < 10; ++i) sheet.line(15, 20 + 9 * i, 1 + i % 5, i);
     expect_meant(sheet, 10);
 }
 
 TEST(Grouping, FollowsSlopingLines) {
-    Sheet sheet;
+    InkSheet sheet;
     for (int i = 0; i < 6; ++i) sheet.line(15, 60 + 9 * i, 5, i, -0.12);
     expect_meant(sheet, 6);
     EXPECT_NEAR(group_lines(sheet.strokes)[2].slope, -0.12, 0.04);
 }
 
 TEST(Grouping, GivesDotsWrittenLaterToTheirLine) {
-    Sheet sheet;
+    InkSheet sheet;
     for (int i = 0; i < 5; ++i) sheet.line(15, 20 + 9 * i, 4, i);
     for (int i = 0; i < 5; ++i) sheet.dot(22, 20 + 9 * i - 4.6, i), sheet.dot(40, 20 + 9 * i, i);
     expect_meant(sheet, 5);
 }
 
 TEST(Grouping, ReadsColumnsOneAfterTheOther) {
-    Sheet sheet;
+    InkSheet sheet;
     for (int i = 0; i < 6; ++i) sheet.line(10, 20 + 9 * i, 2, i), sheet.line(90, 20 + 9 * i, 2, 6 + i);
     const auto found = group_lines(sheet.strokes);
     ASSERT_EQ(found.size(), 12U);
@@ -76,7 +76,7 @@ TEST(Grouping, ReadsColumnsOneAfterTheOther) {
 }
 
 TEST(Grouping, SetsADrawingBetweenLinesAside) {
-    Sheet sheet;
+    InkSheet sheet;
     sheet.line(15, 20, 4, 0);
     Stroke circle;
     for (int i = 0; i <= 40; ++i)
@@ -91,7 +91,7 @@ TEST(Grouping, SetsADrawingBetweenLinesAside) {
 }
 
 TEST(Grouping, ALetterWithATallLoopIsPartOfItsLineAndABarBesideItIsNot) {
-    Sheet sheet;
+    InkSheet sheet;
     sheet.line(15, 40, 4, 0);
     double end = 0;
     for (const Stroke& stroke : sheet.strokes) end = std::max(end, stroke.box().right);
@@ -111,7 +111,7 @@ TEST(Grouping, ALetterWithATallLoopIsPartOfItsLineAndABarBesideItIsNot) {
 }
 
 TEST(Grouping, LeavesAParagraphGap) {
-    Sheet sheet;
+    InkSheet sheet;
     sheet.line(15, 20, 3, 0);
     sheet.line(15, 29, 3, 1);
     sheet.line(15, 60, 3, 2);
@@ -123,7 +123,7 @@ TEST(Grouping, LeavesAParagraphGap) {
 
 TEST(Grouping, LettersOfSeveralTouchingStrokesStayInOneLine) {
     // A hand that writes every letter as an upright and a low bowl beside it: half of its strokes are small.
-    Sheet sheet;
+    InkSheet sheet;
     for (int l = 0; l < 6; ++l)
         for (int k = 0; k < 14; ++k) {
             const double x = 15 + 4 * k + (k / 5) * 3, y = 20 + 9 * l;
@@ -136,7 +136,7 @@ TEST(Grouping, LettersOfSeveralTouchingStrokesStayInOneLine) {
 }
 
 TEST(Grouping, AnArrowTouchingABoxIsPartOfTheDrawing) {
-    Sheet sheet;
+    InkSheet sheet;
     sheet.line(15, 20, 4, 0);
     sheet.line(15, 29, 4, 0);
     Stroke box, shaft, head;
@@ -151,7 +151,7 @@ TEST(Grouping, AnArrowTouchingABoxIsPartOfTheDrawing) {
 }
 
 TEST(Grouping, APartTornOffALetterJoinsItsLine) {
-    Sheet sheet;
+    InkSheet sheet;
     for (int i = 0; i < 4; ++i) sheet.line(15, 20 + 9 * i, 4, i);
     Stroke loop;  // of a g, just below the line
     loop.points = {{{30, 29.2}}, {{30.8, 31}}, {{29.4, 31.4}}, {{29, 30.4}}};
@@ -173,7 +173,7 @@ TEST(Grouping, TenThousandsOfStrokesAreGroupedWithoutLookingForTouches) {
 TEST(Grouping, TakesEmptyAndLoneStrokes) {
     EXPECT_TRUE(group_lines({}).empty());
     EXPECT_TRUE(group_lines({Stroke{}}).empty());
-    Sheet sheet;
+    InkSheet sheet;
     sheet.dot(10, 10, 0);
     expect_meant(sheet, 1);
 }
@@ -219,7 +219,7 @@ TEST(Grouping, StrokesSaidToBeOneLineAreOneWhateverTheyLookLike) {
 }
 
 TEST(Grouping, FormulasArePartedByTheRoomBetweenThem) {
-    Sheet sheet;
+    InkSheet sheet;
     const auto sign = [&](double x, double y) { sheet.letter(x, y, 4, 0); };
     // A fraction: what stands over its bar, the bar, and what stands under it.
     sign(20, 20), sign(20, 27);

@@ -186,7 +186,7 @@ TEST_F(PageReading, CancelledItKeepsWhatItHas) {
 }
 
 // A form: two printed labels, HILL drawn beside the first and, by itself, below both.
-std::string form() {
+std::string printed_form() {
     const auto hill = [](double x, double y) {
         const auto bar = [&](double x0, double y0, double x1, double y1) {
             char out[80];
@@ -202,7 +202,7 @@ std::string form() {
 }
 
 TEST_F(PageReading, TextOfAPdfStaysItsTextAndWritingIsReadBesideIt) {
-    bytes_ = form();
+    bytes_ = printed_form();
     Page page = page_with({1, "f", "form.pdf", 0, Box::of(0, 0, 400 / 72.0 * 25.4, 300 / 72.0 * 25.4)});
     const Reading reading = read(page);
     ASSERT_EQ(reading.lines.size(), 3U);

@@ -9,12 +9,12 @@
 namespace fernleaf {
 namespace {
 
-const SheetOutline kAslant{{{{180, 120}, {770, 190}, {820, 1010}, {90, 930}}}, {}};
+const SheetOutline kLaidAslant{{{{180, 120}, {770, 190}, {820, 1010}, {90, 930}}}, {}};
 
-cv::Mat photo() {
+cv::Mat photo_aslant() {
     cv::Mat out = table({900, 1200}, {70, 90, 110});
-    lay_sheet(out, kAslant, {190, 215, 225});
-    scrawl(out, kAslant);
+    lay_sheet(out, kLaidAslant, {190, 215, 225});
+    scrawl(out, kLaidAslant);
     return out;
 }
 
@@ -25,13 +25,13 @@ std::string png(const cv::Mat& pixels) {
 }
 
 TEST(SheetPicture, SuggestsOneCleanPageForASheet) {
-    const auto pages = suggested(photo());
+    const auto pages = suggested(photo_aslant());
     ASSERT_EQ(pages.size(), 1U);
     ASSERT_TRUE(pages[0].treatment.outline);
-    EXPECT_LT(distance(pages[0].treatment.outline->corners[0], kAslant.corners[0]), 3);
+    EXPECT_LT(distance(pages[0].treatment.outline->corners[0], kLaidAslant.corners[0]), 3);
     EXPECT_EQ(pages[0].treatment.look, Look::clean);
     EXPECT_GT(pages[0].height_mm, pages[0].width_mm);
-    const cv::Mat page = treated(photo(), pages[0].treatment);
+    const cv::Mat page = treated(photo_aslant(), pages[0].treatment);
     const cv::Scalar corner = cv::mean(page(cv::Rect(8, 8, 20, 20)));
     for (int c = 0; c < 3; ++c) EXPECT_GT(corner[c], 240);
 }
@@ -112,13 +112,14 @@ TEST(SheetPicture, RulesAndHolesArePaintedOverInEveryLook) {
 
 TEST(SheetPicture, WhatIsReadIsStraightButNotCleaned) {
     Picture picture;
-    picture.treatment = suggested(photo())[0].treatment;
-    const auto shown = picture_pixels(png(photo()), picture), read = picture_to_read(png(photo()), picture);
+    picture.treatment = suggested(photo_aslant())[0].treatment;
+    const auto shown = picture_pixels(png(photo_aslant()), picture),
+               read = picture_to_read(png(photo_aslant()), picture);
     ASSERT_TRUE(shown && read);
     EXPECT_EQ(shown->size(), read->size());
     EXPECT_GT(cv::mean(*shown)[0], cv::mean(*read)[0] + 20);
     picture.treatment = {};
-    EXPECT_EQ(picture_pixels(png(photo()), picture)->size(), cv::Size(900, 1200));
+    EXPECT_EQ(picture_pixels(png(photo_aslant()), picture)->size(), cv::Size(900, 1200));
     EXPECT_FALSE(picture_pixels("no picture", picture));
 }
 

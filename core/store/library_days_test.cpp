@@ -6,7 +6,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr int64_t kNoon = 1'790'000'000'000, kDay = 86'400'000;
+constexpr int64_t kNoon = 1'790'000'000'000, kDayMs = 86'400'000;
 
 Stroke written_at(int64_t ms, double y = 20) {
     Stroke s = test_stroke(20, y);
@@ -23,19 +23,19 @@ TEST(Days, TellWhatWasWrittenWhenTheNewestFirst) {
     TemporaryLibrary library;
     const PageId first = library.page(), second = library.page("Frost watch");
     write(library, first, {written_at(kNoon), written_at(kNoon + 5000)});
-    write(library, first, {written_at(kNoon + kDay)});
-    write(library, second, {written_at(kNoon + kDay + 9000)});
+    write(library, first, {written_at(kNoon + kDayMs)});
+    write(library, second, {written_at(kNoon + kDayMs + 9000)});
     const auto days = library->days();
     ASSERT_TRUE(days) << days.error().message;
     ASSERT_EQ(days->size(), 2U);
-    EXPECT_EQ((*days)[0].day, local_day(kNoon + kDay));
+    EXPECT_EQ((*days)[0].day, local_day(kNoon + kDayMs));
     EXPECT_EQ((*days)[0].pages, 2U);
     EXPECT_EQ((*days)[1].strokes, 2U);
     const auto pages = library->written_on((*days)[0].day);
     ASSERT_EQ(pages->size(), 2U);
     EXPECT_EQ((*pages)[0].page, second) << "what was written last";
     EXPECT_EQ((*pages)[0].notebook_title, "Frost watch");
-    EXPECT_EQ((*pages)[1].first_ms, kNoon + kDay);
+    EXPECT_EQ((*pages)[1].first_ms, kNoon + kDayMs);
     const DayFilter one{library->load_page(first)->info.notebook, false};
     EXPECT_EQ(library->written_on((*days)[0].day, one)->size(), 1U);
 }
@@ -67,7 +67,7 @@ TEST(Days, LeaveOutWhatIsInTheBinAndInkWithoutATime) {
 TEST(Days, KnowWhatAPenCaptured) {
     TemporaryLibrary library;
     write(library, library.page(), {written_at(kNoon)});
-    ASSERT_TRUE(library->keep_captures("FL-1", {{1, {2, 5, 1}, kNoon + kDay, {{100, 100}, {200, 200}}}}));
+    ASSERT_TRUE(library->keep_captures("FL-1", {{1, {2, 5, 1}, kNoon + kDayMs, {{100, 100}, {200, 200}}}}));
     DayFilter captured;
     captured.by_pen = true;
     const auto days = library->days(captured);

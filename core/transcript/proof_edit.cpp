@@ -18,7 +18,7 @@ constexpr double kWordGap = 0.35;       // between words, to the height of their
 constexpr double kLetterGap = 0.06;     // what closing up leaves
 constexpr double kInsertRoom = 3;       // opened for what is to be inserted, to the height of its line
 constexpr double kLeastInsertRoom = 1;  // less is not worth opening
-constexpr double kIndentMm = 6;         // of ink that begins a paragraph at its line's beginning
+constexpr double kBeginsAtMm = 6;       // of ink that begins a paragraph at its line's beginning
 constexpr double kFreePitch = 1.4;      // from line to line on paper without rules, to the line's height
 constexpr double kMarginMm = 2;         // from the sheet's right edge
 constexpr double kCutMm = 0.02;         // the width of the cut through a stroke
@@ -255,7 +255,7 @@ private:
                                  : std::ceil(line().box.height() / page_.info.spacing_mm * 0.8) * page_.info.spacing_mm;
         Elements rest{ink_of(std::span(line().words).subspan(static_cast<size_t>(proof_.first)))};
         if (rest.empty()) return {};
-        if (proof_.first == 0) return put_at(std::move(rest), {kIndentMm, 0});
+        if (proof_.first == 0) return put_at(std::move(rest), {kBeginsAtMm, 0});
         const InsertedSpace below =
             space_at(without_mark(), reading_, {first().box.left, line().box.bottom}, Push::down);
         Edit edit = moved(without_mark(), reading_, below, pitch);

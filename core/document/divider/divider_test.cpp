@@ -5,7 +5,7 @@
 namespace fernleaf {
 namespace {
 
-using Traits = ElementTraits<Divider>;
+using DividerTraits = ElementTraits<Divider>;
 
 Divider rule() {
     Divider d;
@@ -16,29 +16,29 @@ Divider rule() {
 TEST(Divider, ComesBackAsItWentIn) {
     Divider d = rule();
     d.angle = -4, d.colour = 0x2E6B4F, d.form = RuleForm::dashed;
-    EXPECT_EQ(*Traits::decode(Traits::encode(d)), d);
-    EXPECT_EQ(*Traits::decode(Traits::encode(rule())), rule());
-    const std::string bytes = Traits::encode(d);
-    for (size_t cut = 0; cut < bytes.size(); ++cut) EXPECT_FALSE(Traits::decode(bytes.substr(0, cut)));
-    EXPECT_FALSE(Traits::decode(R"({"middle":[0,0],"length":1e300,"thickness":1,"colour":0})"));
-    EXPECT_FALSE(Traits::decode(R"({"middle":[0,0],"length":9,"thickness":900,"colour":0})"));
+    EXPECT_EQ(*DividerTraits::decode(DividerTraits::encode(d)), d);
+    EXPECT_EQ(*DividerTraits::decode(DividerTraits::encode(rule())), rule());
+    const std::string bytes = DividerTraits::encode(d);
+    for (size_t cut = 0; cut < bytes.size(); ++cut) EXPECT_FALSE(DividerTraits::decode(bytes.substr(0, cut)));
+    EXPECT_FALSE(DividerTraits::decode(R"({"middle":[0,0],"length":1e300,"thickness":1,"colour":0})"));
+    EXPECT_FALSE(DividerTraits::decode(R"({"middle":[0,0],"length":9,"thickness":900,"colour":0})"));
 }
 
 TEST(Divider, IsFoundNearItsRuleAndTurnsWithIt) {
-    EXPECT_TRUE(Traits::covers(rule(), {30, 41}, 1));
-    EXPECT_FALSE(Traits::covers(rule(), {30, 43}, 1));
-    EXPECT_NEAR(Traits::bounds(rule()).width(), 100, 1e-9);
-    const Divider upright = Traits::transformed(rule(), Affine::turn(std::numbers::pi / 2, {70, 40}));
+    EXPECT_TRUE(DividerTraits::covers(rule(), {30, 41}, 1));
+    EXPECT_FALSE(DividerTraits::covers(rule(), {30, 43}, 1));
+    EXPECT_NEAR(DividerTraits::bounds(rule()).width(), 100, 1e-9);
+    const Divider upright = DividerTraits::transformed(rule(), Affine::turn(std::numbers::pi / 2, {70, 40}));
     EXPECT_NEAR(upright.angle, 90, 1e-9);
-    EXPECT_NEAR(Traits::bounds(upright).height(), 100, 1e-9);
-    EXPECT_TRUE(Traits::covers(upright, {70.5, 80}, 1));
-    EXPECT_NEAR(Traits::transformed(rule(), Affine::scale(0.5, 1, {0, 0})).length_mm, 50, 1e-9);
-    EXPECT_EQ(Traits::transformed(rule(), Affine::scale(1e-9, 1, {0, 0})).length_mm, kLeastDividerMm);
+    EXPECT_NEAR(DividerTraits::bounds(upright).height(), 100, 1e-9);
+    EXPECT_TRUE(DividerTraits::covers(upright, {70.5, 80}, 1));
+    EXPECT_NEAR(DividerTraits::transformed(rule(), Affine::scale(0.5, 1, {0, 0})).length_mm, 50, 1e-9);
+    EXPECT_EQ(DividerTraits::transformed(rule(), Affine::scale(1e-9, 1, {0, 0})).length_mm, kLeastDividerMm);
 }
 
 TEST(Divider, ALassoAboutMostOfItTakesIt) {
-    EXPECT_TRUE(Traits::mostly_inside(rule(), {{10, 30}, {130, 30}, {130, 50}, {10, 50}}));
-    EXPECT_FALSE(Traits::mostly_inside(rule(), {{10, 30}, {50, 30}, {50, 50}, {10, 50}}));
+    EXPECT_TRUE(DividerTraits::mostly_inside(rule(), {{10, 30}, {130, 30}, {130, 50}, {10, 50}}));
+    EXPECT_FALSE(DividerTraits::mostly_inside(rule(), {{10, 30}, {50, 30}, {50, 50}, {10, 50}}));
 }
 
 }  // namespace

@@ -7,7 +7,7 @@
 namespace fernleaf {
 namespace {
 
-using Traits = ElementTraits<Plot>;
+using PlotTraits = ElementTraits<Plot>;
 
 Plot pump() {
     Plot p;
@@ -22,9 +22,9 @@ TEST(Plot, ComesBackAsItWentInButForValuesOfNames) {
     p.angle = -8, p.marks = true, p.angles = AngleUnit::degree, p.decimal_comma = true, p.group = 7;
     p.range = {-5, 5, -20, 4};
     p.values = {{"a", 3}};
-    EXPECT_EQ(*Traits::decode(Traits::encode(p)), Traits::as_kept(p));
-    const std::string bytes = Traits::encode(p);
-    for (size_t cut = 0; cut < bytes.size(); ++cut) EXPECT_FALSE(Traits::decode(bytes.substr(0, cut)));
+    EXPECT_EQ(*PlotTraits::decode(PlotTraits::encode(p)), PlotTraits::as_kept(p));
+    const std::string bytes = PlotTraits::encode(p);
+    for (size_t cut = 0; cut < bytes.size(); ++cut) EXPECT_FALSE(PlotTraits::decode(bytes.substr(0, cut)));
 }
 
 TEST(Plot, NumbersThatCantBeDrawnAreRefused) {
@@ -32,15 +32,15 @@ TEST(Plot, NumbersThatCantBeDrawnAreRefused) {
                                    PlotRange{0, std::numeric_limits<double>::quiet_NaN(), 0, 1}}) {
         Plot p = pump();
         p.range = range;
-        EXPECT_TRUE(Traits::validation_error(p));
+        EXPECT_TRUE(PlotTraits::validation_error(p));
     }
     Plot many = pump();
     many.points[0].at.resize(kMostPlotPoints + 1);
-    EXPECT_TRUE(Traits::validation_error(many));
+    EXPECT_TRUE(PlotTraits::validation_error(many));
     Plot infinite = pump();
     infinite.points[0].at[0].y = std::numeric_limits<double>::infinity();
-    EXPECT_TRUE(Traits::validation_error(infinite));
-    EXPECT_FALSE(Traits::decode(R"({"box":[0,0,1,1],"range":[0,1,0,1],"colour":0})")) << "too small to be seen";
+    EXPECT_TRUE(PlotTraits::validation_error(infinite));
+    EXPECT_FALSE(PlotTraits::decode(R"({"box":[0,0,1,1],"range":[0,1,0,1],"colour":0})")) << "too small to be seen";
 }
 
 TEST(Plot, RangesMoveAndAreDrawnLargerAboutAPlace) {
@@ -58,11 +58,11 @@ TEST(Plot, RangesMoveAndAreDrawnLargerAboutAPlace) {
 }
 
 TEST(Plot, IsStretchedByItsFrame) {
-    const Plot wider = Traits::transformed(pump(), Affine::scale(2, 1, {20, 30}));
+    const Plot wider = PlotTraits::transformed(pump(), Affine::scale(2, 1, {20, 30}));
     EXPECT_NEAR(wider.box.width(), 180, 1e-9);
     EXPECT_NEAR(wider.box.height(), 60, 1e-9);
-    EXPECT_NEAR(Traits::transformed(pump(), Affine::scale(1e-6, 1, {0, 0})).box.width(), kLeastPlotMm, 1e-9);
-    EXPECT_EQ(Traits::plain_text(pump()), "y=x^{2}-16\n\\sin x");
+    EXPECT_NEAR(PlotTraits::transformed(pump(), Affine::scale(1e-6, 1, {0, 0})).box.width(), kLeastPlotMm, 1e-9);
+    EXPECT_EQ(PlotTraits::plain_text(pump()), "y=x^{2}-16\n\\sin x");
 }
 
 }  // namespace

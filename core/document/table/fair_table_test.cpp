@@ -7,7 +7,7 @@
 namespace fernleaf {
 namespace {
 
-using Traits = ElementTraits<FairTable>;
+using FairTableTraits = ElementTraits<FairTable>;
 
 // Three columns and three rows; the first row's last two places are one.
 FairTable yields() {
@@ -26,7 +26,7 @@ TEST(FairTable, ComesBackAsItWasKept) {
     table.angle = 12;
     table.form = BorderForm::dotted;
     table.transform_since_set = Affine::turn(0.5, {3, 4});
-    const auto back = Traits::decode(Traits::encode(table));
+    const auto back = FairTableTraits::decode(FairTableTraits::encode(table));
     ASSERT_TRUE(back) << back.error().message;
     EXPECT_EQ(*back, table);
 }
@@ -40,7 +40,7 @@ TEST(FairTable, DamagedBytesAreAnError) {
           start + R"("columns":[5,5],"rows":[5],"merged":[[0,0,1,1]]})",
           start + R"("columns":[5,5],"rows":[5,5],"merged":[[0,0,1,2],[0,1,2,1]]})",
           start + R"("columns":[5],"rows":[5],"angle":1e7})", start + R"("columns":"5","rows":[5]})"})
-        EXPECT_FALSE(Traits::decode(bytes)) << bytes;
+        EXPECT_FALSE(FairTableTraits::decode(bytes)) << bytes;
 }
 
 TEST(FairTable, APlaceIsInTheCellThatTakesIt) {
@@ -59,21 +59,21 @@ TEST(FairTable, NoRuleIsDrawnThroughWhatIsMerged) {
         if (a.x == 80 && b.x == 80) {
             EXPECT_EQ(std::min(a.y, b.y), 38) << "it begins below the merged cell";
         }
-    EXPECT_TRUE(Traits::covers(yields(), {80, 50}, 0.5));
-    EXPECT_FALSE(Traits::covers(yields(), {80, 34}, 0.5));
+    EXPECT_TRUE(FairTableTraits::covers(yields(), {80, 50}, 0.5));
+    EXPECT_FALSE(FairTableTraits::covers(yields(), {80, 34}, 0.5));
 }
 
 TEST(FairTable, TurnedItsCellsTurnWithIt) {
-    const FairTable turned = Traits::transformed(yields(), Affine::turn(std::numbers::pi / 2, {20, 30}));
+    const FairTable turned = FairTableTraits::transformed(yields(), Affine::turn(std::numbers::pi / 2, {20, 30}));
     EXPECT_NEAR(turned.angle, 90, 1e-6);
     // What was to the right is below now.
     EXPECT_EQ(cell_at(turned, {16, 50}), (TableCell{0, 0}));
     EXPECT_EQ(cell_at(turned, {16, 100}), (TableCell{0, 1, 1, 2}));
-    EXPECT_NEAR(Traits::bounds(turned).height(), 85 + turned.width_mm, 1e-6);
+    EXPECT_NEAR(FairTableTraits::bounds(turned).height(), 85 + turned.width_mm, 1e-6);
 }
 
 TEST(FairTable, StretchedItsColumnsAreWider) {
-    const FairTable wide = Traits::transformed(yields(), Affine::scale(2, 1, {20, 30}));
+    const FairTable wide = FairTableTraits::transformed(yields(), Affine::scale(2, 1, {20, 30}));
     EXPECT_EQ(wide.columns_mm, (std::vector<double>{80, 40, 50}));
     EXPECT_EQ(wide.rows_mm, yields().rows_mm);
     EXPECT_EQ(wide.at, yields().at);

@@ -4,10 +4,11 @@
 #include <optional>
 #include <vector>
 
+#include "base/text.h"
+
 namespace fernleaf {
 namespace {
 
-bool is_blank(char c) { return c == ' ' || c == '\t'; }
 bool goes_on(char c) { return (static_cast<unsigned char>(c) & 0xC0) == 0x80; }  // within a character, in UTF-8
 
 // A paragraph's text byte by byte, each with its style.

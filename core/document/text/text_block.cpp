@@ -6,12 +6,6 @@
 #include "base/text.h"
 
 namespace fernleaf {
-namespace {
-
-bool is_blank(char c) { return c == ' ' || c == '\t'; }
-
-}  // namespace
-
 Box TextBlock::box() const {
     const Box straight = Box::of(at.x, at.y, width_mm, height_mm);
     return turned(straight, angle, straight.centre());
