@@ -1,6 +1,7 @@
 #include "demo/demo_library.h"
 
 #include <charconv>
+#include <cmath>
 #include <fstream>
 #include <iomanip>
 #include <iterator>
@@ -14,6 +15,7 @@
 #include "ink/nib.h"
 #include "math/curves.h"
 #include "paper/raster_file.h"
+#include "sound/sound_file.h"
 
 namespace fernleaf {
 namespace {
@@ -48,6 +50,8 @@ int64_t morning_of(const std::string& day) {
     return static_cast<int64_t>(::timegm(&time)) * 1000;
 }
 
+int64_t minute_ms(const Json& minutes) { return std::llround(minutes.get<double>() * 60'000); }
+
 std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInfo& info, std::mt19937& random) {
     WritingStyle style;
     style.x_height_mm = page.at("x_height").get<double>();
@@ -59,8 +63,12 @@ std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInf
         style.start_ms = Hand::end_of(more, style.start_ms) + 800;
         std::ranges::move(more, std::back_inserter(strokes));
     };
-    double y = 2.5 * kSpacingMm;  // the first rule
-    for (const Json& line : page.at("lines")) {
+    double y = 2.5 * kSpacingMm;                                // the first rule
+    const Json minutes = page.value("minutes", Json::array());  // after the first, at which lines were begun
+    for (size_t number = 0; number < page.at("lines").size(); ++number) {
+        const Json& line = page.at("lines")[number];
+        if (number < minutes.size())
+            style.start_ms = std::max(style.start_ms, info.created_ms + minute_ms(minutes[number]));
         const double lift = ruled ? 0.6 : 0;
         append(hand.write(line.get<std::string>(), {ruled ? 22.0 : 16.0, y - lift}, style, random));
         y += kSpacingMm;
@@ -181,6 +189,24 @@ Result<std::vector<PageId>> capture(Library& library, Notebook notebook, const J
     return out;
 }
 
+// What was said while something was written: parts of a sound, and when each was said.
+Status speak(Library& library, const Json& spoken) {
+    const fs::path sound = demo_directory() / spoken.at("sound").get<std::string>();
+    const auto listened = heard(sound);
+    if (!listened) return listened.error();
+    const int64_t began = morning_of(spoken.at("day"));
+    const auto id = library.add_track(spoken.at("name"), sound, listened->levels, listened->length_ms, began);
+    if (!id) return id.error();
+    auto track = library.track(*id);
+    if (!track) return track.error();
+    const SoundId of = track->pieces.front().sound;
+    track->pieces.clear();
+    std::ifstream file(demo_directory() / spoken.at("parts").get<std::string>());
+    for (const Json& part : Json::parse(file))
+        track->pieces.push_back({of, part.at(0), part.at(1), began + part.at(2).get<int64_t>()});
+    return library.change_track(*track);
+}
+
 Result<std::string> photograph(const Json& json, std::mt19937& random) {
     const std::map<std::string, Ground> grounds{
         {"wood", Ground::wood}, {"cloth", Ground::cloth}, {"desk", Ground::desk}};
@@ -271,6 +297,8 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
         };
         const auto ids = add();
         if (!ids) return ids.error();
+        if (source.contains("spoken"))
+            if (Status status = speak(library, source["spoken"]); !status) return status.error();
         auto& same = made[notebook.languages];
         same.insert(same.end(), ids->begin(), ids->end());
     }

@@ -42,6 +42,13 @@ TEST(DemoLibrary, HoldsTheScenarioInSeveralHandsAndColours) {
     EXPECT_EQ(plots, 1U) << "of the irrigation pump";
     EXPECT_GE(colours.size(), 4U);
     EXPECT_EQ(library->intake()->size(), 3U);
+    // What was said on the walk is tied to what was written meanwhile.
+    const auto tracks = library->tracks();
+    ASSERT_EQ(tracks->size(), 1U);
+    const VoiceTrack& walk = tracks->front();
+    EXPECT_GT(when_at(walk, length_ms(walk)) - when_at(walk, 0), 7'000'000) << "two hours";
+    EXPECT_LT(length_ms(walk), 60'000) << "its silence is cut";
+    EXPECT_GT(library->written_between(when_at(walk, 0), when_at(walk, length_ms(walk)))->size(), 100U);
     EXPECT_TRUE(library->check()->empty());
     EXPECT_FALSE(make_demo_library(*library.library)) << "a library in use must not be filled again";
 }

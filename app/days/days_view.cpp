@@ -26,7 +26,7 @@ constexpr int kStripWidth = 208, kStripRowPx = 34, kMonthRowPx = 36;
 constexpr int kDayRowPx = 52, kFootPx = 30, kInsetPx = 14, kGapPx = 12;
 constexpr int kCardPx = Snippets::kHeightPx + 2 * kInsetPx + kFootPx;
 constexpr int kMostCardWidth = 760, kLeastWordsPx = 200;
-enum StripRole { day_row = Qt::UserRole, day_number, day_share };
+enum StripRole { day_row = Qt::UserRole, day_number, day_share, day_recorded };
 
 QFont face(const QString& family, int px, int weight = QFont::Normal) {
     QFont font(family);
@@ -82,6 +82,8 @@ public:
         painter->setFont(face(kInterfaceFace, 13, chosen ? QFont::DemiBold : QFont::Normal));
         painter->setPen(chosen ? t.act : t.text);
         painter->drawText(r.adjusted(8, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, index.data().toString());
+        if (index.data(day_recorded).toBool())
+            icon(QStringLiteral("voice")).paint(painter, QRect(r.right() - 98, r.center().y() - 7, 15, 15));
         const QRectF track(r.right() - 74, r.center().y() - 2.5, 66, 6);
         painter->setPen(Qt::NoPen);
         painter->setBrush(t.line);
@@ -199,6 +201,9 @@ private:
                           when);
         x += QFontMetrics(painter->font()).horizontalAdvance(when) + 12;
         if (page->by_pen) icon(QStringLiteral("pen-link")).paint(painter, QRect(x, says.center().y() - 8, 17, 17));
+        if (page->sound)
+            icon(QStringLiteral("voice"))
+                .paint(painter, QRect(x + (page->by_pen ? 24 : 0), says.center().y() - 8, 17, 17));
         icon(model_.turned(index) ? QStringLiteral("ink-leaf") : QStringLiteral("text-leaf"))
             .paint(painter, corner(option.rect).adjusted(6, 5, -6, -5));
     }
@@ -224,6 +229,8 @@ DaysView::DaysView(Session& session, QWidget* parent) : QWidget(parent), session
     back_ = new QToolButton;
     back_->setText(tr("Back to the page"));
     back_->setToolTip(tr("Back to the page  (Esc)"));
+    with_sound_ = new QCheckBox(tr("With sound"));
+    head->addWidget(with_sound_);
     head->addWidget(by_pen_);
     head->addWidget(notebook_);
     head->addWidget(back_);
@@ -269,6 +276,7 @@ DaysView::DaysView(Session& session, QWidget* parent) : QWidget(parent), session
 
     connect(back_, &QToolButton::clicked, this, &DaysView::left);
     connect(by_pen_, &QCheckBox::toggled, this, &DaysView::refresh);
+    connect(with_sound_, &QCheckBox::toggled, this, &DaysView::refresh);
     connect(notebook_, &QComboBox::activated, this, &DaysView::refresh);
     connect(&model_, &DaysModel::refreshed, this, &DaysView::show_strip);
     connect(strip_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& chosen) {
@@ -302,7 +310,9 @@ void DaysView::set_notebooks(const std::vector<Notebook>& notebooks) {
     notebook_->setCurrentIndex(std::max(0, notebook_->findData(before)));
 }
 
-void DaysView::refresh() { model_.refresh({notebook_->currentData().value<NotebookId>(), by_pen_->isChecked()}); }
+void DaysView::refresh() {
+    model_.refresh({notebook_->currentData().value<NotebookId>(), by_pen_->isChecked(), with_sound_->isChecked()});
+}
 
 void DaysView::show_strip() {
     strip_model_.clear();
@@ -323,7 +333,9 @@ void DaysView::show_strip() {
         item->setData(static_cast<int>(i), day_number);
         // A page of writing against a few words should show; ten pages against five, too.
         item->setData(std::sqrt(static_cast<double>(day.strokes) / static_cast<double>(most)), day_share);
-        item->setToolTip(tr("%n page(s)", nullptr, static_cast<int>(day.pages)));
+        const QString pages = tr("%n page(s)", nullptr, static_cast<int>(day.pages));
+        item->setToolTip(day.recorded_ms > 0 ? tr("%1, %2 recorded").arg(pages, clock_text(day.recorded_ms)) : pages);
+        item->setData(day.recorded_ms > 0, day_recorded);
         strip_model_.appendRow(item);
     }
     const bool some = !model_.days().empty();
@@ -356,10 +368,20 @@ void DaysView::copy(const QModelIndex& index) {
     session_.messages().tell(snippet->text.isEmpty() ? tr("Copied as a picture.") : tr("Copied."));
 }
 
-void DaysView::offer(const QModelIndex& index, const QPoint& at) {
-    if (!model_.page_at(index)) return;
+void DaysView::listen(const QModelIndex& index) {
+    const DayPage* page = model_.page_at(index);
+    if (!page || !page->sound) return;
+    if (const auto when = session_.tracks().first_heard(page->first_ms, page->last_ms))
+        session_.listening().play_from(*when);
+}
+
+void DaysView::offer(const QModelIndex& at_row, const QPoint& at) {
+    const DayPage* page = model_.page_at(at_row);
+    if (!page) return;
+    const QPersistentModelIndex index(at_row);  // days may be listed anew while the menu is open
     QMenu menu;
     menu.addAction(tr("Open the page"), this, [this, index] { open(index); });
+    if (page->sound) menu.addAction(tr("Listen"), this, [this, index] { listen(index); });
     menu.addAction(model_.turned(index) ? tr("Show the ink") : tr("Show what it says"), this,
                    [this, index] { model_.turn(index); });
     menu.addAction(tr("Copy"), this, [this, index] { copy(index); });
@@ -375,6 +397,10 @@ bool DaysView::eventFilter(QObject* object, QEvent* event) {
         }
         if (object == list_ && key->key() == Qt::Key_Space) {
             model_.turn(list_->currentIndex());
+            return true;
+        }
+        if (object == list_ && key->key() == Qt::Key_P) {
+            listen(list_->currentIndex());
             return true;
         }
         if (object == list_ && key->matches(QKeySequence::Copy)) {

@@ -29,6 +29,7 @@ public:
     DaysModel& days() { return model_; }
     QComboBox* notebook_choice() const { return notebook_; }
     QCheckBox* pens_only() const { return by_pen_; }
+    QCheckBox* sound_only() const { return with_sound_; }
 
 signals:
     void left();
@@ -39,6 +40,7 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    void listen(const QModelIndex& index);
     void show_strip();
     void open(const QModelIndex& index);
     void copy(const QModelIndex& index);
@@ -49,7 +51,7 @@ private:
     QStandardItemModel strip_model_;
     QListView *strip_, *list_;
     QComboBox* notebook_;
-    QCheckBox* by_pen_;
+    QCheckBox *by_pen_, *with_sound_;
     QToolButton* back_;
     QStackedWidget* stack_;
     QLabel* nothing_;

@@ -203,23 +203,44 @@ void LibraryModel::bin_notebook(NotebookId notebook) {
         });
 }
 
+void LibraryModel::archive_book(bool archived) {
+    if (!document_.book() || !editing_.may_change()) return;
+    disk_.ask(
+        this, [this, book = document_.book()->id, archived] { return library_.archive_book(book, archived); },
+        [this, book = *document_.book(), archived](const Status& done) {
+            if (!done) return messages_.tell_problem(done.error());
+            if (document_.book() && document_.book()->id == book.id) {
+                AddressedBook changed = book;
+                changed.archived = archived;
+                document_.set_book(changed);
+            }
+            if (!archived) return messages_.tell(tr("This notebook's paper is in use again."));
+            messages_.tell_undoable(tr("Archived. What a pen writes on such paper next begins a new notebook."),
+                                    [this] { archive_book(false); });
+        });
+}
+
 void LibraryModel::restore(const std::vector<Binned>& things) {
     pages_job(
         [this, things]() -> Status {
             for (const Binned& thing : things)
-                if (Status status =
-                        thing.page != 0 ? library_.restore_page(thing.page) : library_.restore_notebook(thing.notebook);
+                if (Status status = thing.track != 0  ? library_.restore_track(thing.track)
+                                    : thing.page != 0 ? library_.restore_page(thing.page)
+                                                      : library_.restore_notebook(thing.notebook);
                     !status)
                     return status;
             return Done{};
         },
         [this, things] {
-            if (things.empty()) return;
-            if (things.front().page != 0)
-                emit page_wanted(things.front().page);
-            else
-                open_notebook(things.front().notebook);
+            if (std::ranges::any_of(things, [](const Binned& thing) { return thing.track != 0; }))
+                emit tracks_restored();
             look_into_bin();
+            const auto shown = std::ranges::find(things, TrackId{0}, &Binned::track);
+            if (shown == things.end()) return;
+            if (shown->page != 0)
+                emit page_wanted(shown->page);
+            else
+                open_notebook(shown->notebook);
         });
 }
 

@@ -41,6 +41,8 @@ public:
     void copy_page(PageId page, NotebookId notebook, int number);
     void bin_pages(const std::vector<PageId>& pages);
     void bin_notebook(NotebookId notebook);
+    // Of the open notebook: its paper's addresses are free for another, or its own again.
+    void archive_book(bool archived);
     void restore(const std::vector<Binned>& things);
     void empty_bin();
     void look_into_bin();            // bin_seen() answers
@@ -54,7 +56,8 @@ signals:
     void bin_seen(const std::vector<Binned>& things);
     void found(const QString& text, const std::vector<Hit>& hits, const QString& problem);
     void page_wanted(PageId page);  // to be opened
-    void emptied();                 // there is no notebook any more
+    void tracks_restored();
+    void emptied();  // there is no notebook any more
 
 private:
     template <typename Job>

@@ -38,6 +38,9 @@ public:
     void give_values(const Reading& reading);
     void set_undo_state(UndoState state);
     void set_notebook(const Notebook& notebook) { notebook_ = notebook; }
+    // The paper whose pages a pen tells apart that the notebook is of; nothing: of any.
+    const std::optional<AddressedBook>& book() const { return book_; }
+    void set_book(const std::optional<AddressedBook>& book) { book_ = book; }
     void count_added_page() { ++pages_in_notebook_; }
 
 signals:
@@ -51,6 +54,7 @@ signals:
 private:
     std::optional<Page> page_;
     Notebook notebook_;
+    std::optional<AddressedBook> book_;
     int pages_in_notebook_ = 0;
     UndoState undo_state_;
     int edition_ = 0;

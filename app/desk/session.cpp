@@ -20,6 +20,7 @@ struct Session::Loaded {
     UndoState undo_state;
     Notebook notebook;
     int pages = 0;
+    std::optional<AddressedBook> book;
 };
 
 Session::Session(std::unique_ptr<Library> library, std::filesystem::path models, QObject* parent)
@@ -46,6 +47,9 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     transfers_ = std::make_unique<Transfers>(parts);
     intake_ = std::make_unique<IntakeDesk>(parts);
     pens_ = std::make_unique<PenDesk>(parts);
+    recording_ = std::make_unique<RecordingDesk>(parts);
+    tracks_ = std::make_unique<TracksDesk>(parts);
+    listening_ = std::make_unique<ListeningDesk>(parts, *tracks_);
     lock_timer_.setInterval(kLookForLockMs);
     connect(&lock_timer_, &QTimer::timeout, this, &Session::offer_writing);
     if (read_only()) lock_timer_.start();
@@ -75,10 +79,16 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     });
     connect(pens_.get(), &PenDesk::page_wanted, this, &Session::open_page);
     connect(pens_.get(), &PenDesk::pages_changed, model_.get(), &LibraryModel::refresh);
+    connect(recording_.get(), &RecordingDesk::kept, tracks_.get(), &TracksDesk::refresh);
+    connect(model_.get(), &LibraryModel::tracks_restored, tracks_.get(), &TracksDesk::refresh);
+    connect(listening_.get(), &ListeningDesk::page_wanted, this, &Session::open_page);
+    tracks_->refresh();
     connect(teaching_.get(), &TeachingDesk::reading_outdated, readings_.get(), &ReadingScheduler::read_all_anew);
 }
 
 Session::~Session() {
+    recording_.reset();  // what was heard last is kept
+    listening_.reset();
     pens_->leave_all();
     readings_->save_now();
     readings_->stop();
@@ -110,6 +120,9 @@ void Session::open_page(PageId id) {
             if (!notebook) return notebook.error();
             const auto pages = library_->pages(page->info.notebook);
             if (!pages) return pages.error();
+            const auto books = library_->addressed_books();
+            if (!books) return books.error();
+            const auto book = std::ranges::find(*books, page->info.notebook, &AddressedBook::notebook);
             auto mirror = std::make_shared<Page>(*page);
             return Loaded{*std::move(page),
                           std::move(mirror),
@@ -117,7 +130,8 @@ void Session::open_page(PageId id) {
                           *std::move(corrections),
                           *std::move(undo_state),
                           *std::move(notebook),
-                          static_cast<int>(pages->size())};
+                          static_cast<int>(pages->size()),
+                          book == books->end() ? std::nullopt : std::optional(*book)};
         },
         [this, id, edition = document_.edition()](Result<Loaded>& loaded) {
             if (!loaded) return messages_.tell_problem(loaded.error());
@@ -142,6 +156,7 @@ void Session::page_loaded(Loaded& loaded) {
     const size_t damaged = loaded.page.damaged;
     const bool other_notebook = model_->open_notebook_id() != loaded.notebook.id;
     model_->set_open_notebook(loaded.notebook.id);
+    document_.set_book(loaded.book);
     document_.open(std::move(loaded.page), std::move(loaded.notebook), loaded.pages, std::move(loaded.undo_state));
     readings_->open(std::move(loaded.mirror), std::move(loaded.reading), std::move(loaded.corrections));
     document_.tell_opened();
@@ -196,6 +211,7 @@ void Session::wait_idle() {
         tasks_thread_->wait_idle();
         teaching_->wait_idle();
         intake_->wait_idle();
+        recording_->wait_idle();
         readings_->save_soon();
         QCoreApplication::sendPostedEvents();
         QCoreApplication::processEvents(QEventLoop::AllEvents, 10);

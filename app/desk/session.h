@@ -16,6 +16,7 @@
 #include "desk/drawing_desk.h"
 #include "desk/intake_desk.h"
 #include "desk/library_model.h"
+#include "desk/listening_desk.h"
 #include "desk/math_desk.h"
 #include "desk/messages.h"
 #include "desk/page_document.h"
@@ -23,9 +24,11 @@
 #include "desk/pen_desk.h"
 #include "desk/picture_desk.h"
 #include "desk/reading_scheduler.h"
+#include "desk/recording_desk.h"
 #include "desk/stamps_desk.h"
 #include "desk/task_runner.h"
 #include "desk/teaching_desk.h"
+#include "desk/tracks_desk.h"
 #include "desk/transfers.h"
 #include "desk/typesetting_desk.h"
 #include "desk/worker.h"
@@ -62,6 +65,9 @@ public:
     TeachingDesk& teaching() { return *teaching_; }
     IntakeDesk& intake() { return *intake_; }
     PenDesk& pens() { return *pens_; }
+    RecordingDesk& recording() { return *recording_; }
+    TracksDesk& tracks() { return *tracks_; }
+    ListeningDesk& listening() { return *listening_; }
 
     // What is shown of the open page; null when there is none.
     const Page* page() const { return document_.page(); }
@@ -100,6 +106,9 @@ private:
     std::unique_ptr<Transfers> transfers_;
     std::unique_ptr<IntakeDesk> intake_;
     std::unique_ptr<PenDesk> pens_;
+    std::unique_ptr<RecordingDesk> recording_;
+    std::unique_ptr<TracksDesk> tracks_;
+    std::unique_ptr<ListeningDesk> listening_;
     PageId wanted_page_ = 0;
     QTimer lock_timer_;
 };

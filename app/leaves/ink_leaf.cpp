@@ -21,6 +21,7 @@ constexpr int kPenNearMs = 700;
 constexpr double kWheelStep = 1.2;  // zoom for one notch
 constexpr int kFlashMs = 1200;
 constexpr double kFigureWashPx = 9;
+constexpr double kTapReachPx = 10;
 
 }  // namespace
 
@@ -39,6 +40,8 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
       room_(*this),
       text_(*this, *editor_),
       choose_(*this),
+      replay_(*this),
+      sound_signs_(*this),
       hand_rest_(new HandRest(this)) {
     setObjectName(QStringLiteral("inkLeaf"));
     setAttribute(Qt::WA_OpaquePaintEvent);
@@ -76,6 +79,10 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     });
     connect(&eraser_, &EraserTool::erased, this, &InkLeaf::erased);
     connect(&choose_, &ChooseTool::place_chosen, this, &InkLeaf::place_chosen);
+    connect(&choose_, &ChooseTool::tapped, this, &InkLeaf::hear_stroke_at);
+    connect(&session_.listening(), &ListeningDesk::moved, this, [this] { replay_.moved(); });
+    connect(&session_.listening(), &ListeningDesk::opened, this, [this] { replay_.moved(); });
+    connect(&session_.tracks(), &TracksDesk::changed, this, [this] { sound_signs_.refresh(); });
     pen_near_.setSingleShot(true);
     flash_timer_.setSingleShot(true);
     connect(&flash_timer_, &QTimer::timeout, this, [this] { flash({}); });
@@ -97,6 +104,8 @@ void InkLeaf::page_edited(const Edit& edit) {
         view_changed();
     }
     refresh(leaf_rect(touched_by(edit), 3));
+    replay_.forget();
+    sound_signs_.refresh();
     // Undo may take what is being written, or what is chosen, off the page.
     text_.page_edited(edit);
     if (std::ranges::any_of(ids_of(edit.removed), [this](ElementId id) { return selection().contains(id); }))
@@ -129,6 +138,8 @@ void InkLeaf::page_opened() {
     hits_.clear();
     flashed_ = {};
     tiles_.show(InkScene::of(*session_.page(), theme().page));
+    replay_.forget();
+    sound_signs_.refresh();
     if (fitted_) fit_width();
     if (!lens_) view_.set(view_.scale(), {view_.origin().x(), kDeskMarginPx});
     update();
@@ -144,6 +155,7 @@ void InkLeaf::restyle() {
         auto images = tiles_.scene().images;
         tiles_.show(InkScene::of(*session_.page(), theme().page));
         tiles_.set_images(images);
+        replay_.forget();
     }
     update();
 }
@@ -273,6 +285,8 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
     for (const QRect& part : event->region())
         tiles_.paint(painter, part, view_.origin(), view_.scale(), devicePixelRatioF());
     painter.setRenderHint(QPainter::Antialiasing);
+    replay_.paint(painter);
+    if (!lens_) sound_signs_.paint(painter);
     for (const Box& hit : hits_) {
         QColor wash = t.hit;
         wash.setAlpha(t.dark ? 110 : 90);
@@ -334,6 +348,22 @@ void InkLeaf::begin(Tool tool, const PenSample& sample) {
     if (tool == Tool::pen) emit pen_touched();
 }
 
+bool InkLeaf::listen_at(QPointF px) {
+    const auto when = lens_ ? std::nullopt : sound_signs_.at(px);
+    if (when) session_.listening().play_from(*when);
+    return when.has_value();
+}
+
+// While something is played, tapping ink goes there.
+void InkLeaf::hear_stroke_at(QPointF px) {
+    ListeningDesk& desk = session_.listening();
+    if (!desk.open() || !session_.page()) return;
+    const double reach = kTapReachPx / view_.scale();
+    const Point at = page_point(px);
+    for (const Stroke& s : session_.page()->strokes)
+        if (touches(s, at, reach)) return desk.go_to(s.start_ms);
+}
+
 void InkLeaf::end() {
     if (!active_) return;
     if (!session_.page()) return drop();
@@ -350,6 +380,7 @@ void InkLeaf::mousePressEvent(QMouseEvent* event) {
     if (touch && pen_near_.isActive()) return;
     if (touch && hand_rest_->area().contains(event->position().toPoint())) return;
     const PenSample sample{event->position()};
+    if (event->button() == Qt::LeftButton && listen_at(event->position())) return;
     if (event->button() == Qt::MiddleButton) {
         active_ = &choose_;
         choose_.begin_panning(sample);
@@ -391,6 +422,7 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
     const ButtonDoes does = eraser_end ? tablet_.eraser_end : barrel ? tablet_.barrel : ButtonDoes::nothing;
     switch (event->type()) {
         case QEvent::TabletPress:
+            if (does == ButtonDoes::nothing && listen_at(sample.at)) break;
             if (does == ButtonDoes::moves_page) {
                 active_ = &choose_;
                 choose_.begin_panning(sample);

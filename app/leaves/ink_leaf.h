@@ -13,8 +13,10 @@
 #include "tools/eraser_tool.h"
 #include "tools/lasso_tool.h"
 #include "tools/pen_tool.h"
+#include "tools/replay_painter.h"
 #include "tools/room_tool.h"
 #include "tools/selection_editing.h"
+#include "tools/sound_signs.h"
 #include "tools/text_editor.h"
 #include "tools/text_tool.h"
 
@@ -54,6 +56,7 @@ public:
     Point page_place(QPointF px) const;  // on the sheet, of a place on the leaf
 
     HandRest* hand_rest() const { return hand_rest_; }
+    const SoundSigns& sound_signs() const { return sound_signs_; }
     TextEditor* editor() const { return editor_; }
 
 signals:
@@ -91,6 +94,8 @@ private:
     void begin(Tool tool, const PenSample& sample);
     void end();
     void drop();
+    bool listen_at(QPointF px);  // whether a sound sign was tapped
+    void hear_stroke_at(QPointF px);
     void flash(const Box& mm);
     void paint_figure(QPainter& painter, const Shape& shape) const;
     void page_opened();
@@ -110,6 +115,8 @@ private:
     RoomTool room_;
     TextTool text_;
     ChooseTool choose_;
+    ReplayPainter replay_;
+    SoundSigns sound_signs_;
     Tool tool_ = Tool::pen;
     LeafTool* active_ = nullptr;  // what the pen on the page is doing
     Tablet tablet_;

@@ -218,8 +218,10 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
 
     auto* pens = new QHBoxLayout;
     pens->setContentsMargins(10, 0, 10, 0);
-    auto* tray = new QHBoxLayout;
-    tray->setContentsMargins(10, 0, 10, 0);
+    auto* waiting = new QHBoxLayout;
+    waiting->setContentsMargins(10, 0, 10, 0);
+    auto* back = new QHBoxLayout;
+    back->setContentsMargins(10, 0, 10, 0);
     auto* foot = new QHBoxLayout;
     foot->setContentsMargins(10, 0, 10, 0);
     const auto button = [&](const QString& text, const QString& tip) {
@@ -236,14 +238,17 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     pens->addWidget(pens_);
     pens->addStretch();
     column->addLayout(pens);
-    days_ = button(tr("Days"), tr("What was written, by days  (Ctrl+Shift+Y)"));
-    foot->removeWidget(days_);
-    tray->addWidget(days_);
     intake_ = button(tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)"));
-    foot->removeWidget(intake_);
-    tray->addWidget(intake_);
-    tray->addStretch();
-    column->addLayout(tray);
+    days_ = button(tr("Days"), tr("What was written, by days  (Ctrl+Shift+Y)"));
+    voice_ = button(tr("Voice tracks"), tr("Voice tracks: record, listen, bring in  (Ctrl+Shift+V)"));
+    for (QToolButton* b : {intake_, days_, voice_}) foot->removeWidget(b);
+    waiting->addWidget(intake_);
+    waiting->addStretch();
+    column->addLayout(waiting);
+    back->addWidget(days_);
+    back->addStretch();
+    back->addWidget(voice_);
+    column->addLayout(back);
     new_notebook_ = button(tr("New notebook"), tr("Make a notebook  (Ctrl+Shift+N)"));
     foot->addStretch();
     import_ = button(tr("Import"), tr("Import InkML, pictures or PDF  (Ctrl+I)"));
@@ -263,6 +268,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     connect(import_, &QToolButton::clicked, this, &NotebookList::import_wanted);
     connect(intake_, &QToolButton::clicked, this, &NotebookList::intake_wanted);
     connect(days_, &QToolButton::clicked, this, &NotebookList::days_wanted);
+    connect(voice_, &QToolButton::clicked, this, &NotebookList::voice_wanted);
     connect(pens_, &QToolButton::clicked, this, &NotebookList::pens_wanted);
     connect(task_cancel_, &QToolButton::clicked, &session_.tasks(), &TaskRunner::cancel);
     connect(list_, &QListView::clicked, this, &NotebookList::activate);
@@ -366,6 +372,7 @@ void NotebookList::restyle() {
     import_->setIcon(icon(QStringLiteral("import")));
     intake_->setIcon(icon(QStringLiteral("intake")));
     days_->setIcon(icon(QStringLiteral("days")));
+    voice_->setIcon(icon(QStringLiteral("voice")));
     pens_->setIcon(icon(QStringLiteral("pen-link")));
     task_cancel_->setIcon(icon(QStringLiteral("close")));
     list_->setStyleSheet(QStringLiteral("QListView { background: transparent; }"));

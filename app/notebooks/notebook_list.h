@@ -35,6 +35,7 @@ signals:
     void intake_wanted();
     void pens_wanted();
     void days_wanted();
+    void voice_wanted();
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -64,6 +65,7 @@ private:
     QToolButton* intake_;
     QToolButton* pens_;
     QToolButton* days_;
+    QToolButton* voice_;
     QAction* find_icon_;
 };
 

@@ -66,7 +66,8 @@ void BinDialog::show_things(const std::vector<Binned>& things) {
         const QString title = QString::fromStdString(thing.title);
         const QString when = QLocale().toString(QDateTime::fromMSecsSinceEpoch(thing.when_ms), QLocale::ShortFormat);
         const QString first = QString::fromStdString(thing.first_line);
-        const QString name = thing.page == 0
+        const QString name = thing.track != 0 ? tr("Voice track “%1”").arg(title)
+                             : thing.page == 0
                                  ? tr("Notebook “%1”, %n page(s)", nullptr, static_cast<int>(thing.pages)).arg(title)
                              : first.isEmpty() ? tr("Page %1 of “%2”").arg(thing.number).arg(title)
                                                : tr("Page %1 of “%2”: %3").arg(thing.number).arg(title, first);

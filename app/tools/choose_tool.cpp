@@ -28,7 +28,9 @@ void ChooseTool::go_on(const PenSample& sample) {
 
 void ChooseTool::end() {
     panning_ = false;
-    if (!moved_) emit place_chosen(surface_.place_at(last_px_));
+    if (moved_) return;
+    emit tapped(last_px_);
+    emit place_chosen(surface_.place_at(last_px_));
 }
 
 }  // namespace fernleaf

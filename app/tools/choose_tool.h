@@ -21,6 +21,7 @@ public:
     void paint(QPainter&) const override {}
 
 signals:
+    void tapped(QPointF px);
     void place_chosen(ReadPlace place);
 
 private:

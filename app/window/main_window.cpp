@@ -21,6 +21,7 @@
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
 #include "render/export.h"
+#include "voice/tracks_dialog.h"
 #include "window/formula_dialog.h"
 #include "window/notebook_dialog.h"
 #include "window/proof_sheet.h"
@@ -79,6 +80,18 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     notice_ = new NoticeBar(stack_);
     right->addWidget(head_);
     right->addWidget(stack_, 1);
+    // Before they hide: focus would go to whatever comes next.
+    connect(&session_.recording(), &RecordingDesk::changed, this, [this] {
+        if (!session_.recording().recording() && recording_bar_->isAncestorOf(focusWidget()))
+            spread_->ink()->setFocus();
+    });
+    connect(&session_.listening(), &ListeningDesk::opened, this, [this] {
+        if (!session_.listening().open() && voice_strip_->isAncestorOf(focusWidget())) spread_->ink()->setFocus();
+    });
+    voice_strip_ = new VoiceStrip(session_);
+    right->addWidget(voice_strip_);
+    recording_bar_ = new RecordingBar(session_.recording());
+    right->addWidget(recording_bar_);
     row->addLayout(right, 1);
     setCentralWidget(whole);
 
@@ -141,6 +154,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
                 }
             });
     connect(notebook_list_, &NotebookList::hit_chosen, this, &MainWindow::open_at);
+    connect(notebook_list_, &NotebookList::voice_wanted, this, &MainWindow::show_tracks);
     connect(notebook_list_, &NotebookList::days_wanted, this, [this] { show_days(true); });
     connect(days_, &DaysView::left, this, [this] { show_days(false); });
     connect(days_, &DaysView::page_wanted, this, [this](PageId page, const Box& box) {
@@ -194,6 +208,14 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), [this] { show_intake(!showing_intake()); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { show_pens(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { show_days(!showing_days()); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { show_tracks(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R), [this] {
+        RecordingDesk& recording = session_.recording();
+        recording.recording() ? recording.end() : recording.begin();
+    });
+    key(QKeySequence(Qt::ALT | Qt::Key_R), [this] { session_.listening().replay_page(); });
+    key(QKeySequence(Qt::ALT | Qt::Key_P),
+        [this] { session_.listening().set_playing(!session_.listening().playing()); });
     key(QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
         if (session_.page()) head_->open_export_menu();
     });
@@ -345,6 +367,8 @@ void MainWindow::restyle() {
     spread_->restyle();
     intake_->restyle();
     days_->restyle();
+    voice_strip_->restyle();
+    recording_bar_->restyle();
     notice_->restyle();
     update();
 }
@@ -369,10 +393,11 @@ void MainWindow::ask_how_to_read() {
 }
 
 void MainWindow::ask_for_import() {
-    const QStringList paths = QFileDialog::getOpenFileNames(
-        this, tr("Import"), QSettings().value("folder").toString(),
-        tr("Ink, pictures, PDF and graphs (*.inkml *.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf *.dot *.gv *.graphml "
-           "*.opml);;All files (*)"));
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("folder").toString(),
+                                      tr("Ink, pictures, PDF and graphs (*.inkml *.unp *.png *.jpg *.jpeg *.tif *.tiff "
+                                         "*.webp *.pdf *.dot *.gv *.graphml "
+                                         "*.opml);;All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("folder", QFileInfo(paths.front()).absolutePath());
     bring_in(paths);
@@ -392,6 +417,12 @@ void MainWindow::bring_in(const QStringList& paths) {
 void MainWindow::show_pens() {
     PensDialog dialog(session_.pens(), session_.read_only(), this);
     dialog.exec();
+}
+
+void MainWindow::show_tracks() {
+    auto* dialog = new TracksDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 // In one quiet place: the pen that is linked, else one that may be.

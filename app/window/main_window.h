@@ -10,6 +10,8 @@
 #include "leaves/spread.h"
 #include "notebooks/notebook_list.h"
 #include "pages/page_strip.h"
+#include "voice/recording_bar.h"
+#include "voice/voice_strip.h"
 #include "window/notice_bar.h"
 #include "window/running_head.h"
 #include "window/welcome.h"
@@ -39,6 +41,9 @@ public:
     void show_days(bool shown);
     bool showing_days() const { return stack_->currentIndex() == 3; }
     DaysView* days() const { return days_; }
+    void show_tracks();
+    VoiceStrip* voice_strip() const { return voice_strip_; }
+    RecordingBar* recording_bar() const { return recording_bar_; }
     // Pictures go into the intake tray, ink and PDFs become pages at once.
     void bring_in(const QStringList& paths);
     void ask_for_paper();
@@ -78,6 +83,8 @@ private:
     PageStrip* strip_;
     IntakeTray* intake_;
     DaysView* days_;
+    VoiceStrip* voice_strip_;
+    RecordingBar* recording_bar_;
     std::vector<Box> hits_to_show_;
     PageId hits_page_ = 0;
     bool restored_ = false;

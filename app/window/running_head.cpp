@@ -48,6 +48,8 @@ RunningHead::RunningHead(Session& session, QWidget* parent) : QWidget(parent), s
     for (QToolButton* b : {ink_, both_, text_}) leaves->addButton(b);
     row->addStretch();
     type_ = add_menu(QStringLiteral("set-in-type"), tr("From ink to type, and back  (Ctrl+T)"), type_menu());
+    record_ = add_button(QStringLiteral("record"), tr("Record a voice track  (Ctrl+Shift+R)"), true);
+    record_->setObjectName(QStringLiteral("recordButton"));
     reading_ = add_menu(QStringLiteral("reading"), tr("Reading: on, paused or off; languages, words, hand  (Ctrl+R)"),
                         reading_menu(), tr("Reading"));
     export_ =
@@ -61,6 +63,13 @@ RunningHead::RunningHead(Session& session, QWidget* parent) : QWidget(parent), s
     connect(ink_, &QToolButton::clicked, this, [this] { emit leaves_wanted(Shown::ink); });
     connect(both_, &QToolButton::clicked, this, [this] { emit leaves_wanted(Shown::spread); });
     connect(text_, &QToolButton::clicked, this, [this] { emit leaves_wanted(Shown::text); });
+    connect(record_, &QToolButton::clicked, this, [this] {
+        RecordingDesk& recording = session_.recording();
+        recording.recording() ? recording.end() : recording.begin();
+        record_->setChecked(recording.recording());
+    });
+    connect(&session_.recording(), &RecordingDesk::changed, this,
+            [this] { record_->setChecked(session_.recording().recording()); });
     connect(settings, &QToolButton::clicked, this, &RunningHead::settings_wanted);
     connect(&session_.document(), &PageDocument::undo_state_changed, this, &RunningHead::show_page);
     connect(&session_.readings(), &ReadingScheduler::mode_changed, this, &RunningHead::show_mode);
@@ -96,6 +105,8 @@ QMenu* RunningHead::page_menu() {
     menu->addAction(tr("Insert a table"), &session_.editing(), &PageEditing::add_table);
     menu->addAction(tr("Insert a divider"), &session_.editing(), &PageEditing::add_divider);
     menu->addSeparator();
+    menu->addAction(tr("Replay this page") + QStringLiteral("\tAlt+R"), this,
+                    [this] { session_.listening().replay_page(); });
     menu->addAction(tr("Duplicate this page"), this, [this] {
         const PageInfo& info = session_.page()->info;
         session_.model().copy_page(info.id, info.notebook, info.number + 1);
@@ -104,6 +115,17 @@ QMenu* RunningHead::page_menu() {
                     [this] { session_.model().bin_pages({session_.page()->info.id}); });
     menu->addAction(tr("Move the whole notebook to the bin"), this,
                     [this] { session_.model().bin_notebook(session_.document().notebook().id); });
+    QAction* archive = menu->addAction(tr("Archive this notebook of addressed paper"), this, [this] {
+        session_.model().archive_book(!session_.document().book()->archived);
+    });
+    connect(menu, &QMenu::aboutToShow, archive, [this, archive] {
+        const auto& book = session_.document().book();
+        archive->setVisible(book.has_value());
+        archive->setEnabled(!session_.read_only());
+        if (!book) return;
+        archive->setText(book->archived ? tr("Take this notebook out of the archive")
+                                        : tr("Archive this notebook of addressed paper"));
+    });
     menu->addAction(tr("Open the bin …"), this, &RunningHead::bin_wanted);
     return menu;
 }

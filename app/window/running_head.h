@@ -50,7 +50,7 @@ private:
     Session& session_;
     bool narrow_ = false;
     QLabel* title_;
-    QToolButton *previous_, *page_, *next_, *strip_, *ink_, *both_, *text_, *type_, *reading_, *export_;
+    QToolButton *previous_, *page_, *next_, *strip_, *ink_, *both_, *text_, *type_, *record_, *reading_, *export_;
 };
 
 }  // namespace fernleaf

@@ -179,11 +179,20 @@ void PenLink::heard_state(const PenState& state, Moment now) {
     pens_last_ = state.last;
     if (news)
         static_cast<void>(keeper_.remember(status_.pen));  // for when it is away; what is missing then does no harm
+    if (status_.pen.memory != state.memory) {
+        // What was kept of a memory that is not known is taken to be of this one.
+        if (status_.pen.memory != 0) {
+            if (clock_known_) return end(kOtherPen);  // no pen is reset while it is linked
+            if (const Status begun = keeper_.begin_anew(status_.pen.serial, state.memory); !begun)
+                return end(begun.error().message);
+            status_.pen.kept = 0;
+            expected_ = 1;
+        }
+        status_.pen.memory = state.memory;
+        if (const Status kept = keeper_.remember(status_.pen); !kept) return end(kept.error().message);
+    }
     if (state.last < status_.pen.kept)
-        return end(
-            "This pen was reset and counts its strokes from the beginning again. Fernleaf can't take them yet; they "
-            "stay in its "
-            "memory.");
+        return end("This pen's memory is damaged: it has forgotten strokes that it had numbered. Reset the pen.");
     if (!clock_known_) {
         clock_known_ = true;
         clock_ = {status_.pen.clock_set_ms, now.wall_ms, state.clock_ms, 0};

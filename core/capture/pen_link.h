@@ -31,6 +31,8 @@ public:
     // Of a pen that was never seen: all but its serial empty.
     virtual Result<PenRecord> pen(const std::string& serial) = 0;
     virtual Status remember(const PenRecord& pen) = 0;  // all but what is kept
+    // The pen was reset: its strokes are numbered from 1 again, in a memory of this number.
+    virtual Status begin_anew(const std::string& serial, uint64_t memory) = 0;
     // On disk when it returns. Strokes follow what is kept without a gap; their times are the computer's.
     virtual Status keep(const std::string& serial, const std::vector<CapturedStroke>& strokes) = 0;
 };

@@ -74,7 +74,8 @@ bool read_into(ByteReader& in, PenState& m) {
     m.last = in.number<uint64_t>();
     m.clock_ms = in.number<int64_t>();
     const bool settings = read_into(in, m.settings);
-    return settings && m.battery <= 100 && m.used_kb <= m.room_kb && m.first <= m.last;
+    m.memory = in.number<uint64_t>();
+    return settings && m.memory != 0 && m.battery <= 100 && m.used_kb <= m.room_kb && m.first <= m.last;
 }
 bool read_into(ByteReader& in, SetClock& m) {
     m.clock_ms = in.number<int64_t>();
@@ -131,7 +132,7 @@ std::string encoded(const AskState&) { return {}; }
 std::string encoded(const PenState& m) {
     ByteWriter out;
     out.put(m.battery).put(m.used_kb).put(m.room_kb).put(m.first).put(m.last).put(m.clock_ms);
-    return put(out, m.settings).bytes();
+    return put(out, m.settings).put(m.memory).bytes();
 }
 std::string encoded(const SetClock& m) { return ByteWriter().put(m.clock_ms).bytes(); }
 std::string encoded(const ChangeSettings& m) {

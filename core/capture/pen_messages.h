@@ -64,6 +64,7 @@ struct PenState {
     uint64_t last = 0;     // the number it gave last; 0: none yet
     int64_t clock_ms = 0;  // as it stands when this is sent
     PenSettings settings = {};
+    uint64_t memory = 0;  // which memory its strokes are numbered in: another one once the pen was reset; never 0
 };
 struct SetClock {
     static constexpr FrameKind kKind = FrameKind::set_clock;

@@ -16,7 +16,7 @@ PenStroke a_stroke() {
 
 TEST(PenMessages, ComeBackAsTheyWere) {
     EXPECT_EQ(decoded<PenStroke>(encoded(a_stroke()))->stroke, a_stroke().stroke);
-    const PenState state{81, 12, 400, 3, 900, -5, {false, 15, 2}};
+    const PenState state{81, 12, 400, 3, 900, -5, {false, 15, 2}, 77};
     const auto back = decoded<PenState>(encoded(state));
     ASSERT_TRUE(back);
     EXPECT_EQ(back->settings, state.settings);
@@ -40,7 +40,9 @@ TEST(PenMessages, ThatCannotBeMeantAreNothing) {
     PenStroke none = a_stroke();
     none.stroke.points.clear();
     EXPECT_FALSE(decoded<PenStroke>(encoded(none)));
-    EXPECT_FALSE(decoded<PenState>(encoded(PenState{.battery = 101})));
+    EXPECT_FALSE(decoded<PenState>(encoded(PenState{.battery = 101, .memory = 1})));
+    EXPECT_FALSE(decoded<PenState>(encoded(PenState{.battery = 81})));
+    EXPECT_TRUE(decoded<PenState>(encoded(PenState{.battery = 81, .memory = 1})));
     EXPECT_FALSE(decoded<ChangeSettings>(encoded(ChangeSettings{{true, 0, 3}})));
     EXPECT_FALSE(decoded<PenGreeting>(encoded(PenGreeting{"FL\n1", "Walnut", {}, 3})));
     EXPECT_FALSE(decoded<PenGreeting>(encoded(PenGreeting{"FL-1", "\xFF", {}, 3})));

@@ -9,6 +9,7 @@
 #include "exchange/graph_import.h"
 #include "exchange/inkml.h"
 #include "exchange/table_import.h"
+#include "exchange/unipen.h"
 #include "paper/picture_file.h"
 #include "store/codec.h"
 
@@ -31,7 +32,7 @@ Result<std::string> bytes_of(const std::filesystem::path& path) {
 }
 
 Result<SourceFile> ink_pages(const std::string& bytes) {
-    auto sheets = read_inkml(bytes);
+    auto sheets = looks_like_unipen(bytes) ? read_unipen(bytes) : read_inkml(bytes);
     if (!sheets) return sheets.error();
     SourceFile out;
     for (InkSheet& sheet : *sheets) {
@@ -144,12 +145,13 @@ Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use
     auto bytes = bytes_of(path);
     if (!bytes) return named(path, bytes.error());
     const bool picture = picture_kind(*bytes) != PictureKind::unknown, graph = !picture && looks_like_graph(*bytes);
-    const bool ink = !picture && !graph && looks_like_inkml(*bytes);
+    const bool ink = !picture && !graph && (looks_like_unipen(*bytes) || looks_like_inkml(*bytes));
     const bool table = !picture && !graph && !ink && looks_like_table(*bytes, path.extension().string());
     if (!picture && !graph && !ink && !table)
-        return named(path,
-                     Error{"it is neither InkML nor a PNG, JPEG, TIFF, WebP or PDF file, nor a graph in DOT, GraphML "
-                           "or OPML, nor a table in CSV"});
+        return named(
+            path,
+            Error{"it is no ink in InkML or UNIPEN, no PNG, JPEG, TIFF, WebP or PDF file, nor a graph in DOT, GraphML "
+                  "or OPML, nor a table in CSV"});
     auto source = picture ? picture_pages(*std::move(bytes), path.filename().string(), use, cancel, progress, find)
                   : graph ? drawn_page(*bytes, cancel)
                   : table ? tabled_pages(*bytes)

@@ -1,6 +1,6 @@
-// Brings files into a library: InkML becomes ink, the sheets found in pictures and the pages of PDFs become pages with
-// that picture, graphs and tables become fair drawings (whose words the caller lays out, for that needs fonts:
-// render/text_look.h).
+// Brings files into a library: InkML and UNIPEN become ink, the sheets found in pictures and the pages of PDFs become
+// pages with that picture, graphs and tables become fair drawings (whose words the caller lays out, for that needs
+// fonts: render/text_look.h).
 //
 //   auto source = read_source("walk.inkml", PictureUse::sheets);
 //   auto pages = add_source(library, notebook, *std::move(source));

@@ -10,27 +10,17 @@
 // elsewhere, references out of the file, entity declarations, values that are no numbers.
 #pragma once
 
-#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "base/result.h"
-#include "capture/captured_stroke.h"
 #include "document/page.h"
+#include "exchange/ink_sheet.h"
 
 namespace fernleaf {
 
-// The ink of one canvas, in mm from the sheet's top left corner; it lies inside the sheet.
-struct InkSheet {
-    double width_mm = 0;
-    double height_mm = 0;
-    std::vector<Stroke> strokes;
-    std::optional<PageAddress> address = {};  // of addressed paper, when the canvas says it
-};
-
 constexpr size_t kLargestInkmlBytes = 256'000'000;
-constexpr size_t kMostInkPoints = 4'000'000;
 
 bool looks_like_inkml(std::string_view bytes);
 

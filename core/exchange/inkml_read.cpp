@@ -8,7 +8,6 @@
 #include <pugixml.hpp>
 #include <sstream>
 
-#include "base/quantile.h"
 #include "base/text.h"
 #include "exchange/inkml.h"
 
@@ -16,10 +15,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kDeepest = 64;
-constexpr double kHandHeightMm = 3.0;    // usual height of a stroke of handwriting
-constexpr double kLongestSideMm = 1000;  // of a sheet whose unit has to be guessed
 constexpr double kFarthestMm = 50'000;
-constexpr double kMarginMm = 10;
 
 enum class Meaning { skipped, x, y, force, time, tilt_x, tilt_y };
 
@@ -457,55 +453,11 @@ private:
         sheet->sheet.strokes.push_back(std::move(stroke));
     }
 
-    static double guessed_unit(const std::vector<Stroke>& strokes, const Box& extent) {
-        std::vector<double> heights;
-        for (const Stroke& s : strokes) heights.push_back(std::max(s.box().height(), 0.3 * s.box().width()));
-        const double usual = median(std::move(heights));
-        // mm, 1/100 mm, 1/10 mm, CSS px, and the tablet resolutions of 1000, 2540 and 5080 to an inch; last, whatever
-        // fits.
-        double best = 0, least = 1e9;
-        for (const double unit : {1.0, 0.01, 0.1, 25.4 / 96, 25.4 / 1000, 25.4 / 5080}) {
-            if (std::max(extent.width(), extent.height()) * unit > kLongestSideMm) continue;
-            const double miss = std::abs(std::log(std::max(usual, 1e-9) * unit / kHandHeightMm));
-            if (miss < least) least = miss, best = unit;
-        }
-        // A tablet of yet another resolution: no common unit comes near hand size.
-        if (best == 0 || (usual > 0 && least > std::log(3.0)))
-            best = std::min(kHandHeightMm / std::max(usual, 1e-9),
-                            kLongestSideMm / std::max({extent.width(), extent.height(), 1e-9}));
-        return best;
-    }
-
     static InkSheet placed(Written written) {
         InkSheet sheet = std::move(written.sheet);
-        Box extent;
-        for (const Stroke& s : sheet.strokes) extent.include(s.box());
-        if (written.device_units) {
-            const double unit = guessed_unit(sheet.strokes, extent);
-            for (Stroke& s : sheet.strokes)
-                for (InkPoint& p : s.points.change()) p.at = p.at * unit;
-            extent = {extent.left * unit, extent.top * unit, extent.right * unit, extent.bottom * unit};
-        }
-        if (extent.width() > kFarthestMm || extent.height() > kFarthestMm)
+        if (written.device_units) scale_to_hand_size(sheet.strokes);
+        if (!lay_on_sheet(sheet, Box::of(0, 0, written.canvas.width_mm, written.canvas.height_mm)))
             refuse("its ink reaches farther than any page");
-        const bool known = written.canvas.width_mm > 0 && written.canvas.height_mm > 0;
-        const Box canvas = Box::of(0, 0, written.canvas.width_mm, written.canvas.height_mm);
-        Point shift;
-        if (!known || !canvas.contains({extent.left, extent.top}) || !canvas.contains({extent.right, extent.bottom})) {
-            if (extent.left < 0 || extent.left > 200) shift.x = kMarginMm - extent.left;
-            if (extent.top < 0 || extent.top > 280) shift.y = kMarginMm - extent.top;
-            const double right = extent.right + shift.x, bottom = extent.bottom + shift.y;
-            constexpr std::array<Point, 2> kSheets = {Point{148, 210}, Point{210, 297}};  // A5, A4
-            const auto* fit = std::ranges::find_if(kSheets, [&](Point s) { return right <= s.x && bottom <= s.y; });
-            sheet.width_mm = fit != kSheets.end() ? fit->x : std::max(210.0, right + kMarginMm);
-            sheet.height_mm = fit != kSheets.end() ? fit->y : std::max(297.0, bottom + kMarginMm);
-        } else {
-            sheet.width_mm = canvas.width();
-            sheet.height_mm = canvas.height();
-        }
-        if (shift != Point())
-            for (Stroke& s : sheet.strokes)
-                for (InkPoint& p : s.points.change()) p.at = p.at + shift;
         sheet.address = written.canvas.address;
         return sheet;
     }

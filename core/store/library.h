@@ -27,6 +27,7 @@
 #include "document/page.h"
 #include "document/stamp.h"
 #include "finding/query.h"
+#include "sound/voice_track.h"
 #include "store/database.h"
 #include "transcript/reading.h"
 
@@ -56,7 +57,7 @@ struct PageSummary {
     bool blank = true;       // nothing on it
 };
 
-// What lies in the bin: a page, or a notebook with all its pages.
+// What lies in the bin: a page, a notebook with all its pages, or a voice track.
 struct Binned {
     NotebookId notebook = 0;
     PageId page = 0;  // 0: the whole notebook
@@ -65,6 +66,7 @@ struct Binned {
     size_t pages = 0;  // of a notebook
     std::string first_line = {};
     int64_t when_ms = 0;
+    TrackId track = 0;  // neither a page nor a notebook
     friend bool operator==(const Binned&, const Binned&) = default;
 };
 
@@ -117,6 +119,7 @@ struct KeptCaptures {
 struct WrittenDay {
     int64_t day = 0;
     size_t pages = 0, strokes = 0;
+    int64_t recorded_ms = 0;  // of sound
 };
 
 // What was written on a page on one day.
@@ -128,11 +131,27 @@ struct DayPage {
     int64_t first_ms = 0, last_ms = 0;  // of the strokes' starts
     size_t strokes = 0;
     bool by_pen = false;  // some of it was captured
+    bool sound = false;   // some was recorded between the first and the last
+};
+
+// Where a recording goes: a track, and the file its sound is written to.
+struct NewRecording {
+    TrackId track = 0;
+    SoundId sound = 0;
+    std::filesystem::path path;
+};
+
+// When a stroke of a page was begun.
+struct WrittenMoment {
+    int64_t start_ms = 0;
+    PageId page = 0;
+    StrokeId stroke = 0;
 };
 
 struct DayFilter {
     NotebookId notebook = 0;  // 0: all
     bool by_pen = false;      // captured by a pen
+    bool sound = false;       // something was recorded meanwhile
 };
 
 class Library {
@@ -276,6 +295,8 @@ public:
     Status remember_pen(const PenRecord& pen);  // all but what is kept
     // It must be paired again; its strokes stay, and what was kept of them is still known.
     Status forget_pen(const std::string& serial);
+    // The pen was reset: what it captured before stays, and it counts from 1 again.
+    Status begin_pen_anew(const std::string& serial, uint64_t memory);
     // Puts strokes that follow what is kept of the pen on the pages of their addresses; notebooks and pages are made
     // for addresses that are new, and for those whose page is in the bin. No step of undo. Those that are kept already
     // are passed over; a gap is an error.
@@ -294,6 +315,28 @@ public:
     Result<std::vector<WrittenDay>> days(const DayFilter& filter = {}) const;
     // The pages written on that day, those written last first.
     Result<std::vector<DayPage>> written_on(int64_t day, const DayFilter& filter = {}) const;
+
+    // Voice tracks that are not in the bin, the newest first.
+    Result<std::vector<VoiceTrack>> tracks() const;
+    Result<VoiceTrack> track(TrackId track) const;
+    Result<NewRecording> begin_recording(const std::string& name);
+    // What a recording holds so far; one that holds nothing goes when its end is told.
+    Status keep_recording(const NewRecording& recording, const std::vector<TrackPiece>& pieces,
+                          const std::string& levels, bool ended);
+    // A sound from elsewhere, copied, as a track that began then.
+    Result<TrackId> add_track(const std::string& name, const std::filesystem::path& sound, const std::string& levels,
+                              int64_t length_ms, int64_t began_ms);
+    // Its name, pieces and bookmarks.
+    Status change_track(const VoiceTrack& track);
+    // Joins two into the first, in one transaction; the other goes into the bin.
+    Status join_tracks(TrackId one, TrackId other);
+    Status bin_track(TrackId track);
+    Status restore_track(TrackId track);
+    // The strokes that stand on pages now and were begun between two times, in that order; without those in the bin.
+    Result<std::vector<WrittenMoment>> written_between(int64_t from_ms, int64_t to_ms) const;
+    // Where a sound lies. The file may be gone.
+    Result<std::filesystem::path> sound_file(SoundId sound) const;
+    Result<std::string> sound_levels(SoundId sound) const;  // sound/loudness.h
 
     // Kept pieces, the newest first.
     Result<std::vector<Stamp>> stamps() const;
@@ -341,6 +384,11 @@ private:
     PageId addressed_page(const AddressedBook& book, int number, int64_t written_ms, bool& made);
     void judge_page(const std::string& serial, int number, KeptCaptures::OnPage& page) const;
     void move_captures(const AddressedBook& from, const AddressedBook& to, const std::string& serial, uint64_t first);
+    Result<VoiceTrack> track_locked(TrackId track) const;
+    std::vector<VoiceTrack> tracks_locked() const;
+    NewRecording insert_sound(const std::string& name, const std::string& ending);
+    void write_track(const VoiceTrack& track);
+    std::vector<std::string> forget_tracks();  // those in the bin; gives the names of files that nothing needs any more
     void insert_elements(PageId page, Elements& elements);
     // By day; strokes that stand in the place of others were written when those were.
     void count_written(PageId page, const std::vector<Stroke>& strokes, const std::vector<Stroke>& instead_of = {},

@@ -12,7 +12,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr char kPenColumns[] = "serial, name, passkey, kept, clock_set, seen, battery, used, room";
+constexpr char kPenColumns[] = "serial, name, passkey, kept, clock_set, seen, battery, used, room, memory";
 constexpr int64_t kSittingMs = 1'800'000;                    // a longer pause begins another
 constexpr double kAmongTheFirst = 0.1, kAmongTheLast = 0.9;  // of a notebook's pages
 constexpr uint32_t kCovers[] = {0x2E6B4F, 0x8A3B6B, 0x1E2A44, 0xB5672C};
@@ -33,6 +33,7 @@ PenRecord pen_at(const Statement& row) {
         return static_cast<uint32_t>(std::clamp<int64_t>(row.integer(column), 0, std::numeric_limits<uint32_t>::max()));
     };
     out.state.used_kb = kb(7), out.state.room_kb = kb(8);
+    out.memory = static_cast<uint64_t>(row.integer(9));
     return out;
 }
 
@@ -93,8 +94,8 @@ Status Library::remember_pen(const PenRecord& pen) {
     Transaction transaction(*db_);
     db_->prepare("INSERT OR IGNORE INTO pen (serial, name) VALUES (?, '')").bind(pen.serial).run();
     Statement s = db_->prepare(
-        "UPDATE pen SET name = ?, passkey = ?, clock_set = ?, seen = ?, battery = ?, used = ?, room = ? WHERE serial = "
-        "?");
+        "UPDATE pen SET name = ?, passkey = ?, clock_set = ?, seen = ?, battery = ?, used = ?, room = ?, memory = ? "
+        "WHERE serial = ?");
     s.bind(pen.name);
     if (pen.key)
         s.bind_blob({reinterpret_cast<const char*>(pen.key->data()), pen.key->size()});
@@ -102,7 +103,7 @@ Status Library::remember_pen(const PenRecord& pen) {
         s.bind_none();
     s.bind(pen.clock_set_ms).bind(pen.seen_ms).bind(static_cast<int64_t>(pen.state.battery));
     s.bind(static_cast<int64_t>(pen.state.used_kb)).bind(static_cast<int64_t>(pen.state.room_kb));
-    s.bind(pen.serial).run();
+    s.bind(static_cast<int64_t>(pen.memory)).bind(pen.serial).run();
     return transaction.commit();
 }
 
@@ -111,6 +112,27 @@ Status Library::forget_pen(const std::string& serial) {
     if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
     db_->prepare("UPDATE pen SET passkey = NULL WHERE serial = ?").bind(serial).run();
+    return transaction.commit();
+}
+
+Status Library::begin_pen_anew(const std::string& serial, uint64_t memory) {
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
+    Transaction transaction(*db_);
+    uint64_t before = 0;
+    {
+        Statement s = db_->prepare("SELECT memory FROM pen WHERE serial = ?");
+        if (s.bind(serial).step()) before = static_cast<uint64_t>(s.integer(0));
+    }
+    // The numbers of the earlier memory are that memory's.
+    db_->prepare("UPDATE capture SET pen = ?1 || '#' || ?2 WHERE pen = ?1")
+        .bind(serial)
+        .bind(std::to_string(before))
+        .run();
+    db_->prepare("UPDATE pen SET kept = 0, memory = ? WHERE serial = ?")
+        .bind(static_cast<int64_t>(memory))
+        .bind(serial)
+        .run();
     return transaction.commit();
 }
 
@@ -257,8 +279,9 @@ void Library::judge_page(const std::string& serial, int number, KeptCaptures::On
     std::vector<Captured> captured;
     {
         Statement s = db_->prepare(
-            "SELECT number, element, start FROM capture WHERE book = ? AND page = ? AND pen = ? ORDER BY start, "
-            "number");
+            "SELECT number, element, start FROM capture WHERE book = ? AND page = ? AND (pen = ?3 OR pen GLOB ?3 || "
+            "'#*') "
+            "ORDER BY start, number");
         s.bind(page.book).bind(number).bind(serial);
         while (s.step()) captured.push_back({static_cast<uint64_t>(s.integer(0)), s.integer(1), s.integer(2)});
     }

@@ -208,5 +208,17 @@ TEST(Captures, KilledAtAnyMomentWhatIsKeptIsWhatIsThere) {
     EXPECT_TRUE(library->check()->empty());
 }
 
+TEST(Captures, APenThatWasResetCountsAnewAndWhatItCapturedStays) {
+    TemporaryLibrary library;
+    ASSERT_TRUE(library->keep_captures("FL-1", {captured(1, {1, 3, 1}, 0), captured(2, {1, 3, 1}, 1)}));
+    ASSERT_TRUE(library->begin_pen_anew("FL-1", 77));
+    EXPECT_EQ(library->pen("FL-1")->memory, 77U);
+    EXPECT_EQ(library->pen("FL-1")->kept, 0U);
+    const auto kept = library->keep_captures("FL-1", {captured(1, {1, 3, 1}, 2)});
+    ASSERT_TRUE(kept) << kept.error().message;
+    EXPECT_EQ(library->load_page(kept->pages[0].page)->strokes.size(), 3U);
+    EXPECT_TRUE(library->check()->empty());
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -27,7 +27,7 @@ namespace fs = std::filesystem;
 constexpr const char* kTables[] = {
     "device",        "notebook",     "page",           "file",           "stroke",  "picture", "text_block", "element",
     "edit",          "reading_line", "own_word",       "hand",           "example", "intake",  "correction", "stamp",
-    "stamp_element", "pen",          "addressed_book", "addressed_page", "capture", "written"};
+    "stamp_element", "pen",          "addressed_book", "addressed_page", "capture", "written", "sound",      "track"};
 constexpr char kSavedTitle[] = "Saved pages";
 
 // Calls what is to be done with each damaged row of elements, edits or corrections.
@@ -126,6 +126,15 @@ Result<std::vector<std::string>> Library::check(const CancelToken& cancel) const
         else if (sha256(*bytes) != hash)
             wrong.push_back("file " + hash + ": altered");
     }
+    Statement sounds = db_->prepare("SELECT id, file FROM sound");
+    while (sounds.step()) {
+        std::error_code missing;
+        if (!is_sound_name(sounds.text(1)) || !fs::is_regular_file(directory_ / "sound" / sounds.text(1), missing))
+            wrong.push_back("sound " + sounds.text(0) + ": missing or not readable");
+    }
+    Statement tracks = db_->prepare(std::string("SELECT ") + kTrackColumns + " FROM track");
+    while (tracks.step())
+        if (!track_at(tracks)) wrong.push_back("voice track " + tracks.text(0) + ": damaged");
     each_damaged_row(*db_, cancel, [&](const Row& row, int64_t id) {
         wrong.push_back(std::string(row.table) + " " + std::to_string(id) + ": damaged");
     });

@@ -1,4 +1,5 @@
 // What was written on which day.
+#include <algorithm>
 #include <map>
 
 #include "base/local_day.h"
@@ -15,6 +16,31 @@ std::string narrowed(const DayFilter& filter) {
     if (filter.by_pen) out += " AND w.pen <> ''";
     return out;
 }
+
+// Times in which something was recorded.
+class HeardTimes {
+public:
+    explicit HeardTimes(const std::vector<VoiceTrack>& tracks) {
+        std::vector<std::pair<int64_t, int64_t>> all;
+        for (const VoiceTrack& t : tracks)
+            for (const TrackPiece& p : t.pieces)
+                all.emplace_back(p.began_ms - kTieSlackMs, p.began_ms + p.length_ms + kTieSlackMs);
+        std::ranges::sort(all);
+        for (const auto& [from, to] : all) {
+            if (!times_.empty() && from <= times_.back().second)
+                times_.back().second = std::max(times_.back().second, to);
+            else
+                times_.emplace_back(from, to);
+        }
+    }
+    bool meets(int64_t from, int64_t to) const {
+        const auto behind = std::ranges::upper_bound(times_, to, {}, &std::pair<int64_t, int64_t>::first);
+        return behind != times_.begin() && std::prev(behind)->second >= from;
+    }
+
+private:
+    std::vector<std::pair<int64_t, int64_t>> times_;  // apart from one another, in order
+};
 
 constexpr char kOnPages[] =
     " FROM written w JOIN page p ON p.id = w.page JOIN notebook n ON n.id = p.notebook WHERE p.binned = 0 AND n.binned "
@@ -50,10 +76,21 @@ void Library::count_written(PageId page, const std::vector<Stroke>& strokes, con
 Result<std::vector<WrittenDay>> Library::days(const DayFilter& filter) const {
     const Turn turn(mutex_, db_);
     std::vector<WrittenDay> out;
-    Statement s = db_->prepare(std::string("SELECT w.day, count(DISTINCT w.page), sum(w.strokes)") + kOnPages +
-                               narrowed(filter) + " GROUP BY w.day ORDER BY w.day DESC");
-    while (s.step())
-        out.push_back({s.integer(0), static_cast<size_t>(s.integer(1)), static_cast<size_t>(s.integer(2))});
+    const std::vector<VoiceTrack> tracks = tracks_locked();
+    const HeardTimes heard(tracks);
+    Statement s = db_->prepare(std::string("SELECT w.day, w.page, sum(w.strokes), min(w.first), max(w.last)") +
+                               kOnPages + narrowed(filter) + " GROUP BY w.day, w.page ORDER BY w.day DESC");
+    while (s.step()) {
+        if (filter.sound && !heard.meets(s.integer(3), s.integer(4))) continue;
+        if (out.empty() || out.back().day != s.integer(0)) out.push_back({s.integer(0)});
+        ++out.back().pages;
+        out.back().strokes += static_cast<size_t>(s.integer(2));
+    }
+    std::map<int64_t, int64_t> recorded;
+    for (const VoiceTrack& t : tracks)
+        for (const TrackPiece& p : t.pieces) recorded[local_day(p.began_ms)] += p.length_ms;
+    for (WrittenDay& day : out)
+        if (const auto found = recorded.find(day.day); found != recorded.end()) day.recorded_ms = found->second;
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }
@@ -61,6 +98,7 @@ Result<std::vector<WrittenDay>> Library::days(const DayFilter& filter) const {
 Result<std::vector<DayPage>> Library::written_on(int64_t day, const DayFilter& filter) const {
     const Turn turn(mutex_, db_);
     std::vector<DayPage> out;
+    const HeardTimes heard(tracks_locked());
     Statement s = db_->prepare(
         std::string("SELECT w.page, p.notebook, n.title, p.number, min(w.first), max(w.last), sum(w.strokes), "
                     "max(w.pen)") +
@@ -74,6 +112,8 @@ Result<std::vector<DayPage>> Library::written_on(int64_t day, const DayFilter& f
         page.first_ms = s.integer(4), page.last_ms = s.integer(5);
         page.strokes = static_cast<size_t>(s.integer(6));
         page.by_pen = !s.text(7).empty();
+        page.sound = heard.meets(page.first_ms, page.last_ms);
+        if (filter.sound && !page.sound) continue;
         out.push_back(std::move(page));
     }
     if (Status status = db_->take_status(); !status) return status.error();

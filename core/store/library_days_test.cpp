@@ -76,5 +76,28 @@ TEST(Days, KnowWhatAPenCaptured) {
     EXPECT_EQ(library->days()->size(), 2U);
 }
 
+TEST(Days, TellsWhatWasRecordedMeanwhile) {
+    TemporaryLibrary library;
+    const PageId first = library.page(), second = library.page("Frost watch");
+    write(library, first, {written_at(kNoon), written_at(kNoon + 60'000)});
+    write(library, second, {written_at(kNoon + 3'600'000)});
+    const auto recording = library->begin_recording("Noon");
+    ASSERT_TRUE(recording);
+    ASSERT_TRUE(library->keep_recording(*recording, {{recording->sound, 0, 20'000, kNoon + 30'000}}, "x", true));
+    const auto days = library->days();
+    ASSERT_EQ(days->size(), 1U);
+    EXPECT_EQ((*days)[0].pages, 2U);
+    EXPECT_EQ((*days)[0].recorded_ms, 20'000);
+    DayFilter with_sound;
+    with_sound.sound = true;
+    EXPECT_EQ((*library->days(with_sound))[0].pages, 1U);
+    const auto pages = library->written_on(local_day(kNoon), with_sound);
+    ASSERT_EQ(pages->size(), 1U);
+    EXPECT_EQ((*pages)[0].page, first);
+    EXPECT_TRUE((*pages)[0].sound);
+    ASSERT_TRUE(library->bin_track(recording->track));
+    EXPECT_TRUE(library->days(with_sound)->empty());
+}
+
 }  // namespace
 }  // namespace fernleaf

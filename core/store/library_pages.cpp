@@ -183,6 +183,12 @@ Result<std::vector<Binned>> Library::bin() const {
                        static_cast<size_t>(notebooks.integer(3)),
                        {},
                        notebooks.integer(2)});
+    Statement tracks = db_->prepare("SELECT id, name, binned FROM track WHERE binned <> 0");
+    while (tracks.step()) {
+        Binned track;
+        track.track = tracks.integer(0), track.title = tracks.text(1), track.when_ms = tracks.integer(2);
+        out.push_back(std::move(track));
+    }
     if (Status status = db_->take_status(); !status) return status.error();
     std::ranges::stable_sort(out, std::greater{}, &Binned::when_ms);
     return out;
@@ -217,6 +223,7 @@ Status Library::empty_bin() {
     db_->execute("DELETE FROM own_word WHERE notebook IN (SELECT id FROM notebook WHERE binned <> 0)");
     db_->execute("DELETE FROM notebook WHERE binned <> 0");
     db_->execute("DELETE FROM capture WHERE element NOT IN (SELECT id FROM element)");
+    const std::vector<std::string> sounds = forget_tracks();
     db_->execute("DELETE FROM addressed_page WHERE page NOT IN (SELECT id FROM page)");
     db_->execute("DELETE FROM addressed_book WHERE notebook NOT IN (SELECT id FROM notebook)");
     std::vector<std::string> files;
@@ -237,6 +244,10 @@ Status Library::empty_bin() {
     for (const std::string& hash : files) {
         std::error_code ignored;
         if (is_file_hash(hash)) std::filesystem::remove(directory_ / "files" / hash, ignored);
+    }
+    for (const std::string& name : sounds) {
+        std::error_code ignored;
+        if (is_sound_name(name)) std::filesystem::remove(directory_ / "sound" / name, ignored);
     }
     return Done{};
 }

@@ -206,6 +206,13 @@ constexpr std::array kSteps = {
                           first INTEGER NOT NULL, last INTEGER NOT NULL, PRIMARY KEY (page, day, pen)) WITHOUT ROWID;
     CREATE INDEX written_by_day ON written (day);
     )",
+    // Voice tracks: sound files by their names in sound/, how loud they are, and what tracks take of them, as JSON.
+    R"(
+    CREATE TABLE sound (id INTEGER PRIMARY KEY, file TEXT NOT NULL UNIQUE, levels BLOB NOT NULL);
+    CREATE TABLE track (id INTEGER PRIMARY KEY, name TEXT NOT NULL, pieces TEXT NOT NULL, bookmarks TEXT NOT NULL,
+                        began INTEGER NOT NULL, binned INTEGER NOT NULL DEFAULT 0);
+    ALTER TABLE pen ADD COLUMN memory INTEGER NOT NULL DEFAULT 0;
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 

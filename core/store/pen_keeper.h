@@ -19,6 +19,9 @@ public:
 
     Result<PenRecord> pen(const std::string& serial) override { return library_.pen(serial); }
     Status remember(const PenRecord& pen) override { return library_.remember_pen(pen); }
+    Status begin_anew(const std::string& serial, uint64_t memory) override {
+        return library_.begin_pen_anew(serial, memory);
+    }
     Status keep(const std::string& serial, const std::vector<CapturedStroke>& strokes) override {
         const auto kept = library_.keep_captures(serial, strokes);
         if (!kept) return kept.error();

@@ -17,6 +17,7 @@
 #include "base/result.h"
 #include "document/edit.h"
 #include "document/page.h"
+#include "sound/voice_track.h"
 #include "store/database.h"
 #include "transcript/reading.h"
 
@@ -93,5 +94,9 @@ Result<std::vector<int64_t>> ids_in(const std::string& list);
 // Whether it is a name that the library gives its files: 64 hexadecimal digits. Anything else could be a way out of
 // their folder.
 bool is_file_hash(std::string_view name);
+bool is_sound_name(std::string_view name);  // as the library names sound files
+
+inline constexpr char kTrackColumns[] = "id, name, pieces, bookmarks";
+std::optional<VoiceTrack> track_at(const Statement& row);  // nothing: damaged
 
 }  // namespace fernleaf

@@ -20,6 +20,10 @@ public:
         return out;
     }
     Status remember(const PenRecord&) override { return Done{}; }
+    Status begin_anew(const std::string&, uint64_t) override {
+        kept_ = 0;
+        return Done{};
+    }
     Status keep(const std::string&, const std::vector<CapturedStroke>& strokes) override {
         for (const CapturedStroke& s : strokes)
             if (s.number != ++kept_ || s.points.empty() || s.start_ms < 0) std::abort();

@@ -2,6 +2,7 @@
 
 #include <fstream>
 #include <iterator>
+#include <random>
 
 #include "capture/pen_messages.h"
 
@@ -10,6 +11,9 @@ namespace {
 
 std::string framed(const CapturedStroke& stroke) {
     return encoded(Frame{FrameKind::stroke, 0, encoded(PenStroke{stroke})});
+}
+std::string framed_number(uint64_t number) {
+    return encoded(Frame{FrameKind::state, 0, encoded(PenState{.memory = number})});
 }
 std::string framed(const KeptUpTo& kept) { return encoded(Frame{FrameKind::kept, 0, encoded(kept)}); }
 
@@ -27,6 +31,8 @@ Result<std::unique_ptr<PenMemory>> PenMemory::open(const std::filesystem::path& 
                 out->last_ = std::max(out->last_, stroke->stroke.number);
                 out->bytes_ += frame->body.size();
                 out->strokes_.push_back(stroke->stroke);
+            } else if (const auto state = decoded<PenState>(frame->body); frame->kind == FrameKind::state && state) {
+                out->number_ = state->memory;
             } else if (const auto kept = decoded<KeptUpTo>(frame->body); frame->kind == FrameKind::kept && kept) {
                 out->last_ = std::max(out->last_, kept->number);
                 out->forget(kept->number);
@@ -38,7 +44,11 @@ Result<std::unique_ptr<PenMemory>> PenMemory::open(const std::filesystem::path& 
     out->file_ = std::fopen(next.c_str(), "wb");
     if (!out->file_) return unwritable;
     const uint64_t forgotten = out->strokes_.empty() ? out->last_ : out->strokes_.front().number - 1;
-    bool written = out->append(framed(KeptUpTo{forgotten}));
+    if (out->number_ == 0) {
+        std::random_device random;
+        out->number_ = std::uniform_int_distribution<uint64_t>(1)(random);
+    }
+    bool written = out->append(framed_number(out->number_)) && out->append(framed(KeptUpTo{forgotten}));
     for (const CapturedStroke& s : out->strokes_) written = written && out->append(framed(s));
     std::error_code failed;
     std::filesystem::rename(next, path, failed);

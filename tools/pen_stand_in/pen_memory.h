@@ -25,8 +25,9 @@ public:
     PenMemory& operator=(const PenMemory&) = delete;
 
     const std::deque<CapturedStroke>& strokes() const { return strokes_; }
-    uint64_t last() const { return last_; }  // the number given last; 0: none
-    size_t bytes() const { return bytes_; }  // that the strokes take
+    uint64_t number() const { return number_; }  // of this memory; a new file is another one
+    uint64_t last() const { return last_; }      // the number given last; 0: none
+    size_t bytes() const { return bytes_; }      // that the strokes take
     // Gives it the next number. An error where the file can't be written; then it is not in the memory.
     Status add(CapturedStroke stroke);
     void forget(uint64_t up_to);
@@ -37,7 +38,7 @@ private:
 
     std::FILE* file_;
     std::deque<CapturedStroke> strokes_;
-    uint64_t last_ = 0;
+    uint64_t number_ = 0, last_ = 0;
     size_t bytes_ = 0;
 };
 

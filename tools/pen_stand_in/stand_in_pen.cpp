@@ -132,6 +132,7 @@ void StandInPen::tell_state(Moment now) {
     state.last = memory_.last();
     state.clock_ms = clock(now);
     state.settings = setup_.settings;
+    state.memory = memory_.number();
     say(state);
 }
 

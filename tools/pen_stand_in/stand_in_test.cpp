@@ -28,13 +28,19 @@ public:
         pens[pen.serial] = pen;
         return Done{};
     }
+    Status begin_anew(const std::string& serial, uint64_t memory) override {
+        former[serial].insert(former[serial].end(), kept[serial].begin(), kept[serial].end());
+        kept[serial].clear();
+        pens[serial].memory = memory;
+        return Done{};
+    }
     Status keep(const std::string& serial, const std::vector<CapturedStroke>& strokes) override {
         if (full) return Error{"The disk is full.", true};
         for (const CapturedStroke& s : strokes) kept[serial].push_back(s);
         return Done{};
     }
     std::map<std::string, PenRecord> pens;
-    std::map<std::string, std::vector<CapturedStroke>> kept;
+    std::map<std::string, std::vector<CapturedStroke>> kept, former;  // of the pen's memory, of those before
     bool full = false;
 };
 
@@ -343,6 +349,27 @@ TEST(StandInPen, CapturesNothingWhenItIsFullOrEmpty) {
     EXPECT_TRUE(empty.pen->write({1, 1, 1}, some_points(1), empty.now));
     EXPECT_TRUE(empty.pen->write({1, 1, 1}, some_points(2), empty.now));
     EXPECT_FALSE(empty.pen->write({1, 1, 1}, some_points(3), empty.now));
+}
+
+TEST(PenLink, AfterAResetItTakesWhatIsNumberedAnew) {
+    Pair pair;
+    for (unsigned i = 0; i < 5; ++i) pair.write(i);
+    ASSERT_TRUE(pair.pair());
+    ASSERT_TRUE(pair.drain());
+    size_t former = 5;
+    for (const unsigned more : {3U, 8U}) {  // fewer than were kept, and more
+        pair.pen.reset(), pair.memory.reset();
+        fs::remove(pair.file);
+        pair.start_pen();
+        for (unsigned i = 0; i < more; ++i) pair.write(100 + i);
+        pair.connect();
+        ASSERT_TRUE(pair.until([&] { return pair.link->status().stage == LinkStage::linked; }));
+        ASSERT_TRUE(pair.drain());
+        ASSERT_EQ(pair.kept().size(), more);
+        EXPECT_EQ(pair.kept()[0].points, some_points(100)) << "from the first on";
+        EXPECT_EQ(pair.keeping.former[pair.setup.serial].size(), former);
+        former += more;
+    }
 }
 
 TEST(PenMemory, LeavesOutALastStrokeThatIsCutOff) {

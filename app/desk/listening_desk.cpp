@@ -1,0 +1,312 @@
+#include "desk/listening_desk.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/now.h"
+#include "desk/text_of.h"
+
+namespace fernleaf {
+namespace {
+
+constexpr int kTickMs = 16;
+constexpr int kHeardOutMs = 150;  // what a speaker still holds when all was pulled
+constexpr double kFastestInk = 64;
+constexpr int64_t kLeastSilenceMs = 1500;
+
+}  // namespace
+
+ListeningDesk::ListeningDesk(const DeskParts& parts, TracksDesk& tracks, QObject* parent)
+    : Desk(parts, parent), tracks_(tracks) {
+    timer_.setInterval(kTickMs);
+    timer_.setTimerType(Qt::PreciseTimer);
+    connect(&timer_, &QTimer::timeout, this, &ListeningDesk::tick);
+    connect(&document_, &PageDocument::opened, this, [this] {
+        if (page_replay_) return close();  // it was of another page
+        turned_to_ = document_.page()->info.id;
+        make_replay();
+    });
+    connect(&document_, &PageDocument::closed, this, &ListeningDesk::close);
+    connect(&document_, &PageDocument::edited, this, [this] {
+        if (open()) make_replay();
+    });
+    connect(&tracks_, &TracksDesk::changed, this, &ListeningDesk::tracks_changed);
+}
+
+ListeningDesk::~ListeningDesk() { stop_output(); }
+
+const SoundDevices& ListeningDesk::devices() {
+    if (!devices_) devices_ = usual_sound();
+    return *devices_;
+}
+
+int64_t ListeningDesk::length_ms() const {
+    if (track_) return fernleaf::length_ms(*track_);
+    return replay_ ? replay_->length_ms : 0;
+}
+
+void ListeningDesk::play_track(TrackId id, int64_t position_ms) {
+    const VoiceTrack* known = tracks_.track(id);
+    if (!known || known->pieces.empty()) return;
+    if (track_ && *track_ == *known) {
+        seek(position_ms);
+        return set_playing(true);
+    }
+    const bool skips = skips_;
+    close();
+    track_ = *known;
+    opened_ms_ = now_ms();
+    skips_ = skips;
+    player_ = std::make_unique<PlayThread>(*track_, [this](SoundId sound) -> std::unique_ptr<SoundReader> {
+        const auto file = library_.sound_file(sound);
+        if (!file) return nullptr;
+        auto reader = SoundReader::open(*file);
+        return reader ? *std::move(reader) : nullptr;
+    });
+    player_->seek(position_ms);
+    position_ms_ = position_ms;
+    make_replay();
+    emit opened();
+    set_playing(true);
+    struct Found {
+        std::string levels;
+        std::vector<Silence> silences;
+        std::vector<WrittenMoment> moments;
+    };
+    disk_.ask(
+        this,
+        [this, track = *track_]() -> Result<Found> {
+            const auto levels = [this](SoundId sound) { return library_.sound_levels(sound); };
+            std::optional<Error> failed;
+            const auto of_sound = [&](SoundId sound) {
+                auto found = levels(sound);
+                if (!found) failed = found.error();
+                return found ? *std::move(found) : std::string();
+            };
+            Found out;
+            out.levels = track_levels(track, of_sound);
+            out.silences = silences(out.levels, kLeastSilenceMs);
+            int64_t from = INT64_MAX, to = 0;
+            for (const TrackPiece& p : track.pieces) {
+                from = std::min(from, p.began_ms - kTieSlackMs);
+                to = std::max(to, p.began_ms + p.length_ms + kTieSlackMs);
+            }
+            auto moments = library_.written_between(from, to);
+            if (!moments) return moments.error();
+            out.moments = *std::move(moments);
+            if (failed) return *failed;
+            return out;
+        },
+        [this, id](Result<Found>& found) {
+            if (!track_ || track_->id != id) return;
+            if (!found) return messages_.tell_problem(found.error());
+            levels_ = std::move(found->levels);
+            silences_ = std::move(found->silences);
+            if (skips_) player_->skip(silences_);
+            found_written(found->moments);
+        });
+}
+
+void ListeningDesk::found_written(const std::vector<WrittenMoment>& moments) {
+    moments_.clear();
+    written_at_.clear();
+    for (const WrittenMoment& m : moments) {
+        const auto position = position_of(*track_, m.start_ms);
+        if (!position) continue;
+        moments_.push_back(m);
+        written_at_.push_back(*position);
+    }
+    std::ranges::sort(written_at_);
+    emit changed();
+    turn_to(when_at(*track_, position_ms_));
+}
+
+void ListeningDesk::play_from(int64_t when_ms) {
+    const VoiceTrack* track = tracks_.track_of(when_ms);
+    if (!track) return;
+    play_track(track->id, std::max<int64_t>(0, *position_of(*track, when_ms) - kBeforeStrokeMs));
+}
+
+void ListeningDesk::go_to(int64_t when_ms) {
+    if (track_) return play_from(when_ms);
+    if (!replay_) return;
+    const auto found = std::ranges::find_if(
+        replay_->strokes, [&](const ReplayStroke& s) { return strokes_[s.index].start_ms == when_ms; });
+    if (found == replay_->strokes.end()) return;
+    seek(found->begin_ms);
+    set_playing(true);
+}
+
+void ListeningDesk::replay_page(int64_t from_when_ms) {
+    if (!document_.page() || document_.page()->strokes.empty())
+        return messages_.tell(tr("There is no ink on this page to replay."));
+    close();
+    page_replay_ = true;
+    make_replay();
+    // By the one that was written then, or next.
+    for (const ReplayStroke& s : replay_->strokes) {
+        if (strokes_[s.index].start_ms < from_when_ms) continue;
+        position_ms_ = from_when_ms > 0 ? s.begin_ms : 0;
+        break;
+    }
+    written_at_.clear();
+    for (const ReplayStroke& s : replay_->strokes) written_at_.push_back(s.begin_ms);
+    emit opened();
+    set_playing(true);
+}
+
+void ListeningDesk::close() {
+    if (!open()) return;
+    timer_.stop();
+    stop_output();
+    player_.reset();
+    track_.reset();
+    page_replay_ = false, playing_ = false;
+    replay_.reset();
+    strokes_.clear();
+    levels_.clear(), silences_.clear(), moments_.clear(), written_at_.clear();
+    position_ms_ = 0, speed_ = 1;
+    emit opened();
+}
+
+void ListeningDesk::make_replay() {
+    replay_.reset();
+    strokes_.clear();
+    if (!open() || !document_.page()) return;
+    strokes_ = document_.page()->strokes;
+    std::vector<const Stroke*> pointers;
+    for (const Stroke& s : strokes_) pointers.push_back(&s);
+    if (track_) {
+        replay_ = replay_of(pointers, *track_);
+        // What is written while listening is seen at once.
+        for (ReplayStroke& s : replay_->strokes)
+            if (strokes_[s.index].start_ms >= opened_ms_) s.begin_ms = s.end_ms = kAlwaysThere;
+        std::ranges::stable_sort(replay_->strokes, {}, &ReplayStroke::begin_ms);
+        // A page that was not written on meanwhile stays as it is.
+        const int64_t length = replay_->length_ms;
+        if (std::ranges::none_of(replay_->strokes,
+                                 [&](const ReplayStroke& s) { return s.end_ms >= 0 && s.begin_ms <= length; }))
+            replay_.reset();
+    } else {
+        replay_ = replay_of(pointers);
+    }
+    emit moved();
+}
+
+void ListeningDesk::start_output() {
+    if (!player_ || output_) return;
+    output_ = devices().output();
+    connect(output_.get(), &SoundOutput::lost, this, [this] {
+        messages_.tell_problem(tr("The speaker is not there any more. Plug it in, or choose another, and play again."));
+        set_playing(false);
+    });
+    const auto pull = [player = player_.get()](std::span<float> out) { return player->pull(out); };
+    if (!output_->start(pull)) {
+        output_.reset();
+        messages_.tell_problem(
+            tr("The speaker can't be used. Another program may hold it; choose another, or try again."));
+        playing_ = false;
+        return;
+    }
+    if (!output_->audible() && !std::exchange(told_silent_, true))
+        messages_.tell(tr("No speaker was found. The ink plays without sound."));
+}
+
+void ListeningDesk::stop_output() {
+    if (!output_) return;
+    output_->stop();
+    output_->disconnect(this);
+    output_.release()->deleteLater();  // it may be telling something right now
+}
+
+void ListeningDesk::set_playing(bool playing) {
+    if (!open() || playing == playing_) return;
+    playing_ = playing;
+    if (playing && position_ms_ >= length_ms()) seek(0);
+    if (playing) {
+        start_output();
+        began_at_ms_ = position_ms_;
+        clock_.start();
+        heard_out_.start();
+        if (playing_) timer_.start();
+    } else {
+        timer_.stop();
+        stop_output();
+        // What was pulled and never heard comes again.
+        if (player_) player_->seek(position_ms_);
+    }
+    emit changed();
+}
+
+void ListeningDesk::tick() {
+    if (track_) {
+        if (!output_ || !player_) return;
+        // What was pulled last is still to be heard.
+        if (!player_->ended()) heard_out_.restart();
+        const bool over = heard_out_.hasExpired(kHeardOutMs);
+        moved_to(over ? length_ms() : player_->position_ms(output_->waiting()));
+        if (over) set_playing(false);
+        return;
+    }
+    const auto passed = static_cast<int64_t>(static_cast<double>(clock_.elapsed()) * speed_);
+    moved_to(std::min(began_at_ms_ + passed, length_ms()));
+    if (position_ms_ >= length_ms()) set_playing(false);
+}
+
+void ListeningDesk::moved_to(int64_t position_ms) {
+    if (position_ms == position_ms_) return;
+    position_ms_ = position_ms;
+    if (track_) turn_to(when_at(*track_, position_ms_));
+    emit moved();
+}
+
+// To the page on which was written last; the person may turn elsewhere until something is written on another.
+void ListeningDesk::turn_to(int64_t when_ms) {
+    const auto later = std::ranges::upper_bound(moments_, when_ms, {}, &WrittenMoment::start_ms);
+    // Before the first stroke: where that will be.
+    const auto at = later == moments_.begin() ? later : std::prev(later);
+    if (at == moments_.end() || at->page == turned_to_) return;
+    turned_to_ = at->page;
+    if (!document_.is_open(at->page)) emit page_wanted(at->page);
+}
+
+void ListeningDesk::seek(int64_t position_ms) {
+    if (!open()) return;
+    const int64_t to = std::clamp<int64_t>(position_ms, 0, length_ms());
+    if (player_) player_->seek(to);
+    began_at_ms_ = to;
+    clock_.start();
+    moved_to(to);
+}
+
+void ListeningDesk::set_speed(double speed) {
+    speed_ = track_ ? std::clamp(speed, kSlowest, kFastest) : std::clamp(speed, kSlowest, kFastestInk);
+    if (player_) player_->set_speed(speed_);
+    began_at_ms_ = position_ms_;
+    clock_.start();
+    emit changed();
+}
+
+void ListeningDesk::set_skips_silence(bool skips) {
+    skips_ = skips;
+    if (player_) player_->skip(skips ? silences_ : std::vector<Silence>{});
+    emit changed();
+}
+
+void ListeningDesk::tracks_changed() {
+    if (!track_) return;
+    const VoiceTrack* now = tracks_.track(track_->id);
+    if (!now || now->pieces.empty()) return close();
+    if (now->pieces == track_->pieces) {
+        track_ = *now;  // another name, other bookmarks
+        return emit changed();
+    }
+    // Trimmed, joined, shifted or longer: what was heard last is heard next.
+    const int64_t when = when_at(*track_, position_ms_);
+    const bool played = playing_;
+    const VoiceTrack fresh = *now;
+    play_track(fresh.id, position_after(fresh, when));
+    if (!played) set_playing(false);
+}
+
+}  // namespace fernleaf

@@ -1,0 +1,42 @@
+// The strip below the leaves while something is played again: its sound, the way about in it, its speed. UI thread
+// only.
+#pragma once
+
+#include <QLabel>
+#include <QToolButton>
+#include <QWidget>
+
+#include "voice/sound_band.h"
+
+namespace fernleaf {
+
+class VoiceStrip : public QWidget {
+    Q_OBJECT
+
+public:
+    explicit VoiceStrip(Session& session, QWidget* parent = nullptr);
+
+    SoundBand* band() const { return band_; }
+    QToolButton* play_button() const { return play_; }
+    QToolButton* speed_button() const { return speed_; }
+    QToolButton* skip_button() const { return skip_; }
+    QLabel* name() const { return name_; }
+    void restyle();
+
+private:
+    QToolButton* add_button(const QString& icon_name, const QString& tip);
+    void show_all();
+    void show_time();
+    void fill_speeds();
+    void fill_more();
+    void ask_bookmark();
+    void ask_name();
+    void ask_export();
+
+    Session& session_;
+    QLabel *name_, *time_;
+    SoundBand* band_;
+    QToolButton *play_, *back_, *forward_, *speed_, *skip_, *mark_, *more_, *close_;
+};
+
+}  // namespace fernleaf
