@@ -6,6 +6,7 @@
 
 #include "desk/text_of.h"
 #include "exchange/track_file.h"
+#include "render/page_with_sound.h"
 #include "sound/sound_file.h"
 
 namespace fernleaf {
@@ -153,18 +154,33 @@ void TracksDesk::remove_bookmark(TrackId track, const Bookmark& bookmark) {
         tr("The bookmark was removed."));
 }
 
-void TracksDesk::export_track(TrackId track, const QString& path) {
-    const VoiceTrack* known = this->track(track);
-    if (!known) return;
+void TracksDesk::write(const QString& path,
+                       const std::function<Status(const CancelToken& cancel, const Progress& progress)>& job) {
     tasks_.run(tr("Exporting %1").arg(QFileInfo(path).fileName()),
-               [this, track = *known, path](const CancelToken& cancel, const Progress& progress) {
-                   const Status written = export_sound(library_, track, path.toStdString(), progress, cancel);
+               [this, path, job](const CancelToken& cancel, const Progress& progress) {
+                   const Status written = job(cancel, progress);
                    if (cancel.cancelled()) return;
                    QMetaObject::invokeMethod(this, [this, written, path] {
                        if (!written) return messages_.tell_problem(written.error());
                        messages_.tell(tr("Exported to %1.").arg(path));
                    });
                });
+}
+
+void TracksDesk::export_track(TrackId track, const QString& path) {
+    const VoiceTrack* known = this->track(track);
+    if (!known) return;
+    write(path, [this, track = *known, path](const CancelToken& cancel, const Progress& progress) {
+        return export_sound(library_, track, path.toStdString(), progress, cancel);
+    });
+}
+
+void TracksDesk::export_page(TrackId track, PageId page, const QString& path) {
+    const VoiceTrack* known = this->track(track);
+    if (!known) return;
+    write(path, [this, track = *known, page, path](const CancelToken& cancel, const Progress& progress) {
+        return export_page_with_sound(library_, page, track, path.toStdString(), progress, cancel);
+    });
 }
 
 void TracksDesk::import_sound(const QString& path) {

@@ -35,6 +35,8 @@ public:
     void add_bookmark(TrackId track, int64_t position_ms, const QString& name);
     void remove_bookmark(TrackId track, const Bookmark& bookmark);
     void export_track(TrackId track, const QString& path);  // as its name's ending says
+    // A page with the sound that belongs to it, as a web page that needs nothing else.
+    void export_page(TrackId track, PageId page, const QString& path);
     // It is taken to have been heard until the file was written last; it can be shifted.
     void import_sound(const QString& path);
 
@@ -42,6 +44,8 @@ signals:
     void changed();
 
 private:
+    void write(const QString& path,
+               const std::function<Status(const CancelToken& cancel, const Progress& progress)>& job);
     using Change = std::function<VoiceTrack(VoiceTrack)>;
     // Changes what the library holds by then; undoable with what it says, unless that is empty.
     void change(TrackId track, const Change& change, const QString& done = {});

@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kSidePx = 15, kReachPx = 12;
 constexpr double kGapMm = 6, kFromEdgeMm = 4;  // to the ink's left; from the page's edge
+constexpr double kSmall = 0.5, kAbove = 0.4;   // of a line's height
 constexpr double kSameLine = 0.4;              // of the lower one's height within the other
 
 // An unrolled fern's head: two turns of a spiral and its stalk, in a square of side 1.
@@ -49,7 +50,10 @@ void SoundSigns::refresh() {
         const Box box = s->box();
         const auto same = std::ranges::find_if(lines, [&](const Line& line) {
             const double both = std::min(line.box.bottom, box.bottom) - std::max(line.box.top, box.top);
-            return both >= kSameLine * std::min(line.box.height(), box.height());
+            // Bars and dots may lie above what they belong to.
+            const bool small = box.height() < kSmall * line.box.height();
+            return both >=
+                   (small ? -kAbove * line.box.height() : kSameLine * std::min(line.box.height(), box.height()));
         });
         if (same == lines.end()) {
             lines.push_back({box, s->start_ms});

@@ -172,6 +172,8 @@ void VoiceStrip::fill_more() {
                     [this, &tracks, &desk] { tracks.trim(desk.track()->id, 0, desk.position_ms()); })
         ->setEnabled(may && desk.position_ms() > 0);
     menu->addAction(tr("Export the sound …"), this, &VoiceStrip::ask_export);
+    menu->addAction(tr("Export this page with its sound …"), this, &VoiceStrip::ask_page_export)
+        ->setEnabled(desk.replay() != nullptr);
     menu->addSeparator();
     menu->addAction(tr("Move to the bin"), &tracks, [&tracks, id = track->id] { tracks.bin(id); })->setEnabled(may);
 }
@@ -209,6 +211,21 @@ void VoiceStrip::ask_export() {
     if (path.isEmpty()) return;
     QSettings().setValue("folder", QFileInfo(path).absolutePath());
     session_.tracks().export_track(id, path);
+}
+
+void VoiceStrip::ask_page_export() {
+    const VoiceTrack* track = session_.listening().track();
+    if (!track || !session_.page()) return;
+    const TrackId id = track->id;
+    const PageId page = session_.page()->info.id;
+    QString usual = QString::fromStdString(track->name);
+    usual.replace(QLatin1Char('/'), QLatin1Char('-'));
+    const QString path = QFileDialog::getSaveFileName(this, tr("Export this page with its sound"),
+                                                      QSettings().value("folder").toString() + "/" + usual + ".html",
+                                                      tr("Web page (*.html)"));
+    if (path.isEmpty()) return;
+    QSettings().setValue("folder", QFileInfo(path).absolutePath());
+    session_.tracks().export_page(id, page, path);
 }
 
 }  // namespace fernleaf

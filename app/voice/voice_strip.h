@@ -32,6 +32,7 @@ private:
     void ask_bookmark();
     void ask_name();
     void ask_export();
+    void ask_page_export();
 
     Session& session_;
     QLabel *name_, *time_;
