@@ -8,7 +8,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr double kBranchMm = 46, kTwigMm = 34, kRowMm = 26, kTwigRowMm = 13;
+constexpr double kBranchMm = 46, kTwigMm = 34, kBranchRowMm = 26, kTwigRowMm = 13;
 
 }  // namespace
 
@@ -49,7 +49,7 @@ DrawnMap draw_map(const Hand& hand, const std::vector<std::string>& texts, const
         for (size_t i = 0; i < here; ++i) {
             const double row = static_cast<double>(i) - (static_cast<double>(here) - 1) / 2;
             const Point at =
-                middle + Point{side * (kBranchMm + chance.between(-4, 4)), row * kRowMm + chance.between(-2, 2)};
+                middle + Point{side * (kBranchMm + chance.between(-4, 4)), row * kBranchRowMm + chance.between(-2, 2)};
             MapNode node{label(), {}, false, 0};
             node.words = write(node.text, at, side);
             const size_t number = out.nodes.size();

@@ -96,7 +96,7 @@ cv::Matx33d turned_about(const cv::Vec3d& axis, double angle) {
 }
 
 // A sheet as it lies on the table.
-struct Laid {
+struct LaidSheet {
     cv::Mat picture;
     double width = 1, height = 1;  // parts of the longest sheet's longer side
     double x = 0, y = 0, angle = 0, curl = 0;
@@ -117,15 +117,15 @@ struct Laid {
     }
 };
 
-std::vector<Laid> laid_out(const std::vector<cv::Mat>& sheets, const View& view, std::mt19937& random) {
-    std::vector<Laid> out;
+std::vector<LaidSheet> laid_out(const std::vector<cv::Mat>& sheets, const View& view, std::mt19937& random) {
+    std::vector<LaidSheet> out;
     int longest = 1;
     for (const cv::Mat& s : sheets) longest = std::max({longest, s.cols, s.rows});
     const int columns = static_cast<int>(std::ceil(std::sqrt(static_cast<double>(sheets.size()))));
     const double pitch = sheets.size() > 1 ? between(1.12, 1.35, random) : 1;
     for (size_t i = 0; i < sheets.size(); ++i) {
-        Laid laid{sheets[i], static_cast<double>(sheets[i].cols) / longest,
-                  static_cast<double>(sheets[i].rows) / longest};
+        LaidSheet laid{sheets[i], static_cast<double>(sheets[i].cols) / longest,
+                       static_cast<double>(sheets[i].rows) / longest};
         const int column = static_cast<int>(i) % columns, row = static_cast<int>(i) / columns;
         laid.x = (column - (columns - 1) / 2.0) * pitch;
         laid.y = row * pitch;
@@ -251,7 +251,7 @@ Photo take_photo(const std::vector<cv::Mat>& sheets, const View& view, std::mt19
     const bool lying = random() % 4 == 0;
     const int short_side = view.long_side_px * 3 / 4;
     const cv::Size size = lying ? cv::Size(view.long_side_px, short_side) : cv::Size(short_side, view.long_side_px);
-    const std::vector<Laid> laid = laid_out(sheets, view, random);
+    const std::vector<LaidSheet> laid = laid_out(sheets, view, random);
 
     Camera camera;
     camera.turn = turned_about({std::cos(view.tilt_towards), std::sin(view.tilt_towards), 0},
@@ -259,7 +259,7 @@ Photo take_photo(const std::vector<cv::Mat>& sheets, const View& view, std::mt19
     camera.focal = kFocal * view.long_side_px;
     const auto extent = [&] {
         Box box;
-        for (const Laid& sheet : laid)
+        for (const LaidSheet& sheet : laid)
             for (const auto& [u, v] : {std::pair{0, 0}, {1, 0}, {1, 1}, {0, 1}}) box.include(sheet.seen(u, v, camera));
         return box;
     };
@@ -291,7 +291,7 @@ Photo take_photo(const std::vector<cv::Mat>& sheets, const View& view, std::mt19
                         cv::BORDER_REFLECT);
 
     Photo photo;
-    for (const Laid& sheet : laid) {
+    for (const LaidSheet& sheet : laid) {
         cv::Mat map_x(size, CV_32F, cv::Scalar(-10)), map_y(size, CV_32F, cv::Scalar(-10)), seen, alpha;
         map_sheet(
             sheet.picture.size(), [&](double u, double v) { return sheet.seen(u, v, camera); }, map_x, map_y);

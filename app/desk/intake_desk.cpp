@@ -215,16 +215,16 @@ qsizetype IntakeDesk::take_in(const QStringList& paths, const CancelToken& cance
     return done;
 }
 
-void IntakeDesk::bring(const QImage& image) {
+void IntakeDesk::bring(const QImage& image, const QString& name) {
     if (!editing_.may_change()) return;
     if (image.isNull()) return messages_.tell_problem(tr("There is no picture on the clipboard."));
-    looking_->post([this, image, cancel = cancel_token()] {
+    looking_->post([this, image, name, cancel = cancel_token()] {
         QByteArray png;
         QBuffer buffer(&png);
         buffer.open(QIODevice::WriteOnly);
         image.save(&buffer, "PNG");
         std::vector<IntakeEntry> fresh(1);
-        fresh[0].name = tr("pasted picture").toStdString();
+        fresh[0].name = name.toStdString();
         fresh[0].width_mm = fresh[0].height_mm = 100;  // until it is looked at
         const auto hash = library_.add_file(png.toStdString());
         if (hash) fresh[0].file = *hash;

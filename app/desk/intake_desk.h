@@ -45,7 +45,7 @@ public:
     // The same, and makes the thumbnails that are missing: for when the tray is shown.
     void open();
     void bring(const QStringList& paths);
-    void bring(const QImage& image);
+    void bring(const QImage& image, const QString& name);
     // Asks for scanners; scanners_found() answers, after seconds perhaps.
     void find_scanners();
     // Sheets come into the tray one by one.

@@ -41,6 +41,9 @@ public:
     // The paper whose pages a pen tells apart that the notebook is of; nothing: of any.
     const std::optional<AddressedBook>& book() const { return book_; }
     void set_book(const std::optional<AddressedBook>& book) { book_ = book; }
+    // Where the page is printed, when it is one of such paper that is in use.
+    const std::optional<PageAddress>& address() const { return address_; }
+    void set_address(const std::optional<PageAddress>& address) { address_ = address; }
     void count_added_page() { ++pages_in_notebook_; }
 
 signals:
@@ -55,6 +58,7 @@ private:
     std::optional<Page> page_;
     Notebook notebook_;
     std::optional<AddressedBook> book_;
+    std::optional<PageAddress> address_;
     int pages_in_notebook_ = 0;
     UndoState undo_state_;
     int edition_ = 0;

@@ -148,11 +148,17 @@ void PenDesk::start(const std::filesystem::path& socket, const QString& passcode
             if (!line) return line.error();
             std::string serial;
             bool live = false;  // all that it had in its memory has been taken
-            LibraryKeeper keeper(library_, [&](const KeptCaptures& kept) {
-                // It is on disk, whatever becomes of the link.
-                QMetaObject::invokeMethod(
-                    this, [this, kept, serial, live] { captured(kept, serial, live); }, Qt::QueuedConnection);
-            });
+            LibraryKeeper keeper(
+                library_,
+                [&](const KeptCaptures& kept) {
+                    // It is on disk, whatever becomes of the link.
+                    QMetaObject::invokeMethod(
+                        this, [this, kept, serial, live] { captured(kept, serial, live); }, Qt::QueuedConnection);
+                },
+                [this](const CapturedStroke& so_far) {
+                    QMetaObject::invokeMethod(
+                        this, [this, so_far] { written_so_far(so_far); }, Qt::QueuedConnection);
+                });
             bool was_locked = false;
             PenLink pen(keeper, QSysInfo::machineHostName().toStdString(), [&](const LinkStatus& now) {
                 serial = now.pen.serial;
@@ -252,9 +258,14 @@ void PenDesk::change_settings(const std::string& serial, const PenSettings& sett
     if (Link* link = link_of(serial)) link->requests.change_settings(settings);
 }
 
+void PenDesk::written_so_far(const CapturedStroke& stroke) {
+    if (document_.page() && document_.address() == stroke.address) emit writing(ink_of(stroke));
+}
+
 void PenDesk::captured(const KeptCaptures& kept, const std::string& serial, bool live) {
     std::vector<PageId> elsewhere;
     bool more = false;
+    emit writing({});  // it is lifted, and stands on its page now
     for (const KeptCaptures::OnPage& page : kept.pages) {
         more = more || page.new_page;
         if (document_.is_open(page.page))

@@ -52,6 +52,8 @@ public:
 
 signals:
     void changed();
+    // What is under a pen on the open page, before it is lifted; no points: nothing any more.
+    void writing(const Stroke& so_far);
     void page_wanted(PageId page);
     void pages_changed();  // the library has other pages or notebooks
 
@@ -63,6 +65,7 @@ private:
     void restart(const Link& link, const QString& passcode);
     void heard(Link& link, const LinkStatus& status);
     void ended(Link& link, const Status& status);
+    void written_so_far(const CapturedStroke& stroke);
     void captured(const KeptCaptures& kept, const std::string& serial, bool live);
     void ask_about_other(const KeptCaptures::OnPage& page, const std::string& serial);
     void part(const KeptCaptures::OnPage& page, const std::string& serial);

@@ -21,6 +21,7 @@ struct Session::Loaded {
     Notebook notebook;
     int pages = 0;
     std::optional<AddressedBook> book;
+    std::optional<PageAddress> address;
 };
 
 Session::Session(std::unique_ptr<Library> library, std::filesystem::path models, QObject* parent)
@@ -122,6 +123,8 @@ void Session::open_page(PageId id) {
             if (!pages) return pages.error();
             const auto books = library_->addressed_books();
             if (!books) return books.error();
+            const auto address = library_->address_of(id);
+            if (!address) return address.error();
             const auto book = std::ranges::find(*books, page->info.notebook, &AddressedBook::notebook);
             auto mirror = std::make_shared<Page>(*page);
             return Loaded{*std::move(page),
@@ -131,7 +134,8 @@ void Session::open_page(PageId id) {
                           *std::move(undo_state),
                           *std::move(notebook),
                           static_cast<int>(pages->size()),
-                          book == books->end() ? std::nullopt : std::optional(*book)};
+                          book == books->end() ? std::nullopt : std::optional(*book),
+                          *address};
         },
         [this, id, edition = document_.edition()](Result<Loaded>& loaded) {
             if (!loaded) return messages_.tell_problem(loaded.error());
@@ -157,6 +161,7 @@ void Session::page_loaded(Loaded& loaded) {
     const bool other_notebook = model_->open_notebook_id() != loaded.notebook.id;
     model_->set_open_notebook(loaded.notebook.id);
     document_.set_book(loaded.book);
+    document_.set_address(loaded.address);
     document_.open(std::move(loaded.page), std::move(loaded.notebook), loaded.pages, std::move(loaded.undo_state));
     readings_->open(std::move(loaded.mirror), std::move(loaded.reading), std::move(loaded.corrections));
     document_.tell_opened();

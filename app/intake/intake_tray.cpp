@@ -10,6 +10,7 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include "intake/camera_dialog.h"
 #include "intake/scan_dialog.h"
 #include "look/dialog_parts.h"
 #include "look/theme.h"
@@ -85,10 +86,14 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     auto* ways = new QMenu(bring);
     ways->addAction(tr("Files …"), this, &IntakeTray::files_wanted);
     ways->addAction(tr("The picture on the clipboard"), this,
-                    [this] { desk_.bring(QApplication::clipboard()->image()); });
+                    [this] { desk_.bring(QApplication::clipboard()->image(), tr("pasted picture")); });
     ways->addAction(tr("Scan sheets …"), this, [this] {
         ScanDialog dialog(desk_, window());
         if (dialog.exec() == QDialog::Accepted) desk_.scan(dialog.wish());
+    });
+    ways->addAction(tr("Document camera …"), this, [this] {
+        CameraDialog dialog(desk_, usual_cameras(), window());
+        dialog.exec();
     });
     ways->addSeparator();
     watch_ = ways->addAction({}, this, [this] {

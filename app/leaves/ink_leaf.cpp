@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "ink/nib.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -82,6 +83,7 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     connect(&choose_, &ChooseTool::tapped, this, &InkLeaf::hear_stroke_at);
     connect(&session_.listening(), &ListeningDesk::moved, this, [this] { replay_.moved(); });
     connect(&session_.listening(), &ListeningDesk::opened, this, [this] { replay_.moved(); });
+    connect(&session_.pens(), &PenDesk::writing, this, &InkLeaf::show_writing);
     connect(&session_.tracks(), &TracksDesk::changed, this, [this] { sound_signs_.refresh(); });
     pen_near_.setSingleShot(true);
     flash_timer_.setSingleShot(true);
@@ -137,6 +139,7 @@ void InkLeaf::page_opened() {
     chosen_ = {};
     hits_.clear();
     flashed_ = {};
+    under_pen_ = {};
     tiles_.show(InkScene::of(*session_.page(), theme().page));
     replay_.forget();
     sound_signs_.refresh();
@@ -287,6 +290,14 @@ void InkLeaf::paintEvent(QPaintEvent* event) {
     painter.setRenderHint(QPainter::Antialiasing);
     replay_.paint(painter);
     if (!lens_) sound_signs_.paint(painter);
+    if (!under_pen_.points.empty()) {
+        painter.save();
+        painter.translate(view_.origin());
+        painter.scale(view_.scale(), view_.scale());
+        painter.setPen(Qt::NoPen);
+        StrokeLook(under_pen_).draw(painter, tiles_.scene().scheme);
+        painter.restore();
+    }
     for (const Box& hit : hits_) {
         QColor wash = t.hit;
         wash.setAlpha(t.dark ? 110 : 90);
@@ -346,6 +357,12 @@ void InkLeaf::begin(Tool tool, const PenSample& sample) {
     active_ = &with;
     with.begin(sample);
     if (tool == Tool::pen) emit pen_touched();
+}
+
+void InkLeaf::show_writing(const Stroke& so_far) {
+    const Box before = drawn_box(under_pen_);
+    under_pen_ = so_far;
+    for (const Box& box : {before, drawn_box(under_pen_)}) refresh(leaf_rect(box, 3));
 }
 
 bool InkLeaf::listen_at(QPointF px) {

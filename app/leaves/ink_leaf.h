@@ -96,6 +96,7 @@ private:
     void drop();
     bool listen_at(QPointF px);  // whether a sound sign was tapped
     void hear_stroke_at(QPointF px);
+    void show_writing(const Stroke& so_far);
     void flash(const Box& mm);
     void paint_figure(QPainter& painter, const Shape& shape) const;
     void page_opened();
@@ -130,7 +131,8 @@ private:
 
     ReadPlace chosen_;
     std::vector<Box> hits_;
-    Box flashed_;  // where something was just done
+    Stroke under_pen_;  // of a smart pen that writes on this page
+    Box flashed_;       // where something was just done
     QTimer flash_timer_;
 };
 

@@ -49,6 +49,16 @@
     </message>
 </context>
 <context>
+    <name>fernleaf::CameraDialog</name>
+    <message numerus="yes">
+        <source>%n picture(s) taken</source>
+        <translation>
+            <numerusform>%n picture taken</numerusform>
+            <numerusform>%n pictures taken</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::CorrectionDesk</name>
     <message numerus="yes">
         <source>Learning from %n line(s) of this page.</source>

@@ -27,6 +27,24 @@ CapturedPoint captured(const InkPoint& p, uint32_t after_ms) {
 
 }  // namespace
 
+Stroke ink_of(const CapturedStroke& captured) {
+    Stroke out;
+    out.pen = {.colour = 0x1E2A44, .width_mm = 0.45F};
+    out.start_ms = captured.start_ms;
+    std::vector<InkPoint> points;
+    uint32_t time = 0;
+    for (const CapturedPoint& p : captured.points) {
+        time += p.after_ms;
+        points.push_back({{p.x / 100.0, p.y / 100.0},
+                          static_cast<float>(p.pressure) / 255,
+                          static_cast<float>(p.tilt_x),
+                          static_cast<float>(p.tilt_y),
+                          time});
+    }
+    out.points = std::move(points);
+    return out;
+}
+
 std::vector<CapturedStroke> captured(const Stroke& stroke, const PageAddress& address) {
     std::vector<CapturedStroke> out;
     if (stroke.points.empty()) return out;

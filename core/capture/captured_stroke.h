@@ -36,6 +36,9 @@ struct CapturedStroke {
     friend bool operator==(const CapturedStroke&, const CapturedStroke&) = default;
 };
 
+// As ink, with the pen of captured strokes; without an id.
+Stroke ink_of(const CapturedStroke& captured);
+
 // Ink as a pen would have captured it: 1/100 mm, 1/255 of the pressure, whole degrees. In several strokes where it has
 // more points than one may have; they are not numbered. What lies farther away than may be is moved to there.
 std::vector<CapturedStroke> captured(const Stroke& stroke, const PageAddress& address);

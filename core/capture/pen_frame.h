@@ -32,6 +32,7 @@ enum class FrameKind : uint8_t {
     stroke = 11,          // pen
     kept = 12,            // computer: strokes up to a number are on disk; the pen may forget them
     bye = 13,             // either
+    writing = 14,         // pen: what is under it, so that it is seen before it is lifted
 };
 
 struct Frame {

@@ -108,6 +108,8 @@ void PenLink::handle(const Frame& frame, Moment now) {
             return as([&](const PenState& m) { heard_state(m, now); }, std::type_identity<PenState>{});
         case FrameKind::stroke:
             return as([&](const PenStroke& m) { heard_stroke(m.stroke, now); }, std::type_identity<PenStroke>{});
+        case FrameKind::writing:
+            return as([&](const PenWriting& m) { heard_writing(m); }, std::type_identity<PenWriting>{});
         case FrameKind::bye:
             return end(kGone);
         default:
@@ -222,6 +224,15 @@ void PenLink::heard_stroke(CapturedStroke stroke, Moment now) {
     stroke.start_ms = true_time(clock_, stroke.start_ms, now.wall_ms);
     ++expected_;
     held_.push_back(std::move(stroke));
+}
+
+// Where a piece was lost, the stroke is seen up to there until the pen is lifted.
+void PenLink::heard_writing(const PenWriting& writing) {
+    if (status_.stage != LinkStage::linked || !status_.drained) return;
+    if (writing.begin == 0) under_pen_ = {0, writing.address, 0, {}};
+    if (writing.address != under_pen_.address || writing.begin != under_pen_.points.size()) return;
+    under_pen_.points.insert(under_pen_.points.end(), writing.points.begin(), writing.points.end());
+    keeper_.writing(under_pen_);
 }
 
 void PenLink::keep_held(Moment now) {

@@ -35,6 +35,8 @@ public:
     virtual Status begin_anew(const std::string& serial, uint64_t memory) = 0;
     // On disk when it returns. Strokes follow what is kept without a gap; their times are the computer's.
     virtual Status keep(const std::string& serial, const std::vector<CapturedStroke>& strokes) = 0;
+    // The stroke under the pen, as far as it is known; it is kept when the pen is lifted.
+    virtual void writing(const CapturedStroke& so_far) { static_cast<void>(so_far); }
 };
 
 enum class LinkStage { greeting, locked, proving, linked, ended };
@@ -78,6 +80,7 @@ private:
     void refused(const PenRefused& message);
     void heard_state(const PenState& state, Moment now);
     void heard_stroke(CapturedStroke stroke, Moment now);
+    void heard_writing(const PenWriting& writing);
     void handle(const Frame& frame, Moment now);
     void keep_held(Moment now);
     void ask_again(Moment now);
@@ -102,6 +105,7 @@ private:
     bool clock_known_ = false;
     std::optional<PenSettings> wanted_;
     std::vector<CapturedStroke> held_;  // that are to be kept
+    CapturedStroke under_pen_;
     uint64_t expected_ = 1;
     uint64_t pens_last_ = 0;
     int64_t stage_began_ = 0, said_at_ = 0, heard_at_ = 0, asked_state_ = 0, asked_again_ = 0, failed_at_ = 0;

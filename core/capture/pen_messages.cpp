@@ -90,15 +90,14 @@ bool read_into(ByteReader& in, KeptUpTo& m) {
     m.number = in.number<uint64_t>();
     return true;
 }
-bool read_into(ByteReader& in, PenStroke& m) {
-    CapturedStroke& s = m.stroke;
-    s.number = in.number<uint64_t>();
-    s.address.paper = in.number<uint16_t>();
-    s.address.notebook = in.number<uint16_t>();
-    s.address.page = in.number<uint16_t>();
-    s.start_ms = in.number<int64_t>();
+void read_address(ByteReader& in, PageAddress& address) {
+    address.paper = in.number<uint16_t>();
+    address.notebook = in.number<uint16_t>();
+    address.page = in.number<uint16_t>();
+}
+bool read_points(ByteReader& in, std::vector<CapturedPoint>& points) {
     const size_t count = in.number<uint16_t>();
-    if (s.number == 0 || count == 0 || count > kMostCapturedPoints) return false;
+    if (count == 0 || count > kMostCapturedPoints) return false;
     for (size_t i = 0; i < count && !in.failed(); ++i) {
         CapturedPoint p;
         p.x = in.number<int32_t>();
@@ -111,11 +110,30 @@ bool read_into(ByteReader& in, PenStroke& m) {
         if (!within(p.x, kFarthestCaptured) || !within(p.y, kFarthestCaptured) || !within(p.tilt_x, kMostTilt) ||
             !within(p.tilt_y, kMostTilt))
             return false;
-        s.points.push_back(p);
+        points.push_back(p);
     }
     return true;
 }
+bool read_into(ByteReader& in, PenStroke& m) {
+    CapturedStroke& s = m.stroke;
+    s.number = in.number<uint64_t>();
+    read_address(in, s.address);
+    s.start_ms = in.number<int64_t>();
+    return s.number != 0 && read_points(in, s.points);
+}
+bool read_into(ByteReader& in, PenWriting& m) {
+    read_address(in, m.address);
+    m.begin = in.number<uint16_t>();
+    return read_points(in, m.points) && m.begin + m.points.size() <= kMostCapturedPoints;
+}
 bool read_into(ByteReader&, PenBye&) { return true; }
+
+ByteWriter& put_points(ByteWriter& out, const std::vector<CapturedPoint>& points) {
+    out.put(static_cast<uint16_t>(points.size()));
+    for (const CapturedPoint& p : points)
+        out.put(p.x).put(p.y).put(p.pressure).put(p.after_ms).put(p.tilt_x).put(p.tilt_y);
+    return out;
+}
 
 }  // namespace
 
@@ -145,10 +163,12 @@ std::string encoded(const PenStroke& m) {
     const CapturedStroke& s = m.stroke;
     ByteWriter out;
     out.put(s.number).put(s.address.paper).put(s.address.notebook).put(s.address.page).put(s.start_ms);
-    out.put(static_cast<uint16_t>(s.points.size()));
-    for (const CapturedPoint& p : s.points)
-        out.put(p.x).put(p.y).put(p.pressure).put(p.after_ms).put(p.tilt_x).put(p.tilt_y);
-    return out.bytes();
+    return put_points(out, s.points).bytes();
+}
+std::string encoded(const PenWriting& m) {
+    ByteWriter out;
+    out.put(m.address.paper).put(m.address.notebook).put(m.address.page).put(m.begin);
+    return put_points(out, m.points).bytes();
 }
 std::string encoded(const PenBye&) { return {}; }
 
@@ -172,6 +192,7 @@ template std::optional<ChangeSettings> decoded(std::string_view);
 template std::optional<SendAfter> decoded(std::string_view);
 template std::optional<KeptUpTo> decoded(std::string_view);
 template std::optional<PenStroke> decoded(std::string_view);
+template std::optional<PenWriting> decoded(std::string_view);
 template std::optional<PenBye> decoded(std::string_view);
 
 }  // namespace fernleaf

@@ -86,6 +86,14 @@ struct PenStroke {
     static constexpr FrameKind kKind = FrameKind::stroke;
     CapturedStroke stroke;
 };
+// Points of the stroke under the pen, from one on. Neither numbered nor kept: the whole stroke comes when the pen is
+// lifted.
+struct PenWriting {
+    static constexpr FrameKind kKind = FrameKind::writing;
+    PageAddress address;
+    uint16_t begin = 0;  // which of the stroke's points is the first here
+    std::vector<CapturedPoint> points;
+};
 struct PenBye {
     static constexpr FrameKind kKind = FrameKind::bye;
 };
@@ -102,6 +110,7 @@ std::string encoded(const ChangeSettings& message);
 std::string encoded(const SendAfter& message);
 std::string encoded(const KeptUpTo& message);
 std::string encoded(const PenStroke& message);
+std::string encoded(const PenWriting& message);
 std::string encoded(const PenBye& message);
 
 // Nothing where the bytes are not what the message is.

@@ -59,5 +59,16 @@ TEST(Passcode, IsProvedOnlyByTheSameOneForTheSamePenAndAttempt) {
     EXPECT_FALSE(same_proof(proof, proof_of(key_of("4711", "FL-1"), ProofBy::computer, b, a)));
 }
 
+TEST(PenMessages, WhatIsUnderThePenHasNoMorePointsThanAStroke) {
+    PenWriting writing{{2, 5, 1}, 7, {{100, 200, 128, 8, 0, 0}}};
+    const auto back = decoded<PenWriting>(encoded(writing));
+    ASSERT_TRUE(back);
+    EXPECT_EQ(back->begin, 7);
+    EXPECT_EQ(back->points, writing.points);
+    writing.begin = kMostCapturedPoints;
+    EXPECT_FALSE(decoded<PenWriting>(encoded(writing)));
+    EXPECT_FALSE(decoded<PenWriting>(encoded(PenWriting{{2, 5, 1}, 0, {}})));
+}
+
 }  // namespace
 }  // namespace fernleaf

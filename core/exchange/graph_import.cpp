@@ -17,10 +17,10 @@ namespace fernleaf {
 namespace {
 
 constexpr size_t kMostBytes = 4'000'000;
-constexpr int kDeepest = 100;  // outlines, graphs in nodes
-constexpr double kTypeMm = 4.2, kLetterShare = 0.52, kLineShare = 1.35;
+constexpr int kDeepestOutline = 100;  // outlines, graphs in nodes
+constexpr double kNodeTypeMm = 4.2, kLetterShare = 0.52, kLineShare = 1.35;
 constexpr double kWidestTextMm = 46, kPaddingMm = 3.5;
-constexpr double kMarginMm = 12, kMostPageMm = 1900;
+constexpr double kGraphMarginMm = 12, kMostPageMm = 1900;
 constexpr double kLabelMm = 14;  // of a link's words, wide at least
 
 struct GraphNode {
@@ -146,7 +146,7 @@ struct GraphmlReader {
                 nodes[id] = graph.nodes.size();
                 graph.nodes.push_back({tidy(text.empty() ? id : text), kind_named(data_of(child, names, {"shape"}))});
             }
-            if ((name == "graph" || name == "node") && depth < kDeepest && !read(child, depth + 1)) return false;
+            if ((name == "graph" || name == "node") && depth < kDeepestOutline && !read(child, depth + 1)) return false;
         }
         return true;
     }
@@ -178,7 +178,7 @@ Result<Graph> from_graphml(pugi::xml_node root) {
     return std::move(reader.graph);
 }
 
-bool add_outlines(Graph& graph, pugi::xml_node from, std::optional<size_t> parent, int depth) {
+bool add_outline_nodes(Graph& graph, pugi::xml_node from, std::optional<size_t> parent, int depth) {
     for (pugi::xml_node outline = from.child("outline"); outline; outline = outline.next_sibling("outline")) {
         if (graph.nodes.size() == kMostGraphNodes) return false;
         const size_t node = graph.nodes.size();
@@ -186,7 +186,7 @@ bool add_outlines(Graph& graph, pugi::xml_node from, std::optional<size_t> paren
         graph.nodes.push_back({tidy(*text != '\0' ? text : outline.attribute("title").value()),
                                parent ? ShapeKind::rounded_rectangle : ShapeKind::ellipse});
         if (parent) graph.edges.push_back({*parent, node, LinkHeads::none});
-        if (depth < kDeepest && !add_outlines(graph, outline, node, depth + 1)) return false;
+        if (depth < kDeepestOutline && !add_outline_nodes(graph, outline, node, depth + 1)) return false;
     }
     return true;
 }
@@ -194,18 +194,18 @@ bool add_outlines(Graph& graph, pugi::xml_node from, std::optional<size_t> paren
 Result<Graph> from_opml(pugi::xml_node root) {
     constexpr size_t kRings = 40;  // nodes: more stand better in layers
     Graph out;
-    if (!add_outlines(out, root.child("body"), std::nullopt, 0)) return kTooMany;
+    if (!add_outline_nodes(out, root.child("body"), std::nullopt, 0)) return kTooMany;
     out.arrangement = out.nodes.size() <= kRings ? Arrangement::radial : Arrangement::across;
     return out;
 }
 
 // The width and height words need, in lines of some breadth, mm.
 Point room_for(const std::string& text) {
-    const double letter = kTypeMm * kLetterShare,
+    const double letter = kNodeTypeMm * kLetterShare,
                  wide = letter * static_cast<double>(std::max<size_t>(2, decode_utf8(text).size()));
     const double lines = std::ceil(wide / kWidestTextMm);
     return {lines > 1 ? kWidestTextMm : wide + letter,
-            std::max(1.0, lines > 1 ? lines + 1 : 1.0) * kTypeMm * kLineShare};
+            std::max(1.0, lines > 1 ? lines + 1 : 1.0) * kNodeTypeMm * kLineShare};
 }
 
 Box figure_box(const GraphNode& node) {
@@ -290,9 +290,9 @@ Result<FilledPage> graph_page(const std::string& bytes, const CancelToken& cance
     if (std::max(all.width(), all.height()) > kMostPageMm) return Error{"the graph is larger than a page can be"};
     FilledPage page;
     page.info.paper = Paper::plain;
-    page.info.width_mm = std::max(page.info.width_mm, all.width() + 2 * kMarginMm);
-    page.info.height_mm = std::max(page.info.height_mm, all.height() + 2 * kMarginMm);
-    const Point by{(page.info.width_mm - all.width()) / 2 - all.left, kMarginMm - all.top};
+    page.info.width_mm = std::max(page.info.width_mm, all.width() + 2 * kGraphMarginMm);
+    page.info.height_mm = std::max(page.info.height_mm, all.height() + 2 * kGraphMarginMm);
+    const Point by{(page.info.width_mm - all.width()) / 2 - all.left, kGraphMarginMm - all.top};
     int64_t key = 0;
     for (size_t i = 0; i < boxes.size(); ++i) {
         const Box box = shifted(boxes[i], by);
@@ -306,7 +306,7 @@ Result<FilledPage> graph_page(const std::string& bytes, const CancelToken& cance
         page.content.shapes.push_back(std::move(figure));
         if (!graph->nodes[i].text.empty())
             page.content.texts.push_back(
-                words_at(graph->nodes[i].text, box.centre(), room_for(graph->nodes[i].text).x, kTypeMm));
+                words_at(graph->nodes[i].text, box.centre(), room_for(graph->nodes[i].text).x, kNodeTypeMm));
     }
     for (const GraphEdge& edge : graph->edges) {
         if (edge.from == edge.to) continue;  // a link leads from one figure to another
@@ -315,7 +315,7 @@ Result<FilledPage> graph_page(const std::string& bytes, const CancelToken& cance
         if (edge.heads == LinkHeads::both) link.shape.kind = ShapeKind::double_arrow;
         if (!edge.text.empty()) {
             const std::vector<Point>& p = link.shape.points;
-            const double size = 0.85 * kTypeMm;
+            const double size = 0.85 * kNodeTypeMm;
             page.content.texts.push_back(words_at(edge.text, (p.front() + p.back()) * 0.5 + Point{kLabelMm / 2, 0},
                                                   std::max(kLabelMm, 0.85 * room_for(edge.text).x), size));
         }

@@ -8,7 +8,7 @@
 namespace fernleaf {
 namespace {
 
-std::string number(double value, int decimals) {
+std::string decimal(double value, int decimals) {
     std::ostringstream out;
     out.imbue(std::locale::classic());
     out.precision(decimals);
@@ -54,8 +54,8 @@ void add_brush(pugi::xml_node definitions, const std::string& id, const Pen& pen
         note.append_child(pugi::node_pcdata).set_value(pen.kind == PenKind::fountain ? "fountain" : "pencil");
     }
     add_property(brush, "color", colour_name(pen.colour));
-    add_property(brush, "width", number(pen.width_mm, 3), "mm");
-    if (pen.opacity < 1) add_property(brush, "transparency", number(255 * (1 - pen.opacity), 0));
+    add_property(brush, "width", decimal(pen.width_mm, 3), "mm");
+    if (pen.opacity < 1) add_property(brush, "transparency", decimal(255 * (1 - pen.opacity), 0));
     if (pen.tip == Tip::chisel) add_property(brush, "tip", "rectangle");
     if (!pen.by_pressure) add_property(brush, "ignorePressure", "true");
     if (pen.kind == PenKind::highlighter) add_property(brush, "rasterOp", "maskPen");
@@ -65,8 +65,8 @@ std::string points_of(const Stroke& stroke) {
     std::string text;
     for (const InkPoint& p : stroke.points) {
         if (!text.empty()) text += ", ";
-        text += number(p.at.x, 2) + ' ' + number(p.at.y, 2) + ' ' + number(p.pressure, 3) + ' ' +
-                std::to_string(p.time_ms) + ' ' + number(p.tilt_x, 0) + ' ' + number(p.tilt_y, 0);
+        text += decimal(p.at.x, 2) + ' ' + decimal(p.at.y, 2) + ' ' + decimal(p.pressure, 3) + ' ' +
+                std::to_string(p.time_ms) + ' ' + decimal(p.tilt_x, 0) + ' ' + decimal(p.tilt_y, 0);
     }
     return text;
 }
@@ -97,8 +97,8 @@ std::string write_inkml(const std::vector<Page>& pages) {
         pugi::xml_node canvas = definitions.append_child("canvas");
         canvas.append_attribute("xml:id") = ("canvas" + suffix).c_str();
         pugi::xml_node extent = canvas.append_child("traceFormat");
-        add_channel(extent, "X", "mm", "0", number(page.info.width_mm, 2));
-        add_channel(extent, "Y", "mm", "0", number(page.info.height_mm, 2));
+        add_channel(extent, "X", "mm", "0", decimal(page.info.width_mm, 2));
+        add_channel(extent, "Y", "mm", "0", decimal(page.info.height_mm, 2));
         int64_t begin = 0;
         for (const Stroke& s : page.strokes)
             if (s.start_ms > 0 && (begin == 0 || s.start_ms < begin)) begin = s.start_ms;

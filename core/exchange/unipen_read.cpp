@@ -42,9 +42,9 @@ struct RawPoint {
     double x = 0, y = 0, pressure = 0, time_ms = 0;
 };
 
-class Document {
+class UnipenDocument {
 public:
-    explicit Document(std::string_view bytes) : bytes_(bytes) {}
+    explicit UnipenDocument(std::string_view bytes) : bytes_(bytes) {}
 
     Result<std::vector<InkSheet>> read() {
         size_t number = 0;
@@ -217,7 +217,7 @@ Result<std::vector<InkSheet>> read_unipen(std::string_view bytes) {
     if (bytes.size() > kLargestBytes)
         return Error{"The ink can't be read: the file is larger than " + std::to_string(kLargestBytes / 1'000'000) +
                      " MB; split it."};
-    return Document(bytes).read();
+    return UnipenDocument(bytes).read();
 }
 
 }  // namespace fernleaf

@@ -10,7 +10,7 @@ namespace {
 
 constexpr double kStepUnits = 0.5;    // between points of smooth lines
 constexpr double kUnitsPerMs = 0.08;  // 4 cm a second
-constexpr int kArcDegrees = 8;        // between points of arcs
+constexpr int kRuleArcDegrees = 8;    // between points of arcs
 
 Point at_degrees(Point middle, double a, double b, double degrees) {
     const double t = degrees * std::numbers::pi / 180;
@@ -18,7 +18,7 @@ Point at_degrees(Point middle, double a, double b, double degrees) {
 }
 
 // Between b and c of four points, at t from 0 to 1.
-Point spline(Point a, Point b, Point c, Point d, double t) {
+Point rule_spline(Point a, Point b, Point c, Point d, double t) {
     const auto knot = [](double before, Point from, Point to) {
         return before + std::max(1e-6, std::sqrt(distance(from, to)));
     };
@@ -43,14 +43,14 @@ std::vector<Point> smooth(const std::vector<Point>& corners, bool closed) {
         const int steps = std::max(2, static_cast<int>(std::ceil(distance(corner(i), corner(i + 1)) / kStepUnits)));
         for (int k = 1; k <= steps; ++k)
             out.push_back(
-                spline(corner(i - 1), corner(i), corner(i + 1), corner(i + 2), static_cast<double>(k) / steps));
+                rule_spline(corner(i - 1), corner(i), corner(i + 1), corner(i + 2), static_cast<double>(k) / steps));
     }
     return out;
 }
 
 std::vector<Point> arc(Point middle, double a, double b, double from, double to) {
     std::vector<Point> out;
-    const int steps = std::max(2, static_cast<int>(std::abs(to - from) / kArcDegrees));
+    const int steps = std::max(2, static_cast<int>(std::abs(to - from) / kRuleArcDegrees));
     for (int k = 0; k <= steps; ++k) out.push_back(at_degrees(middle, a, b, from + (to - from) * k / steps));
     return out;
 }

@@ -14,7 +14,7 @@ namespace {
 constexpr size_t kSamples = 49;
 using Path = std::array<Point, kSamples>;
 
-constexpr double kStraight = 1.1;  // length of a straight path to its chord, at most
+constexpr double kSignStraight = 1.1;  // length of a straight path to its chord, at most
 constexpr double kLegStraight = 1.14;
 constexpr double kLevelDegrees = 15, kWaveDegrees = 20, kUprightDegrees = 25, kArcDegrees = 25;
 constexpr double kShortestLegMm = 0.8;
@@ -79,12 +79,12 @@ Path rightwards(Path path) {
 
 bool is_level(const Stroke& stroke) {
     const auto path = sampled(stroke);
-    return path && straight(*path, kStraight) && slope_of(path->front(), path->back()) <= kLevelDegrees;
+    return path && straight(*path, kSignStraight) && slope_of(path->front(), path->back()) <= kLevelDegrees;
 }
 
 bool is_upright(const Stroke& stroke) {
     const auto path = sampled(stroke);
-    return path && straight(*path, kStraight) && slope_of(path->front(), path->back()) >= 90 - kUprightDegrees;
+    return path && straight(*path, kSignStraight) && slope_of(path->front(), path->back()) >= 90 - kUprightDegrees;
 }
 
 bool is_wave(const Stroke& stroke) {

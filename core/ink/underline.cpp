@@ -15,7 +15,7 @@ constexpr double kFlat = 0.35;           // of an underline's width: its height 
 constexpr double kReach = 3.2;           // above it, in usual heights, writing is looked for
 constexpr double kGap = 1.5;             // from feet to the line, at most
 constexpr double kCut = 0.2;             // so far the line may run above the feet
-constexpr double kCovered = 0.6;         // of its length, by writing
+constexpr double kUnderlined = 0.6;      // of its length, by writing
 constexpr double kBetweenLetters = 0.5;  // on either side of a stroke, in usual heights, counts as covered
 constexpr double kBelow = 0.4;           // of its length, at most, with ink so near below:
 constexpr double kBelowGap = 1.1;        // in usual heights
@@ -86,7 +86,7 @@ std::vector<Underline> underlines_in(const std::vector<Stroke>& strokes) {
         std::ranges::sort(feet);
         // Tails hang below the usual foot, dots and the upper parts of letters stand above it.
         if (feet[feet.size() / 4] > kGap * usual || feet[feet.size() / 2] < -kCut * usual) continue;
-        if (covered(line.left, line.right, above) < kCovered) continue;
+        if (covered(line.left, line.right, above) < kUnderlined) continue;
         if (covered(line.left, line.right, below) > kBelow) continue;
         out.push_back(std::move(found));
     }

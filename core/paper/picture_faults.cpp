@@ -41,33 +41,6 @@ constexpr double kCreasedShare = 0.6;  // of the cells
 constexpr int kLeastPaper = 110;  // grey levels of paper in the middle,
 constexpr double kEven = 0.6;     // and of its darkest tenth, of that
 
-// The deviation of the Gaussian that the picture's edges seem to be blurred by, px: an edge so blurred rises by its
-// height over sqrt(2 pi) deviations a pixel at its steepest. 0 without edges.
-double blur_px(const cv::Mat& pixels) {
-    const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {kEdgePx, kEdgePx});
-    std::vector<double> blurs;
-    // A strip at a time: what is made of all of a large picture would take more memory than all else. Every second one
-    // tells as much as all.
-    for (int top = kEdgePx; top < pixels.rows - kEdgePx; top += 2 * kStripPx) {
-        const int bottom = std::min(top + kStripPx, pixels.rows - kEdgePx);
-        cv::Mat grey, low, high, dx, dy, slope;
-        cv::cvtColor(pixels.rowRange(top - kEdgePx, bottom + kEdgePx), grey, cv::COLOR_BGR2GRAY);
-        cv::GaussianBlur(grey, grey, {}, 0.6);  // noise has no edges
-        cv::erode(grey, low, around);
-        cv::dilate(grey, high, around);
-        cv::Sobel(grey, dx, CV_32F, 1, 0, 3, 1 / 8.0);
-        cv::Sobel(grey, dy, CV_32F, 0, 1, 3, 1 / 8.0);
-        cv::magnitude(dx, dy, slope);
-        cv::dilate(slope, slope, around);
-        const cv::Mat rise = high - low;
-        for (int y = kEdgePx; y < grey.rows - kEdgePx; y += 3)
-            for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)
-                if (rise.at<uchar>(y, x) >= kLeastRise)
-                    blurs.push_back(rise.at<uchar>(y, x) / (slope.at<float>(y, x) * std::sqrt(2 * std::numbers::pi)));
-    }
-    return blurs.size() < kLeastEdges ? 0 : median(std::move(blurs));
-}
-
 template <class Value>
 std::vector<Value> values(const cv::Mat& of) {
     std::vector<Value> out;
@@ -155,6 +128,32 @@ bool shows_glare(const cv::Mat& light) {
 }
 
 }  // namespace
+
+// An edge so blurred rises by its height over sqrt(2 pi) deviations a pixel at its steepest.
+double blur_px(const cv::Mat& pixels) {
+    const cv::Mat around = cv::getStructuringElement(cv::MORPH_RECT, {kEdgePx, kEdgePx});
+    std::vector<double> blurs;
+    // A strip at a time: what is made of all of a large picture would take more memory than all else. Every second one
+    // tells as much as all.
+    for (int top = kEdgePx; top < pixels.rows - kEdgePx; top += 2 * kStripPx) {
+        const int bottom = std::min(top + kStripPx, pixels.rows - kEdgePx);
+        cv::Mat grey, low, high, dx, dy, slope;
+        cv::cvtColor(pixels.rowRange(top - kEdgePx, bottom + kEdgePx), grey, cv::COLOR_BGR2GRAY);
+        cv::GaussianBlur(grey, grey, {}, 0.6);  // noise has no edges
+        cv::erode(grey, low, around);
+        cv::dilate(grey, high, around);
+        cv::Sobel(grey, dx, CV_32F, 1, 0, 3, 1 / 8.0);
+        cv::Sobel(grey, dy, CV_32F, 0, 1, 3, 1 / 8.0);
+        cv::magnitude(dx, dy, slope);
+        cv::dilate(slope, slope, around);
+        const cv::Mat rise = high - low;
+        for (int y = kEdgePx; y < grey.rows - kEdgePx; y += 3)
+            for (int x = kEdgePx; x < grey.cols - kEdgePx; x += 3)
+                if (rise.at<uchar>(y, x) >= kLeastRise)
+                    blurs.push_back(rise.at<uchar>(y, x) / (slope.at<float>(y, x) * std::sqrt(2 * std::numbers::pi)));
+    }
+    return blurs.size() < kLeastEdges ? 0 : median(std::move(blurs));
+}
 
 Faults faults_of(const cv::Mat& page, double width_mm) {
     Faults out;

@@ -16,6 +16,9 @@ namespace fernleaf {
 // flat: the straightened sheet, uncleaned, CV_8UC3, BGR. width_mm: of the sheet. That there is no sheet is not told.
 Faults faults_of(const cv::Mat& flat, double width_mm);
 
+// The deviation of the Gaussian that the picture's edges seem to be blurred by, px; 0 where there are too few to tell.
+double blur_px(const cv::Mat& page);
+
 // Whether a whole picture is light and even enough to be a sheet of paper, such as a scan.
 bool like_paper(const cv::Mat& pixels);
 

@@ -8,11 +8,11 @@ namespace fernleaf {
 namespace {
 
 constexpr double kNegligible = 30;  // a summand e^-30 of the other changes nothing that matters
-constexpr double kNever = -std::numeric_limits<double>::infinity();
+constexpr double kNoPath = -std::numeric_limits<double>::infinity();
 
 double log_add(double a, double b) {
     if (a < b) std::swap(a, b);
-    return b == kNever || b < a - kNegligible ? a : a + std::log1p(std::exp(b - a));
+    return b == kNoPath || b < a - kNegligible ? a : a + std::log1p(std::exp(b - a));
 }
 
 }  // namespace
@@ -26,8 +26,8 @@ CtcLoss ctc_loss(const cv::Mat& log_probabilities, const std::vector<int>& symbo
     const auto skips = [&](int s) { return s > 1 && states[s] != 0 && states[s] != states[s - 2]; };
     if (steps == 0) return {std::numeric_limits<double>::infinity(), {}};
 
-    cv::Mat_<double> forward(steps, count, kNever);   // ways to reach a state, with this step's score
-    cv::Mat_<double> backward(steps, count, kNever);  // ways on from it, without
+    cv::Mat_<double> forward(steps, count, kNoPath);   // ways to reach a state, with this step's score
+    cv::Mat_<double> backward(steps, count, kNoPath);  // ways on from it, without
     forward(0, 0) = seen(0, 0);
     if (count > 1) forward(0, 1) = seen(0, 1);
     // States that can't be reached yet, or from which the end can't be reached any more, are left out.
@@ -51,7 +51,7 @@ CtcLoss ctc_loss(const cv::Mat& log_probabilities, const std::vector<int>& symbo
         }
     double total = forward(steps - 1, count - 1);
     if (count > 1) total = log_add(total, forward(steps - 1, count - 2));
-    if (total == kNever) return {std::numeric_limits<double>::infinity(), {}};
+    if (total == kNoPath) return {std::numeric_limits<double>::infinity(), {}};
 
     CtcLoss out{-total, {}};
     cv::exp(log_probabilities, out.gradient);

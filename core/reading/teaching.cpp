@@ -16,7 +16,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr char kMagic[] = "fernleaf hand 1\n";
+constexpr char kTaughtMagic[] = "fernleaf hand 1\n";
 constexpr char kLinesMagic[] = "fernleaf lines 1\n";
 constexpr int kShares = 4;   // of the cross-validation
 constexpr int kRounds = 12;  // through all examples, at most
@@ -263,7 +263,7 @@ std::shared_ptr<const Weights> with_head(const Weights& weights, const ReaderHea
 }
 
 std::string encode_head(const ReaderHead& head, const Weights& weights) {
-    std::string out = kMagic;
+    std::string out = kTaughtMagic;
     const uint64_t sum = checksum(weights);
     out.append(reinterpret_cast<const char*>(&sum), sizeof sum);
     for (const cv::Mat& m : {head.weights, head.bias}) {
@@ -276,8 +276,8 @@ std::string encode_head(const ReaderHead& head, const Weights& weights) {
 
 Result<ReaderHead> decode_head(const std::string& bytes, const Weights& weights) {
     const ReaderHead base = head_of(weights);
-    const size_t header = sizeof kMagic - 1;
-    if (bytes.compare(0, header, kMagic) != 0 || bytes.size() < header + sizeof(uint64_t))
+    const size_t header = sizeof kTaughtMagic - 1;
+    if (bytes.compare(0, header, kTaughtMagic) != 0 || bytes.size() < header + sizeof(uint64_t))
         return Error{"This is not a hand that Fernleaf has learnt."};
     uint64_t sum = 0;
     std::memcpy(&sum, bytes.data() + header, sizeof sum);

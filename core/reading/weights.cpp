@@ -8,7 +8,7 @@
 namespace fernleaf {
 namespace {
 
-constexpr char kMagic[] = "fernleaf reader 1\n";
+constexpr char kWeightsMagic[] = "fernleaf reader 1\n";
 constexpr int kWidestLayer = 4096;
 constexpr int kLargestKernel = 31;
 constexpr int kMostLayers = 200;
@@ -57,9 +57,9 @@ Result<std::shared_ptr<const Weights>> load_weights(const std::filesystem::path&
     if (!unpacked) return unpacked.error();
     const std::string& bytes = *unpacked;
     const Error damaged{"The reader's weights in " + directory.string() + " are damaged or not Fernleaf's."};
-    const size_t header = sizeof kMagic - 1;
+    const size_t header = sizeof kWeightsMagic - 1;
     const size_t line_end = bytes.find('\n', header);
-    if (bytes.compare(0, header, kMagic) != 0 || line_end == std::string::npos) return damaged;
+    if (bytes.compare(0, header, kWeightsMagic) != 0 || line_end == std::string::npos) return damaged;
     auto weights = std::make_shared<Weights>();
     try {
         const auto json = nlohmann::json::parse(bytes.begin() + static_cast<std::ptrdiff_t>(header),

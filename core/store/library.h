@@ -302,6 +302,8 @@ public:
     // are passed over; a gap is an error.
     Result<KeptCaptures> keep_captures(const std::string& serial, const std::vector<CapturedStroke>& strokes);
     Result<std::vector<AddressedBook>> addressed_books() const;
+    // Of a page of addressed paper whose notebook is in use; else nothing.
+    Result<std::optional<PageAddress>> address_of(PageId page) const;
     // Archived, a notebook gives its address back: what is written there next begins another. It can be taken back
     // until that was done.
     Status archive_book(int64_t book, bool archived);

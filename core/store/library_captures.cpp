@@ -16,7 +16,6 @@ constexpr char kPenColumns[] = "serial, name, passkey, kept, clock_set, seen, ba
 constexpr int64_t kSittingMs = 1'800'000;                    // a longer pause begins another
 constexpr double kAmongTheFirst = 0.1, kAmongTheLast = 0.9;  // of a notebook's pages
 constexpr uint32_t kCovers[] = {0x2E6B4F, 0x8A3B6B, 0x1E2A44, 0xB5672C};
-const Pen kCapturingPen{.colour = 0x1E2A44, .width_mm = 0.45F};
 
 PenRecord pen_at(const Statement& row) {
     PenRecord out;
@@ -34,24 +33,6 @@ PenRecord pen_at(const Statement& row) {
     };
     out.state.used_kb = kb(7), out.state.room_kb = kb(8);
     out.memory = static_cast<uint64_t>(row.integer(9));
-    return out;
-}
-
-Stroke stroke_of(const CapturedStroke& captured) {
-    Stroke out;
-    out.pen = kCapturingPen;
-    out.start_ms = captured.start_ms;
-    std::vector<InkPoint> points;
-    uint32_t time = 0;
-    for (const CapturedPoint& p : captured.points) {
-        time += p.after_ms;
-        points.push_back({{p.x / 100.0, p.y / 100.0},
-                          static_cast<float>(p.pressure) / 255,
-                          static_cast<float>(p.tilt_x),
-                          static_cast<float>(p.tilt_y),
-                          time});
-    }
-    out.points = std::move(points);
     return out;
 }
 
@@ -252,7 +233,7 @@ Result<KeptCaptures> Library::keep_captures(const std::string& serial, const std
         }
         KeptCaptures::OnPage& page = out.pages[at->second];
         Elements one;
-        one.strokes.push_back(stroke_of(captured));
+        one.strokes.push_back(ink_of(captured));
         if (const auto why = validation_error(one)) return Error{*why};
         insert_elements(page.page, one);
         page.strokes.push_back(one.strokes.front());
@@ -305,6 +286,20 @@ void Library::judge_page(const std::string& serial, int number, KeptCaptures::On
     const bool begins_anew = number <= std::max(1.0, kAmongTheFirst * in_all) && last >= kAmongTheLast * in_all;
     page.other = other_notebook(listed_elements(earlier).strokes, listed_elements(later).strokes, begins_anew);
     page.other_from = captured[sitting].number;
+}
+
+Result<std::optional<PageAddress>> Library::address_of(PageId page) const {
+    const Turn turn(mutex_, db_);
+    std::optional<PageAddress> out;
+    Statement s = db_->prepare(
+        "SELECT b.paper, b.number, a.number FROM addressed_page a JOIN addressed_book b ON b.id = a.book WHERE a.page "
+        "= "
+        "? AND b.archived = 0");
+    if (s.bind(page).step())
+        out = PageAddress{static_cast<uint16_t>(s.integer(0)), static_cast<uint16_t>(s.integer(1)),
+                          static_cast<uint16_t>(s.integer(2))};
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
 }
 
 Result<std::vector<AddressedBook>> Library::addressed_books() const {

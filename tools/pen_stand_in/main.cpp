@@ -54,15 +54,30 @@ public:
     void go_on(StandInPen& pen, Moment now) {
         if (next_at_ == 0) next_at_ = now.steady_ms + length(next_);
         while (!done() && next_at_ <= now.steady_ms) {
-            const WrittenStroke& s = all_[next_];
-            if (!pen.write(s.address, s.points, now))
+            write_until(pen, now.steady_ms);
+            if (!pen.lift(now))
                 std::cerr << "fernleaf-pen: not captured, for the memory is full or the battery empty\n";
             if (++next_ == all_.size() && repeat_) next_ = 0;
+            put_ = 0;
             next_at_ += length(next_);
         }
+        if (!done() && next_at_ > 0) write_until(pen, now.steady_ms);
     }
 
 private:
+    // Puts down the points that were written by then, or all where the stroke's end has come.
+    void write_until(StandInPen& pen, int64_t now_ms) {
+        const WrittenStroke& s = all_[next_];
+        int64_t left = 0;  // of the stroke's time behind a point
+        for (size_t i = put_ + 1; i < s.points.size(); ++i) left += s.points[i].after_ms;
+        for (; put_ < s.points.size(); ++put_) {
+            const int64_t at = pace_ > 0 ? next_at_ - static_cast<int64_t>(static_cast<double>(left) / pace_) : now_ms;
+            if (at > now_ms) return;
+            if (put_ == 0) pen.touch(s.address);
+            pen.move(s.points[put_]);
+            if (put_ + 1 < s.points.size()) left -= s.points[put_ + 1].after_ms;
+        }
+    }
     int64_t length(size_t i) const {
         if (i >= all_.size() || pace_ <= 0) return 0;
         int64_t ms = all_[i].pause_ms;
@@ -73,7 +88,7 @@ private:
     std::vector<WrittenStroke> all_;
     double pace_;
     bool repeat_;
-    size_t next_ = 0;
+    size_t next_ = 0, put_ = 0;  // the stroke, and how many of its points
     int64_t next_at_ = 0;
 };
 

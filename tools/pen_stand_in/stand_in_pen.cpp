@@ -36,6 +36,15 @@ bool StandInPen::write(const PageAddress& address, std::vector<CapturedPoint> po
     return true;
 }
 
+void StandInPen::move(const CapturedPoint& point) {
+    if (under_.points.size() < kMostCapturedPoints) under_.points.push_back(point);
+}
+
+bool StandInPen::lift(Moment now) {
+    const UnderPen written = std::exchange(under_, {});
+    return write(written.address, written.points, now);
+}
+
 void StandInPen::connect() {
     connected_ = true;
     linked_ = sending_ = false;
@@ -154,6 +163,11 @@ void StandInPen::tick(Moment now) {
         progress_at_ = now.steady_ms;
     }
     send_more();
+    // What is under the pen is of use only to who has all that came before.
+    if (sent_ < memory_.last() || under_.told == under_.points.size() || outgoing_.size() >= kMostOutgoing) return;
+    const auto from = under_.points.begin() + static_cast<std::ptrdiff_t>(under_.told);
+    say(PenWriting{under_.address, static_cast<uint16_t>(under_.told), {from, under_.points.end()}});
+    under_.told = under_.points.size();
 }
 
 }  // namespace fernleaf

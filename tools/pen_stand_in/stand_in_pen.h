@@ -39,6 +39,12 @@ public:
     // What is written: false when it can't be captured, for its memory is full or its battery empty.
     bool write(const PageAddress& address, std::vector<CapturedPoint> points, Moment now);
 
+    // A stroke while it is written: what is under the pen so far is told to who is linked, and captured when it is
+    // lifted. Gives what write() does.
+    void touch(const PageAddress& address) { under_ = {address, {}, 0}; }
+    void move(const CapturedPoint& point);
+    bool lift(Moment now);
+
     void connect();
     void disconnect() { connected_ = false; }
     bool connected() const { return connected_; }
@@ -75,6 +81,12 @@ private:
     int tries_left_ = kTries;
     int64_t locked_until_ = 0;
     std::optional<PenProof> answered_;  // the proof that was judged last
+    struct UnderPen {
+        PageAddress address;
+        std::vector<CapturedPoint> points;
+        size_t told = 0;
+    };
+    UnderPen under_;
     uint64_t sent_ = 0, acknowledged_ = 0;
     int64_t progress_at_ = 0;
     bool sending_ = false;

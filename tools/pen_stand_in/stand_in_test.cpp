@@ -39,6 +39,8 @@ public:
         for (const CapturedStroke& s : strokes) kept[serial].push_back(s);
         return Done{};
     }
+    void writing(const CapturedStroke& so_far) override { under_pen = so_far; }
+    CapturedStroke under_pen;
     std::map<std::string, PenRecord> pens;
     std::map<std::string, std::vector<CapturedStroke>> kept, former;  // of the pen's memory, of those before
     bool full = false;
@@ -349,6 +351,26 @@ TEST(StandInPen, CapturesNothingWhenItIsFullOrEmpty) {
     EXPECT_TRUE(empty.pen->write({1, 1, 1}, some_points(1), empty.now));
     EXPECT_TRUE(empty.pen->write({1, 1, 1}, some_points(2), empty.now));
     EXPECT_FALSE(empty.pen->write({1, 1, 1}, some_points(3), empty.now));
+}
+
+TEST(PenLink, ToldWhatIsUnderThePenBeforeItIsLifted) {
+    Pair pair;
+    ASSERT_TRUE(pair.pair());
+    ASSERT_TRUE(pair.drain());
+    const std::vector<CapturedPoint> points = some_points(3);
+    ASSERT_GE(points.size(), 3U);
+    pair.pen->touch({2, 5, 4});
+    for (size_t i = 0; i < points.size(); ++i) {
+        pair.pen->move(points[i]);
+        pair.step(), pair.step();
+        EXPECT_EQ(pair.keeping.under_pen.points.size(), i + 1);
+    }
+    EXPECT_EQ(pair.keeping.under_pen.address, (PageAddress{2, 5, 4}));
+    EXPECT_TRUE(pair.kept().empty()) << "nothing is kept of it";
+    pair.pen->lift(pair.now);
+    ASSERT_TRUE(pair.drain());
+    ASSERT_EQ(pair.kept().size(), 1U);
+    EXPECT_EQ(pair.kept()[0].points, points);
 }
 
 TEST(PenLink, AfterAResetItTakesWhatIsNumberedAnew) {
