@@ -85,8 +85,7 @@ IntakeTray::IntakeTray(IntakeDesk& desk, QWidget* parent) : QWidget(parent), des
     }
     auto* ways = new QMenu(bring);
     ways->addAction(tr("Files …"), this, &IntakeTray::files_wanted);
-    ways->addAction(tr("The picture on the clipboard"), this,
-                    [this] { desk_.bring(QApplication::clipboard()->image(), tr("pasted picture")); });
+    ways->addAction(tr("The picture on the clipboard"), this, [this] { bring_clipboard(); });
     ways->addAction(tr("Scan sheets …"), this, [this] {
         ScanDialog dialog(desk_, window());
         if (dialog.exec() == QDialog::Accepted) desk_.scan(dialog.wish());
@@ -472,7 +471,7 @@ void IntakeTray::turn(int quarters) {
 void IntakeTray::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape) return emit left();
     if (event->key() == Qt::Key_Delete && list_->hasFocus()) return desk_.discard(chosen_ids());
-    if (event->matches(QKeySequence::Paste)) return desk_.bring(QApplication::clipboard()->image());
+    if (event->matches(QKeySequence::Paste)) return bring_clipboard();
     if (event->modifiers() == Qt::AltModifier && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) &&
         chosen())
         return desk_.move(chosen()->id, event->key() == Qt::Key_Up ? -1 : 1);
@@ -495,5 +494,7 @@ void IntakeTray::restyle() {
     warning_->setStyleSheet(QStringLiteral("color: %1; font-weight: 600").arg(t.unsure.name()));
     update();
 }
+
+void IntakeTray::bring_clipboard() { desk_.bring(QApplication::clipboard()->image(), tr("pasted picture")); }
 
 }  // namespace fernleaf

@@ -40,6 +40,7 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    void bring_clipboard();
     QWidget* build_tools();
     QToolButton* tool(const QString& icon_name, const QString& tip);
     struct Listed {  // as the list shows it
