@@ -9,6 +9,7 @@
 #include "desk/parts_fixture.h"
 #include "pen_stand_in/running_pen.h"
 #include "wait_until.h"
+#include "window/window_fixture.h"
 
 namespace fernleaf {
 namespace {
@@ -69,6 +70,36 @@ TEST_F(Pens, TurnToThePageThatIsWrittenOnAndShowItsInkAsItComes) {
     WAIT_UNTIL(pen.empty());
     session_->wait_idle();
     EXPECT_EQ(session_->page()->info.id, page);
+}
+
+// A smart pen that writes in the window.
+class PenInWindow : public Window {};
+
+TEST_F(PenInWindow, InkIsSeenBeforeThePenIsLifted) {
+    RunningPen pen({.name = "Walnut", .passcode = "4711"});
+    const PageId first = start_with_page();
+    const auto& pens = session_->pens().pens();
+    WAIT_UNTIL(!pens.empty() && pens[0].stage == LinkStage::locked);
+    session_->pens().pair(pens[0].pen.serial, "4711");
+    WAIT_UNTIL(pens[0].linked() && pens[0].drained);
+    pen.write({2, 5, 7}, 0);
+    WAIT_UNTIL(session_->page()->info.id != first);
+    const auto dark = [&](double x_mm) {  // on the second line, about there
+        const QImage image = ink()->grab().toImage();
+        const QPoint from = at(x_mm - 2, 25), to = at(x_mm + 2, 31);
+        for (int x = from.x(); x < to.x(); ++x)
+            for (int y = from.y(); y < to.y(); ++y)
+                if (qGray(image.pixel(x, y)) < 100) return true;
+        return false;
+    };
+    EXPECT_FALSE(dark(30));
+    pen.write_half({2, 5, 7}, 1);
+    WAIT_UNTIL(dark(30));
+    EXPECT_FALSE(dark(90)) << "it is not there yet";
+    EXPECT_EQ(session_->page()->strokes.size(), 1U) << "nothing is kept of it";
+    pen.write_rest();
+    WAIT_UNTIL(session_->page()->strokes.size() == 2);
+    WAIT_UNTIL(dark(90));
 }
 
 TEST_F(Pens, CapturedInkIsChangedAndErasedAsAnyInk) {

@@ -1,5 +1,7 @@
 #include "desk/library_model.h"
 
+#include <QDate>
+#include <QLocale>
 #include <algorithm>
 
 #include "desk/text_of.h"
@@ -149,6 +151,43 @@ void LibraryModel::copy_page(PageId page, NotebookId notebook, int number) {
             readings_.read_later({*copy});
             if (document_.page())
                 emit page_wanted(notebook == document_.notebook().id ? *copy : document_.page()->info.id);
+        });
+}
+
+void LibraryModel::gather(const std::vector<PageId>& pages) {
+    if (pages.empty()) return;
+    struct Gathered {
+        NotebookId notebook = 0;
+        std::vector<PageId> pages;
+    };
+    auto made = std::make_shared<Gathered>();
+    const QString title = tr("Sheaf, %1").arg(QLocale().toString(QDate::currentDate(), QLocale::ShortFormat));
+    pages_job(
+        [this, pages, made, title = title.toStdString()]() -> Status {
+            const auto first = library_.load_page(pages.front());
+            if (!first) return first.error();
+            auto like = library_.notebook(first->info.notebook);
+            if (!like) return like.error();
+            like->title = title;
+            const auto notebook = library_.add_notebook(*like);
+            if (!notebook) return notebook.error();
+            made->notebook = *notebook;
+            for (const PageId page : pages) {
+                const auto copy = library_.copy_page(page, *notebook, static_cast<int>(made->pages.size()) + 1);
+                if (!copy) {
+                    static_cast<void>(library_.bin_notebook(*notebook));  // half a sheaf is of no use
+                    return copy.error();
+                }
+                made->pages.push_back(*copy);
+            }
+            return Done{};
+        },
+        [this, made] {
+            readings_.read_later(made->pages);
+            emit page_wanted(made->pages.front());
+            messages_.tell_undoable(
+                tr("%n page(s) gathered into a sheaf.", nullptr, static_cast<int>(made->pages.size())),
+                [this, notebook = made->notebook] { bin_notebook(notebook); });
         });
 }
 

@@ -39,6 +39,8 @@ public:
     void add_page();  // after the open one
     void move_page(PageId page, NotebookId notebook, int number);
     void copy_page(PageId page, NotebookId notebook, int number);
+    // Copies of pages, from whatever notebooks, in a new one: a sheaf.
+    void gather(const std::vector<PageId>& pages);
     void bin_pages(const std::vector<PageId>& pages);
     void bin_notebook(NotebookId notebook);
     // Of the open notebook: its paper's addresses are free for another, or its own again.

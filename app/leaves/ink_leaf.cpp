@@ -22,7 +22,7 @@ constexpr int kPenNearMs = 700;
 constexpr double kWheelStep = 1.2;  // zoom for one notch
 constexpr int kFlashMs = 1200;
 constexpr double kFigureWashPx = 9;
-constexpr double kTapReachPx = 10;
+constexpr double kTapReachPx = 10, kTapSlopPx = 5;
 
 }  // namespace
 
@@ -61,7 +61,10 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     });
     connect(&document, &PageDocument::leaving, editor_, &TextEditor::close_text);
     // What is under the pen belongs to the page it was begun on.
-    connect(&document, &PageDocument::leaving, this, &InkLeaf::end);
+    connect(&document, &PageDocument::leaving, this, [this] {
+        sign_.reset();
+        end();
+    });
     connect(&document, &PageDocument::closed, this, [this] {
         drop();
         update();
@@ -130,6 +133,7 @@ void InkLeaf::flash(const Box& mm) {
 
 // What is under way comes to nothing.
 void InkLeaf::drop() {
+    sign_.reset();
     if (LeafTool* was = std::exchange(active_, nullptr)) was->cancel();
     choosing_.clear();
 }
@@ -365,10 +369,20 @@ void InkLeaf::show_writing(const Stroke& so_far) {
     for (const Box& box : {before, drawn_box(under_pen_)}) refresh(leaf_rect(box, 3));
 }
 
-bool InkLeaf::listen_at(QPointF px) {
-    const auto when = lens_ ? std::nullopt : sound_signs_.at(px);
-    if (when) session_.listening().play_from(*when);
+bool InkLeaf::press_sign(Tool tool, const PenSample& sample) {
+    const auto when = lens_ ? std::nullopt : sound_signs_.at(sample.at);
+    if (when) sign_ = {*when, tool, sample};
     return when.has_value();
+}
+
+void InkLeaf::go_on(const PenSample& sample) {
+    if (sign_) {
+        const QPointF by = sample.at - sign_->sample.at;
+        if (QPointF::dotProduct(by, by) < kTapSlopPx * kTapSlopPx) return;
+        const PressedSign pressed = *std::exchange(sign_, std::nullopt);
+        begin(pressed.tool, pressed.sample);
+    }
+    if (active_) active_->go_on(sample);
 }
 
 // While something is played, tapping ink goes there.
@@ -382,6 +396,8 @@ void InkLeaf::hear_stroke_at(QPointF px) {
 }
 
 void InkLeaf::end() {
+    if (const auto pressed = std::exchange(sign_, std::nullopt))
+        return session_.listening().play_from(pressed->when_ms);
     if (!active_) return;
     if (!session_.page()) return drop();
     LeafTool* was = std::exchange(active_, nullptr);
@@ -397,7 +413,7 @@ void InkLeaf::mousePressEvent(QMouseEvent* event) {
     if (touch && pen_near_.isActive()) return;
     if (touch && hand_rest_->area().contains(event->position().toPoint())) return;
     const PenSample sample{event->position()};
-    if (event->button() == Qt::LeftButton && listen_at(event->position())) return;
+    if (event->button() == Qt::LeftButton && press_sign(tool_, sample)) return;
     if (event->button() == Qt::MiddleButton) {
         active_ = &choose_;
         choose_.begin_panning(sample);
@@ -414,8 +430,8 @@ void InkLeaf::mousePressEvent(QMouseEvent* event) {
 }
 
 void InkLeaf::mouseMoveEvent(QMouseEvent* event) {
-    if (active_ == &choose_ || (active_ && event->buttons() & Qt::LeftButton))
-        active_->go_on({event->position()});
+    if (active_ == &choose_ || ((active_ || sign_) && event->buttons() & Qt::LeftButton))
+        go_on({event->position()});
     else if (tool_ == Tool::lasso)
         setCursor(lasso_.cursor_at(event->position()));
 }
@@ -439,7 +455,7 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
     const ButtonDoes does = eraser_end ? tablet_.eraser_end : barrel ? tablet_.barrel : ButtonDoes::nothing;
     switch (event->type()) {
         case QEvent::TabletPress:
-            if (does == ButtonDoes::nothing && listen_at(sample.at)) break;
+            if (does == ButtonDoes::nothing && press_sign(tool_, sample)) break;
             if (does == ButtonDoes::moves_page) {
                 active_ = &choose_;
                 choose_.begin_panning(sample);
@@ -455,14 +471,14 @@ void InkLeaf::tabletEvent(QTabletEvent* event) {
                   sample);
             break;
         case QEvent::TabletMove:
-            if (!active_) {
+            if (!active_ && !sign_) {
                 event->ignore();
                 return;
             }
-            active_->go_on(sample);
+            go_on(sample);
             break;
         case QEvent::TabletRelease:
-            if (!active_) {
+            if (!active_ && !sign_) {
                 event->ignore();
                 return;
             }

@@ -3,6 +3,7 @@
 
 #include <QTimer>
 #include <QWidget>
+#include <optional>
 
 #include "desk/session.h"
 #include "desk/tools.h"
@@ -94,7 +95,8 @@ private:
     void begin(Tool tool, const PenSample& sample);
     void end();
     void drop();
-    bool listen_at(QPointF px);  // whether a sound sign was tapped
+    bool press_sign(Tool tool, const PenSample& sample);  // whether there is a sound sign
+    void go_on(const PenSample& sample);
     void hear_stroke_at(QPointF px);
     void show_writing(const Stroke& so_far);
     void flash(const Box& mm);
@@ -120,6 +122,13 @@ private:
     SoundSigns sound_signs_;
     Tool tool_ = Tool::pen;
     LeafTool* active_ = nullptr;  // what the pen on the page is doing
+    // The pen came down on a sound sign: lifted there it plays; moved on, it is what the tool makes of it.
+    struct PressedSign {
+        int64_t when_ms = 0;
+        Tool tool = Tool::pen;
+        PenSample sample;
+    };
+    std::optional<PressedSign> sign_;
     Tablet tablet_;
     HandRest* hand_rest_;
     bool lens_ = false;

@@ -270,6 +270,7 @@ void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
     offer_notebooks(*move, false, pages);
     auto* copy = menu.addMenu(tr("Copy to"));
     offer_notebooks(*copy, true, pages);
+    menu.addAction(tr("Gather into a new sheaf"), this, [this, pages] { session_.model().gather(pages); });
     menu.addSeparator();
     menu.addAction(tr("Move %n page(s) to the bin  (Del)", nullptr, static_cast<int>(pages.size())), this,
                    [this, pages] { session_.model().bin_pages(pages); });

@@ -85,6 +85,18 @@ TEST_F(PagesInWindow, ADuplicateStandsBehindItsPage) {
     EXPECT_FALSE(session_->reading().lines.empty()) << "the copy is read, too";
 }
 
+TEST_F(PagesInWindow, AreGatheredIntoASheafAsCopies) {
+    const auto ids = three();
+    session_->model().gather({ids[2], ids[0]});
+    session_->wait_idle();
+    EXPECT_TRUE(session_->document().notebook().title.starts_with("Sheaf"));
+    EXPECT_EQ(order().size(), 2U);
+    EXPECT_EQ(page().info.number, 1);
+    EXPECT_EQ(session_->library().notebooks()->size(), 2U);
+    EXPECT_EQ(session_->library().pages(session_->library().load_page(ids[0])->info.notebook)->size(), 3U)
+        << "the pages stay where they are";
+}
+
 TEST_F(PagesInWindow, DeletedOnesComeBackFromTheNoticeOrTheBin) {
     const auto ids = three();
     choose(0);

@@ -41,9 +41,9 @@ TracksDialog::TracksDialog(Session& session, QWidget* parent) : QDialog(parent),
     import_ = button(tr("Import …"));
     for (QPushButton* b : {import_, device_, record_}) top->addWidget(b);
     column->addLayout(top);
-    empty_ =
-        remark(tr("Nothing has been recorded yet. Record while you write or while a pen writes: tap what was written, "
-                  "and you hear what was said."));
+    empty_ = remark(
+        tr("Nothing recorded yet. Record while you write, or while a smart pen does; then tap what was written to hear "
+           "what was said."));
     column->addWidget(empty_);
     list_ = new QListWidget;
     list_->setAccessibleName(tr("Voice tracks"));

@@ -176,6 +176,22 @@ TEST_F(Voice, ASignStandsBesideWhatWasWrittenMeanwhileAndPlaysIt) {
     EXPECT_TRUE(window_->voice_strip()->isVisible());
 }
 
+TEST_F(Voice, AStrokeBegunOnASignIsWritten) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    Tools tools = window_->spread()->tray()->tools();
+    tools.gestures = false;  // what is drawn beside words could be a proof mark
+    window_->spread()->tray()->set_tools(tools);
+    take(Tool::pen);
+    const QPointF sign = ink()->sound_signs().box_px(0).center();
+    const double scale = (ink()->width() - 44.0) / session_->page()->info.width_mm;
+    const QPointF mm = (sign - QPointF(22, 22)) / scale;
+    mouse_stroke({{mm.x(), mm.y()}, {mm.x() - 3, mm.y() + 14}, {mm.x() + 3, mm.y() + 16}});
+    session_->wait_idle();
+    EXPECT_EQ(session_->page()->strokes.size(), 4U);
+    EXPECT_FALSE(listening().open());
+}
+
 TEST_F(Voice, WhatWasNotThereYetIsFaint) {
     ASSERT_NO_FATAL_FAILURE(start());
     ASSERT_NO_FATAL_FAILURE(record_and_write());

@@ -131,6 +131,13 @@
             <numerusform>%n pages are in the bin.</numerusform>
         </translation>
     </message>
+    <message numerus="yes">
+        <source>%n page(s) gathered into a sheaf.</source>
+        <translation>
+            <numerusform>%n page gathered into a sheaf.</numerusform>
+            <numerusform>%n pages gathered into a sheaf.</numerusform>
+        </translation>
+    </message>
 </context>
 <context>
     <name>fernleaf::MainWindow</name>

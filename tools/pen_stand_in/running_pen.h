@@ -47,6 +47,18 @@ public:
         const std::lock_guard lock(mutex_);
         to_write_.emplace_back(address, waves(line));
     }
+    // Such a line while it is written: its first half, and lifted after the rest.
+    void write_half(const PageAddress& address, int line) {
+        const std::lock_guard lock(mutex_);
+        rest_ = waves(line);
+        pen_.touch(address);
+        for (size_t i = 0; i < rest_.size() / 2; ++i) pen_.move(rest_[i]);
+    }
+    void write_rest() {
+        const std::lock_guard lock(mutex_);
+        for (size_t i = rest_.size() / 2; i < rest_.size(); ++i) pen_.move(rest_[i]);
+        pen_.lift(now());
+    }
     bool waiting() {  // to write what it was told
         const std::lock_guard lock(mutex_);
         return !to_write_.empty();
@@ -97,6 +109,7 @@ private:
     StandInPen pen_;
     std::unique_ptr<LocalListener> listening_;
     std::vector<std::pair<PageAddress, std::vector<CapturedPoint>>> to_write_;
+    std::vector<CapturedPoint> rest_;
     std::atomic<bool> stopping_ = false;
     std::thread thread_;
 };
