@@ -142,6 +142,7 @@ void ListeningDesk::replay_page(int64_t from_when_ms) {
         return messages_.tell(tr("There is no ink on this page to replay."));
     close();
     page_replay_ = true;
+    opened_ms_ = now_ms();
     make_replay();
     // By the one that was written then, or next.
     for (const ReplayStroke& s : replay_->strokes) {
@@ -176,20 +177,18 @@ void ListeningDesk::make_replay() {
     strokes_ = document_.page()->strokes;
     std::vector<const Stroke*> pointers;
     for (const Stroke& s : strokes_) pointers.push_back(&s);
-    if (track_) {
-        replay_ = replay_of(pointers, *track_);
-        // What is written while listening is seen at once.
-        for (ReplayStroke& s : replay_->strokes)
-            if (strokes_[s.index].start_ms >= opened_ms_) s.begin_ms = s.end_ms = kAlwaysThere;
-        std::ranges::stable_sort(replay_->strokes, {}, &ReplayStroke::begin_ms);
-        // A page that was not written on meanwhile stays as it is.
-        const int64_t length = replay_->length_ms;
-        if (std::ranges::none_of(replay_->strokes,
-                                 [&](const ReplayStroke& s) { return s.end_ms >= 0 && s.begin_ms <= length; }))
-            replay_.reset();
-    } else {
-        replay_ = replay_of(pointers);
+    replay_ = track_ ? replay_of(pointers, *track_) : replay_of(pointers);
+    // What is written while listening is seen at once.
+    int64_t until = 0;
+    for (ReplayStroke& s : replay_->strokes) {
+        if (strokes_[s.index].start_ms >= opened_ms_) s.begin_ms = s.end_ms = kAlwaysThere;
+        until = std::max(until, s.end_ms);
     }
+    std::ranges::stable_sort(replay_->strokes, {}, &ReplayStroke::begin_ms);
+    if (!track_) replay_->length_ms = until;
+    // A page that was not written on while a track was heard stays as it is.
+    const auto comes = [&](const ReplayStroke& s) { return s.end_ms >= 0 && s.begin_ms <= replay_->length_ms; };
+    if (track_ && std::ranges::none_of(replay_->strokes, comes)) replay_.reset();
     emit moved();
 }
 

@@ -280,6 +280,12 @@ TEST_F(Voice, APageIsReplayedWithoutSound) {
     WAIT_UNTIL(!listening().playing());
     listening().go_to(kHeardMs + 8000);
     EXPECT_GE(listening().position_ms(), 1600);
+    // What is written now is there at once, and no part of it.
+    Elements ink;
+    ink.strokes = {stroke_at(160, now_ms() + 1000)};
+    session_->editing().add(ink, "Write");
+    EXPECT_EQ(listening().replay()->strokes.front().begin_ms, kAlwaysThere);
+    EXPECT_EQ(listening().length_ms(), 2000);
     // Another page is another replay.
     session_->model().add_page();
     session_->wait_idle();

@@ -66,7 +66,6 @@ void TrackPlayer::skip(std::vector<Silence> silences) { skipped_ = std::move(sil
 int64_t TrackPlayer::position_at(uint64_t frame) const {
     const auto next = std::ranges::upper_bound(marks_, frame, {}, &Mark::frame);
     const Mark& m = next == marks_.begin() ? marks_.front() : *std::prev(next);
-    // Nothing before the next mark is beyond what was read until then.
     const auto since = static_cast<double>(std::max(frame, m.frame) - m.frame) / kFramesPerMs;
     return std::min(static_cast<int64_t>(m.position_ms + since * m.speed), length_ms(track_));
 }
