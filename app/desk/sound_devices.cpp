@@ -91,7 +91,7 @@ private:
             float sum = 0;
             for (int c = 0; c < channels; ++c)
                 sum += format_.normalizedSampleValue(pending_.constData() + static_cast<qsizetype>(i) * each +
-                                                     c * format_.bytesPerSample());
+                                                     static_cast<qsizetype>(c) * format_.bytesPerSample());
             (*samples)[i] = sum / static_cast<float>(channels);
         }
         pending_.remove(0, static_cast<qsizetype>(frames) * each);
@@ -110,7 +110,7 @@ private:
 // Bytes for a speaker, pulled as samples.
 class Pulled : public QIODevice {
 public:
-    Pulled(SoundOutput::Pull pull, QAudioFormat format) : pull_(std::move(pull)), format_(std::move(format)) {
+    Pulled(SoundOutput::Pull pull, const QAudioFormat& format) : pull_(std::move(pull)), format_(format) {
         open(QIODevice::ReadOnly);
     }
     bool isSequential() const override { return true; }

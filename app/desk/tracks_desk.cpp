@@ -83,7 +83,7 @@ void TracksDesk::rename(TrackId track, const QString& name) {
 void TracksDesk::trim(TrackId track, int64_t from_ms, int64_t to_ms) {
     change(
         track,
-        [from_ms, to_ms](VoiceTrack t) {
+        [from_ms, to_ms](const VoiceTrack& t) {
             VoiceTrack part = trimmed(t, from_ms, to_ms);
             return part.pieces.empty() ? t : part;
         },

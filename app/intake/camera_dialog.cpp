@@ -124,9 +124,9 @@ CameraDialog::CameraDialog(IntakeDesk& desk, std::unique_ptr<CameraDevices> devi
     for (const CameraName& name : devices_->cameras()) device_choice_->addItem(name.name, name.id);
     device_choice_->setVisible(device_choice_->count() > 1);
     device_choice_->setCurrentIndex(std::max(0, device_choice_->findData(QSettings().value(kCameraKey))));
-    connect(device_choice_, &QComboBox::activated, this, &CameraDialog::open);
+    connect(device_choice_, &QComboBox::activated, this, &CameraDialog::open_camera);
     clock_.start();
-    open();
+    open_camera();
 }
 
 CameraDialog::~CameraDialog() {
@@ -134,7 +134,7 @@ CameraDialog::~CameraDialog() {
     worker_.reset();
 }
 
-void CameraDialog::open() {
+void CameraDialog::open_camera() {
     ++opened_;
     if (device_) device_->stop();
     device_.reset();

@@ -32,7 +32,7 @@ public:
     QCheckBox* by_itself() const { return by_itself_; }
 
 private:
-    void open();
+    void open_camera();
     void show_frame(const QImage& frame);
     void seen(const CameraView& view, const QImage& frame);
     void take(const QImage& frame);

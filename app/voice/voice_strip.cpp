@@ -166,10 +166,10 @@ void VoiceStrip::fill_more() {
     }
     menu->addAction(tr("Rename …"), this, &VoiceStrip::ask_name)->setEnabled(may);
     menu->addAction(tr("Cut off what is before this moment"), &tracks,
-                    [this, &tracks, &desk] { tracks.trim(desk.track()->id, desk.position_ms(), desk.length_ms()); })
+                    [&tracks, &desk] { tracks.trim(desk.track()->id, desk.position_ms(), desk.length_ms()); })
         ->setEnabled(may && desk.position_ms() > 0);
     menu->addAction(tr("Cut off what is after this moment"), &tracks,
-                    [this, &tracks, &desk] { tracks.trim(desk.track()->id, 0, desk.position_ms()); })
+                    [&tracks, &desk] { tracks.trim(desk.track()->id, 0, desk.position_ms()); })
         ->setEnabled(may && desk.position_ms() > 0);
     menu->addAction(tr("Export the sound …"), this, &VoiceStrip::ask_export);
     menu->addAction(tr("Export this page with its sound …"), this, &VoiceStrip::ask_page_export)

@@ -6,6 +6,7 @@
 #include <QToolButton>
 #include <QWidget>
 
+#include "desk/session.h"
 #include "voice/sound_band.h"
 
 namespace fernleaf {
