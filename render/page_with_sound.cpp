@@ -1,11 +1,10 @@
 #include "render/page_with_sound.h"
 
-#include <unistd.h>
-
 #include <QBuffer>
 #include <QCoreApplication>
 #include <QFile>
 #include <QImage>
+#include <QTemporaryDir>
 #include <algorithm>
 #include <cmath>
 
@@ -125,12 +124,10 @@ Status export_page_with_sound(const Library& library, PageId id, const VoiceTrac
     if (!reading) return reading.error();
     const auto notebook = library.notebook(page->info.notebook);
     if (!notebook) return notebook.error();
-    const std::filesystem::path sound = std::filesystem::temp_directory_path() /
-                                        ("fernleaf-" + std::to_string(::getpid()) + "-" + std::to_string(id) + ".opus");
+    const QTemporaryDir place;
+    const std::filesystem::path sound = place.filePath(QStringLiteral("sound.opus")).toStdString();
     const Status spoken = export_sound(library, track, sound, progress, cancel);
     auto opus = spoken ? read_regular(sound, kMostSoundBytes) : Result<std::string>(spoken.error());
-    std::error_code ignored;
-    std::filesystem::remove(sound, ignored);
     if (!opus) return opus.error();
     const std::string language = notebook->languages.empty() ? "en" : notebook->languages.front();
     const SpokenPage whole{*page, *reading, track,

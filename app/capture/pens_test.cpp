@@ -102,6 +102,55 @@ TEST_F(PenInWindow, InkIsSeenBeforeThePenIsLifted) {
     WAIT_UNTIL(dark(90));
 }
 
+TEST_F(PenInWindow, WhatWasUnderAPenThatVanishesGoesWithIt) {
+    auto pen = std::make_unique<RunningPen>(PenSetup{.name = "Walnut", .passcode = "4711"});
+    const PageId first = start_with_page();
+    const auto& pens = session_->pens().pens();
+    WAIT_UNTIL(!pens.empty() && pens[0].stage == LinkStage::locked);
+    session_->pens().pair(pens[0].pen.serial, "4711");
+    WAIT_UNTIL(pens[0].linked() && pens[0].drained);
+    pen->write({2, 5, 7}, 0);
+    WAIT_UNTIL(session_->page()->info.id != first);
+    QSignalSpy writing(&session_->pens(), &PenDesk::writing);
+    const auto points = [&] { return writing.empty() ? size_t{0} : writing.last()[0].value<Stroke>().points.size(); };
+    pen->write_half({2, 5, 7}, 1);
+    WAIT_UNTIL(points() > 0);
+    pen.reset();
+    WAIT_UNTIL(points() == 0);
+    EXPECT_EQ(session_->page()->strokes.size(), 1U);
+}
+
+TEST_F(PenInWindow, ANotebookIsArchivedAndTakenBackWhateverIsOpen) {
+    const PageId other = start_with_page();
+    ASSERT_NO_FATAL_FAILURE(close());
+    library_.reopen();
+    const auto kept = library_->keep_captures("FL-1", {{1, {2, 5, 7}, 1'790'000'000'000, RunningPen::waves(0)}});
+    ASSERT_TRUE(kept);
+    open();
+    const PageId page = kept->pages[0].page;
+    session_->open_page(page);
+    session_->wait_idle();
+    ASSERT_TRUE(session_->document().book());
+    EXPECT_EQ(session_->document().address(), (PageAddress{2, 5, 7}));
+    std::function<void()> take_back;
+    QObject::connect(&session_->messages(), &Messages::undoable, window_.get(),
+                     [&](const QString&, const std::function<void()>& back) { take_back = back; });
+    auto* archive = window_->findChild<QAction*>("archive");
+    ASSERT_TRUE(archive);
+    archive->trigger();
+    session_->wait_idle();
+    EXPECT_TRUE(session_->document().book()->archived);
+    EXPECT_FALSE(session_->document().address()) << "its addresses are free";
+    EXPECT_TRUE((*session_->library().addressed_books())[0].archived);
+    // Taken back from another notebook, it is this one that comes back.
+    session_->open_page(other);
+    session_->wait_idle();
+    take_back();
+    session_->wait_idle();
+    EXPECT_FALSE((*session_->library().addressed_books())[0].archived);
+    EXPECT_TRUE(session_->document().is_open(other));
+}
+
 TEST_F(Pens, CapturedInkIsChangedAndErasedAsAnyInk) {
     RunningPen pen(walnut_);
     begin();

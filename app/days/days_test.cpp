@@ -94,6 +94,34 @@ TEST_F(Days, WhatWasLookedUpForTheOldFilterIsNotShownUnderTheNew) {
     EXPECT_TRUE(days.page_at(days.index(1))->by_pen);
 }
 
+TEST_F(Days, AreNarrowedToWhatHasSoundAndPlayIt) {
+    ASSERT_NO_FATAL_FAILURE(begin());
+    const auto recording = session_->library().tracks();
+    ASSERT_TRUE(recording && recording->empty());
+    view_->sound_only()->setChecked(true);
+    WAIT_UNTIL(view_->days().rowCount() == 0);
+    view_.reset(), session_.reset();
+    library_.reopen();
+    const auto made = library_->begin_recording("Noon");
+    ASSERT_TRUE(made);
+    ASSERT_TRUE(library_->keep_recording(*made, {{made->sound, 0, 5000, kNoon - 1000}}, "x", true));
+    session_ = std::make_unique<Session>(std::move(library_.library), models_directory());
+    session_->wait_idle();
+    view_ = std::make_unique<DaysView>(*session_);
+    view_->set_notebooks(*session_->library().notebooks());
+    view_->show();
+    view_->sound_only()->setChecked(true);
+    WAIT_UNTIL(view_->days().rowCount() == 2);
+    ASSERT_TRUE(page_at(1)->sound);
+    EXPECT_EQ(page_at(1)->page, first_);
+    EXPECT_TRUE(view_->strip()->model()->index(1, 0).data(Qt::ToolTipRole).toString().contains("0:05 recorded"));
+    view_->list()->setCurrentIndex(row(1));
+    QTest::keyClick(view_->list(), Qt::Key_P);
+    ASSERT_TRUE(session_->listening().track());
+    EXPECT_EQ(session_->listening().position_ms(), 0) << "a second before it, as far as there is any";
+    session_->listening().close();
+}
+
 TEST_F(Days, KeysTurnCopyOpenAndLeave) {
     ASSERT_NO_FATAL_FAILURE(begin());
     page_at(1);

@@ -371,7 +371,7 @@ void DaysView::copy(const QModelIndex& index) {
 void DaysView::listen(const QModelIndex& index) {
     const DayPage* page = model_.page_at(index);
     if (!page || !page->sound) return;
-    if (const auto when = session_.tracks().first_heard(page->first_ms, page->last_ms))
+    if (const auto when = session_.tracks().heard().first_between(page->first_ms, page->last_ms))
         session_.listening().play_from(*when);
 }
 
@@ -381,7 +381,7 @@ void DaysView::offer(const QModelIndex& at_row, const QPoint& at) {
     const QPersistentModelIndex index(at_row);  // days may be listed anew while the menu is open
     QMenu menu;
     menu.addAction(tr("Open the page"), this, [this, index] { open(index); });
-    if (page->sound) menu.addAction(tr("Listen"), this, [this, index] { listen(index); });
+    if (page->sound) menu.addAction(tr("Play"), this, [this, index] { listen(index); });
     menu.addAction(model_.turned(index) ? tr("Show the ink") : tr("Show what it says"), this,
                    [this, index] { model_.turn(index); });
     menu.addAction(tr("Copy"), this, [this, index] { copy(index); });

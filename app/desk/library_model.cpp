@@ -242,20 +242,19 @@ void LibraryModel::bin_notebook(NotebookId notebook) {
         });
 }
 
-void LibraryModel::archive_book(bool archived) {
-    if (!document_.book() || !editing_.may_change()) return;
+void LibraryModel::archive_book(const AddressedBook& book, bool archived) {
+    if (!editing_.may_change()) return;
     disk_.ask(
-        this, [this, book = document_.book()->id, archived] { return library_.archive_book(book, archived); },
-        [this, book = *document_.book(), archived](const Status& done) {
+        this, [this, book, archived] { return library_.archive_book(book.id, archived); },
+        [this, book, archived](const Status& done) {
             if (!done) return messages_.tell_problem(done.error());
-            if (document_.book() && document_.book()->id == book.id) {
-                AddressedBook changed = book;
-                changed.archived = archived;
-                document_.set_book(changed);
-            }
-            if (!archived) return messages_.tell(tr("This notebook's paper is in use again."));
-            messages_.tell_undoable(tr("Archived. What a pen writes on such paper next begins a new notebook."),
-                                    [this] { archive_book(false); });
+            // What is known of the open page is of before.
+            if (document_.page() && document_.notebook().id == book.notebook)
+                emit page_wanted(document_.page()->info.id);
+            if (!archived) return messages_.tell(tr("Notebook taken out of the archive."));
+            messages_.tell_undoable(
+                tr("Notebook archived. What the pen writes on this paper next starts a new notebook."),
+                [this, book] { archive_book(book, false); });
         });
 }
 

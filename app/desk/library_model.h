@@ -43,8 +43,8 @@ public:
     void gather(const std::vector<PageId>& pages);
     void bin_pages(const std::vector<PageId>& pages);
     void bin_notebook(NotebookId notebook);
-    // Of the open notebook: its paper's addresses are free for another, or its own again.
-    void archive_book(bool archived);
+    // A notebook's paper is free for another one, or its own again.
+    void archive_book(const AddressedBook& book, bool archived);
     void restore(const std::vector<Binned>& things);
     void empty_bin();
     void look_into_bin();            // bin_seen() answers

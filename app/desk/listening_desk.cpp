@@ -5,6 +5,7 @@
 
 #include "base/now.h"
 #include "desk/text_of.h"
+#include "exchange/track_file.h"
 
 namespace fernleaf {
 namespace {
@@ -23,7 +24,6 @@ ListeningDesk::ListeningDesk(const DeskParts& parts, TracksDesk& tracks, QObject
     connect(&timer_, &QTimer::timeout, this, &ListeningDesk::tick);
     connect(&document_, &PageDocument::opened, this, [this] {
         if (page_replay_) return close();  // it was of another page
-        turned_to_ = document_.page()->info.id;
         make_replay();
     });
     connect(&document_, &PageDocument::closed, this, &ListeningDesk::close);
@@ -57,12 +57,7 @@ void ListeningDesk::play_track(TrackId id, int64_t position_ms) {
     track_ = *known;
     opened_ms_ = now_ms();
     skips_ = skips;
-    player_ = std::make_unique<PlayThread>(*track_, [this](SoundId sound) -> std::unique_ptr<SoundReader> {
-        const auto file = library_.sound_file(sound);
-        if (!file) return nullptr;
-        auto reader = SoundReader::open(*file);
-        return reader ? *std::move(reader) : nullptr;
-    });
+    player_ = std::make_unique<PlayThread>(*track_, sounds_of(library_));
     player_->seek(position_ms);
     position_ms_ = position_ms;
     make_replay();
@@ -137,19 +132,13 @@ void ListeningDesk::go_to(int64_t when_ms) {
     set_playing(true);
 }
 
-void ListeningDesk::replay_page(int64_t from_when_ms) {
+void ListeningDesk::replay_page() {
     if (!document_.page() || document_.page()->strokes.empty())
         return messages_.tell(tr("There is no ink on this page to replay."));
     close();
     page_replay_ = true;
     opened_ms_ = now_ms();
     make_replay();
-    // By the one that was written then, or next.
-    for (const ReplayStroke& s : replay_->strokes) {
-        if (strokes_[s.index].start_ms < from_when_ms) continue;
-        position_ms_ = from_when_ms > 0 ? s.begin_ms : 0;
-        break;
-    }
     written_at_.clear();
     for (const ReplayStroke& s : replay_->strokes) written_at_.push_back(s.begin_ms);
     emit opened();
@@ -166,7 +155,7 @@ void ListeningDesk::close() {
     replay_.reset();
     strokes_.clear();
     levels_.clear(), silences_.clear(), moments_.clear(), written_at_.clear();
-    position_ms_ = 0, speed_ = 1;
+    position_ms_ = 0, speed_ = 1, turned_to_ = 0;
     emit opened();
 }
 
@@ -196,14 +185,14 @@ void ListeningDesk::start_output() {
     if (!player_ || output_) return;
     output_ = devices().output();
     connect(output_.get(), &SoundOutput::lost, this, [this] {
-        messages_.tell_problem(tr("The speaker is not there any more. Plug it in, or choose another, and play again."));
+        messages_.tell_problem(tr("The speaker was disconnected. Connect it or choose another, then play again."));
         set_playing(false);
     });
     const auto pull = [player = player_.get()](std::span<float> out) { return player->pull(out); };
     if (!output_->start(pull)) {
         output_.reset();
         messages_.tell_problem(
-            tr("The speaker can't be used. Another program may hold it; choose another, or try again."));
+            tr("The speaker can't be used; another program may be using it. Choose another speaker or try again."));
         playing_ = false;
         return;
     }

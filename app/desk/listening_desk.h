@@ -34,8 +34,8 @@ public:
     void play_from(int64_t when_ms);
     // While something is open: to what was written then, and on from there; another track where it was heard in that.
     void go_to(int64_t when_ms);
-    // The open page without sound, from that time on.
-    void replay_page(int64_t from_when_ms = 0);
+    // The open page without sound, from its first stroke on.
+    void replay_page();
     void close();
 
     bool open() const { return track_ || page_replay_; }
@@ -82,7 +82,7 @@ private:
     std::vector<Silence> silences_;
     std::vector<WrittenMoment> moments_;  // while the open track was heard
     std::vector<int64_t> written_at_;
-    PageId turned_to_ = 0;
+    PageId turned_to_ = 0;         // by itself
     std::vector<Stroke> strokes_;  // of the open page
     std::optional<Replay> replay_;
     std::unique_ptr<PlayThread> player_;

@@ -199,6 +199,7 @@ void PenDesk::heard(Link& link, const LinkStatus& status) {
 }
 
 void PenDesk::ended(Link& link, const Status& status) {
+    emit writing({});  // what was under the pen comes when it is linked again
     link.over = true;
     link.over_ms = now_ms();
     if (link.forgotten) {

@@ -1,6 +1,7 @@
 #include "desk/play_thread.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace fernleaf {
 namespace {
@@ -12,7 +13,9 @@ constexpr size_t kMostParts = 64;
 }  // namespace
 
 PlayThread::PlayThread(VoiceTrack track, TrackPlayer::Opener opener)
-    : player_(std::move(track), std::move(opener)), parts_(1), thread_([this] { run(); }) {}
+    : parts_(1), thread_([this, track = std::move(track), opener = std::move(opener)]() mutable {
+          run({std::move(track), std::move(opener)});
+      }) {}
 
 PlayThread::~PlayThread() {
     {
@@ -24,41 +27,35 @@ PlayThread::~PlayThread() {
 }
 
 // What was made ready before is of no use any more.
-template <typename F>
-void PlayThread::change(F&& f) {
+void PlayThread::sought(int64_t position_ms) {
+    wish_.seek = position_ms;
+    ready_.clear();
+    used_ = 0;
+    changed_at_ = given_;
+    parts_ = {{given_, position_ms, position_ms, 0}};
+    ended_ = false;
+}
+
+void PlayThread::seek(int64_t position_ms) {
     {
-        const std::lock_guard player(player_mutex_);
-        f();
         const std::lock_guard lock(mutex_);
-        ready_.clear();
-        used_ = 0;
-        changed_at_ = given_;
-        const int64_t here = player_.position_at(given_);
-        parts_ = {{given_, here, here, 0}};
-        ended_ = false;
+        sought(position_ms);
     }
     wanted_.notify_all();
 }
 
-void PlayThread::seek(int64_t position_ms) {
-    change([&] { player_.seek(position_ms); });
-}
-
 void PlayThread::set_speed(double speed) {
-    change([&] {
-        int64_t here = 0;
-        {
-            const std::lock_guard lock(mutex_);
-            here = position_locked(0);
-        }
-        player_.set_speed(speed);
-        player_.seek(here);
-    });
+    {
+        const std::lock_guard lock(mutex_);
+        wish_.speed = speed;
+        sought(position_locked(0));
+    }
+    wanted_.notify_all();
 }
 
 void PlayThread::skip(std::vector<Silence> silences) {
-    const std::lock_guard player(player_mutex_);
-    player_.skip(std::move(silences));
+    const std::lock_guard lock(mutex_);
+    wish_.skip = std::move(silences);
 }
 
 size_t PlayThread::pull(std::span<float> out) {
@@ -93,28 +90,33 @@ int64_t PlayThread::position_locked(size_t waiting) const {
     return part.from_ms + (part.to_ms - part.from_ms) * within / static_cast<int64_t>(part.frames);
 }
 
-void PlayThread::run() {
+void PlayThread::run(TrackPlayer player) {
     std::vector<float> chunk(kChunk);
+    uint64_t read = 0;  // frames that the player gave, ever
     std::unique_lock lock(mutex_);
     while (!stop_) {
         if (ended_ || ready_.size() - used_ >= kAhead) {
             wanted_.wait(lock);
             continue;
         }
+        const Wish wish = std::exchange(wish_, {});
         lock.unlock();
-        {
-            const std::lock_guard player(player_mutex_);
-            const size_t got = player_.read(chunk);
-            const int64_t from = player_.position_at(given_), to = player_.position_at(given_ + got);
-            lock.lock();
-            parts_.push_back({given_, from, to, got});
-            if (parts_.size() > kMostParts) parts_.pop_front();
-            ready_.erase(ready_.begin(), ready_.begin() + static_cast<std::ptrdiff_t>(used_));
-            used_ = 0;
-            ready_.insert(ready_.end(), chunk.begin(), chunk.begin() + static_cast<std::ptrdiff_t>(got));
-            given_ += got;
-            ended_ = got < kChunk;
-        }
+        if (wish.skip) player.skip(*wish.skip);
+        if (wish.speed) player.set_speed(*wish.speed);
+        if (wish.seek) player.seek(*wish.seek);
+        const int64_t from = player.position_at(read);
+        const size_t got = player.read(chunk);
+        read += got;
+        const int64_t to = player.position_at(read);
+        lock.lock();
+        if (wish_.seek) continue;  // it was sought meanwhile: this is not what is to be heard
+        ready_.erase(ready_.begin(), ready_.begin() + static_cast<std::ptrdiff_t>(used_));
+        used_ = 0;
+        ready_.insert(ready_.end(), chunk.begin(), chunk.begin() + static_cast<std::ptrdiff_t>(got));
+        parts_.push_back({given_, from, to, got});
+        if (parts_.size() > kMostParts) parts_.pop_front();
+        given_ += got;
+        ended_ = got < kChunk;
     }
 }
 

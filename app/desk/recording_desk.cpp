@@ -58,15 +58,15 @@ void RecordingDesk::begin() {
     if (recording() || !editing_.may_change()) return;
     input_ = devices().input(chosen_device());
     if (!input_) {
-        return messages_.tell_problem(tr(
-            "No microphone was found. Plug one in, or choose it in the desktop's sound settings, and record again."));
+        return messages_.tell_problem(
+            tr("No microphone was found. Connect one, or check the desktop's sound settings, then try again."));
     }
     state_ = State::running;
     length_ms_ = 0, level_ = 0;
     job_ = std::make_shared<Job>();
     connect(input_.get(), &SoundInput::heard, this, &RecordingDesk::take);
     connect(input_.get(), &SoundInput::lost, this,
-            [this] { stop(tr("The microphone is not there any more. What was recorded until then is kept.")); });
+            [this] { stop(tr("The microphone was disconnected. What was recorded up to then is saved.")); });
     emit changed();
     const QString day = QLocale().toString(QDate::currentDate(), QLocale::ShortFormat);
     const QString name = document_.page() ? QString::fromStdString(document_.notebook().title) + ", " + day : day;
@@ -89,7 +89,8 @@ void RecordingDesk::begin() {
             if (!begun) return stop(text_of(begun.error()));
             if (!input_->start())
                 return stop(
-                    tr("The microphone can't be used. Another program may hold it; choose another, or try again."));
+                    tr("The microphone can't be used; another program may be using it. Choose another microphone or "
+                       "try again."));
             emit kept();
         });
 }
@@ -104,8 +105,7 @@ void RecordingDesk::take(const Samples& samples, int64_t arrived_ms) {
         this, [this, job = job_, samples, arrived_ms]() -> Status { return job->take(library_, *samples, arrived_ms); },
         [this, job = job_](const Status& taken) {
             if (!taken && job == job_)
-                stop(tr("The recording was ended: %1 What was recorded until then is kept.")
-                         .arg(text_of(taken.error())));
+                stop(tr("Recording stopped. %1 What was recorded up to then is saved.").arg(text_of(taken.error())));
         });
 }
 

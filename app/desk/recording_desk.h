@@ -30,6 +30,7 @@ public:
     void begin();  // a problem says why it can't
     void pause(bool paused);
     void end();
+    void toggle() { recording() ? end() : begin(); }
     bool recording() const { return state_ != State::none; }
     bool paused() const { return state_ == State::paused; }
     int64_t length_ms() const { return length_ms_; }

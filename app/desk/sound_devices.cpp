@@ -47,7 +47,9 @@ class MachineInput : public SoundInput {
 public:
     explicit MachineInput(QAudioDevice device) : device_(std::move(device)) {
         watchdog_.setInterval(kSilentMs);
-        connect(&watchdog_, &QTimer::timeout, this, &SoundInput::lost);
+        connect(&watchdog_, &QTimer::timeout, this, [this] {
+            if (!take()) emit lost();  // what came while the computer slept is heard first
+        });
         connect(&devices_, &QMediaDevices::audioInputsChanged, this, [this] {
             const auto there = QMediaDevices::audioInputs();
             if (std::ranges::none_of(there, [this](const QAudioDevice& d) { return d.id() == device_.id(); }))
@@ -78,13 +80,14 @@ public:
     }
 
 private:
-    void take() {
-        if (!bytes_) return;
+    // False: nothing has come.
+    bool take() {
+        if (!bytes_) return false;
         pending_ += bytes_->readAll();
         const int64_t now = now_ms();
         const int channels = format_.channelCount(), each = format_.bytesPerFrame();
         const auto frames = static_cast<size_t>(pending_.size() / each);
-        if (frames == 0) return;
+        if (frames == 0) return false;
         watchdog_.start();
         auto samples = std::make_shared<std::vector<float>>(frames);
         for (size_t i = 0; i < frames; ++i) {
@@ -96,6 +99,7 @@ private:
         }
         pending_.remove(0, static_cast<qsizetype>(frames) * each);
         emit heard(samples, now);
+        return true;
     }
 
     QMediaDevices devices_;

@@ -25,6 +25,7 @@ void TracksDesk::refresh() {
         [this](Result<std::vector<VoiceTrack>>& tracks) {
             if (!tracks) return messages_.tell_problem(tracks.error());
             tracks_ = *std::move(tracks);
+            heard_ = HeardTimes(tracks_);
             emit changed();
         });
 }
@@ -39,17 +40,6 @@ const VoiceTrack* TracksDesk::track_of(int64_t when_ms) const {
     const auto found =
         std::ranges::find_if(tracks_, [&](const VoiceTrack& t) { return position_of(t, when_ms).has_value(); });
     return found == tracks_.end() ? nullptr : &*found;
-}
-
-std::optional<int64_t> TracksDesk::first_heard(int64_t from_ms, int64_t to_ms) const {
-    std::optional<int64_t> first;
-    for (const VoiceTrack& t : tracks_)
-        for (const TrackPiece& p : t.pieces) {
-            if (p.began_ms > to_ms + kTieSlackMs || p.began_ms + p.length_ms < from_ms - kTieSlackMs) continue;
-            const int64_t begins = std::clamp(p.began_ms, from_ms, to_ms);
-            if (!first || begins < *first) first = begins;
-        }
-    return first;
 }
 
 void TracksDesk::change(TrackId track, const Change& change, const QString& done) {

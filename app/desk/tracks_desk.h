@@ -3,11 +3,10 @@
 
 #include <QObject>
 #include <functional>
-#include <optional>
 #include <vector>
 
 #include "desk/desk.h"
-#include "sound/voice_track.h"
+#include "sound/heard_times.h"
 
 namespace fernleaf {
 
@@ -24,8 +23,7 @@ public:
     // The track in which that time is heard, if there is one.
     const VoiceTrack* track_of(int64_t when_ms) const;
 
-    // The first moment between two times to which there is sound.
-    std::optional<int64_t> first_heard(int64_t from_ms, int64_t to_ms) const;
+    const HeardTimes& heard() const { return heard_; }  // of all of them
 
     void rename(TrackId track, const QString& name);
     void trim(TrackId track, int64_t from_ms, int64_t to_ms);
@@ -51,6 +49,7 @@ private:
     void change(TrackId track, const Change& change, const QString& done = {});
 
     std::vector<VoiceTrack> tracks_;
+    HeardTimes heard_;
 };
 
 // "1:02:03", "12:03".

@@ -100,14 +100,14 @@ CameraDialog::CameraDialog(IntakeDesk& desk, std::unique_ptr<CameraDevices> devi
     count_ = remark({});
     column->addWidget(says_);
     auto* foot = new QHBoxLayout;
-    by_itself_ = new QCheckBox(tr("Take sheets automatically"));
+    by_itself_ = new QCheckBox(tr("Take pictures automatically"));
     by_itself_->setChecked(true);
     foot->addWidget(by_itself_);
     foot->addWidget(count_, 1);
-    take_ = new QPushButton(tr("Take"));
+    take_ = new QPushButton(tr("Take picture"));
     take_->setProperty("secondary", true);
     take_->setAutoDefault(false);
-    take_->setToolTip(tr("Take what the camera sees  (Space)"));
+    take_->setToolTip(tr("Take a picture  (Space)"));
     take_->setShortcut(Qt::Key_Space);
     auto* close = new QPushButton(tr("Done"));
     close->setProperty("primary", true);
@@ -140,20 +140,19 @@ void CameraDialog::open_camera() {
     device_.reset();
     take_->setEnabled(false);
     if (device_choice_->count() == 0)
-        return says_->setText(tr("No camera was found. Connect one, and open this again."));
+        return says_->setText(tr("No camera was found. Connect one, then open this again."));
     device_ = devices_->open(device_choice_->currentData().toByteArray());
     QSettings().setValue(kCameraKey, device_choice_->currentData());
     if (device_) {
         connect(device_.get(), &CameraDevice::frame, this, &CameraDialog::show_frame);
         connect(device_.get(), &CameraDevice::lost, this, [this](const QString&) {
-            says_->setText(tr("The camera is not there any more. What was taken is in the tray."));
+            says_->setText(tr("The camera was disconnected. The pictures taken are in the intake tray."));
             take_->setEnabled(false);
         });
     }
-    says_->setText(
-        device_ && device_->start()
-            ? tr("Lay a sheet under the camera.")
-            : tr("The camera can't be used. Another program may hold it; close that one, or choose another."));
+    says_->setText(device_ && device_->start() ? tr("Place a sheet under the camera.")
+                                               : tr("The camera can't be used; another program may be using it. Close "
+                                                    "that program or choose another camera."));
 }
 
 void CameraDialog::show_frame(const QImage& frame) {
@@ -191,19 +190,19 @@ void CameraDialog::take(const QImage& frame) {
 void CameraDialog::say(const CameraView& view) {
     switch (view.state) {
         case CameraState::no_sheet:
-            return says_->setText(tr("Lay a sheet under the camera."));
+            return says_->setText(tr("Place a sheet under the camera."));
         case CameraState::moving:
             return says_->setText(tr("Hold still …"));
         case CameraState::faulty:
-            return says_->setText(view.faults.blurred ? tr("Blurred. Let the camera focus, or move it.")
-                                                      : tr("A lamp glares on the sheet. Move it or the sheet."));
+            return says_->setText(view.faults.blurred ? tr("The picture is blurred. Let the camera focus, or move it.")
+                                                      : tr("There is glare on the sheet. Move the lamp or the sheet."));
         case CameraState::ready:
             if (view.faults.low_resolution && !by_itself_->isChecked())
-                return says_->setText(tr("Still, but far away: move the camera closer for small writing."));
-            return says_->setText(by_itself_->isChecked() ? tr("Taken.")
-                                                          : tr("Sharp and still: press Space to take it."));
+                return says_->setText(tr("Move the camera closer: small writing may be unreadable."));
+            return says_->setText(by_itself_->isChecked() ? tr("Picture taken.")
+                                                          : tr("Ready. Press Space to take a picture."));
         case CameraState::taken:
-            return says_->setText(tr("Taken. Lay down the next sheet."));
+            return says_->setText(tr("Picture taken. Place the next sheet."));
     }
 }
 

@@ -1,4 +1,4 @@
-#include <QSignalSpy>
+#include <QTemporaryDir>
 
 #include "intake/camera_dialog.h"
 #include "paper/test_photo.h"
@@ -61,12 +61,12 @@ TEST_F(Camera, TakesSheetsByItselfIntoTheTray) {
     ASSERT_TRUE(shown_until_taken(first, 1));
     ASSERT_TRUE(shown_until_taken(second, 2));
     // One that was taken is not taken again.
-    WAIT_UNTIL((HeldCamera::last->show(second), dialog.says()->text().startsWith("Taken. Lay")));
+    WAIT_UNTIL((HeldCamera::last->show(second), dialog.says()->text().startsWith("Picture taken. Place")));
     EXPECT_EQ(dialog.taken(), 2);
     session_->wait_idle();
     EXPECT_EQ(session_->intake().entries().size(), 2U);
     HeldCamera::last->unplug();
-    EXPECT_TRUE(dialog.says()->text().contains("not there any more"));
+    EXPECT_TRUE(dialog.says()->text().contains("disconnected"));
 }
 
 TEST_F(Camera, TakesWhatItIsToldTo) {
@@ -80,6 +80,32 @@ TEST_F(Camera, TakesWhatItIsToldTo) {
     EXPECT_EQ(dialog.taken(), 1);
     session_->wait_idle();
     EXPECT_EQ(session_->intake().entries().size(), 1U);
+}
+
+TEST_F(Camera, ABlurredSheetIsToldAndNotTaken) {
+    start_with_page();
+    CameraDialog dialog(session_->intake(), std::make_unique<HeldCameras>());
+    dialog.show();
+    cv::Mat blurred;
+    cv::GaussianBlur(sheet(0, false), blurred, {}, 7);
+    WAIT_UNTIL((HeldCamera::last->show(blurred), dialog.says()->text().contains("blurred")));
+    EXPECT_EQ(dialog.taken(), 0);
+    WAIT_UNTIL((HeldCamera::last->show(sheet(0, false)), dialog.taken() == 1));
+}
+
+TEST_F(Camera, TheStandInShowsTheFoldersPictures) {
+    start_with_page();
+    QTemporaryDir folder;
+    EXPECT_TRUE(image_of(sheet(0, false)).save(folder.filePath("a.png")));
+    qputenv("FERNLEAF_CAMERA", folder.path().toUtf8());
+    CameraDialog dialog(session_->intake(), usual_cameras());
+    qunsetenv("FERNLEAF_CAMERA");
+    dialog.show();
+    WAIT_UNTIL(dialog.taken() == 1);
+    session_->wait_idle();
+    ASSERT_EQ(session_->intake().entries().size(), 1U);
+    EXPECT_TRUE(session_->intake().entries()[0].name.starts_with("camera"));
+    EXPECT_TRUE(session_->intake().entries()[0].treatment.outline);
 }
 
 TEST_F(Camera, WithoutOneItSaysWhatToDo) {

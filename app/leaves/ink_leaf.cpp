@@ -110,7 +110,7 @@ void InkLeaf::page_edited(const Edit& edit) {
     }
     refresh(leaf_rect(touched_by(edit), 3));
     replay_.forget();
-    sound_signs_.refresh();
+    sound_signs_.edited(edit);
     // Undo may take what is being written, or what is chosen, off the page.
     text_.page_edited(edit);
     if (std::ranges::any_of(ids_of(edit.removed), [this](ElementId id) { return selection().contains(id); }))

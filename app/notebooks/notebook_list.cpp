@@ -6,6 +6,8 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
+#include <initializer_list>
+#include <tuple>
 
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -216,43 +218,28 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     task_->hide();
     column->addWidget(task_);
 
-    auto* pens = new QHBoxLayout;
-    pens->setContentsMargins(10, 0, 10, 0);
-    auto* waiting = new QHBoxLayout;
-    waiting->setContentsMargins(10, 0, 10, 0);
-    auto* back = new QHBoxLayout;
-    back->setContentsMargins(10, 0, 10, 0);
-    auto* foot = new QHBoxLayout;
-    foot->setContentsMargins(10, 0, 10, 0);
-    const auto button = [&](const QString& text, const QString& tip) {
-        auto* b = new QToolButton;
-        b->setText(text);
-        b->setToolTip(tip);
-        b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-        b->setIconSize({20, 20});
-        foot->addWidget(b);
-        return b;
+    // Each row's first button at the left, its last at the right.
+    const auto row = [&](std::initializer_list<std::tuple<QToolButton**, QString, QString>> buttons) {
+        auto* out = new QHBoxLayout;
+        out->setContentsMargins(10, 0, 10, 0);
+        for (const auto& [button, text, tip] : buttons) {
+            if (out->count() > 0) out->addStretch();
+            *button = new QToolButton;
+            (*button)->setText(text);
+            (*button)->setToolTip(tip);
+            (*button)->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+            (*button)->setIconSize({20, 20});
+            out->addWidget(*button);
+        }
+        if (buttons.size() == 1) out->addStretch();
+        column->addLayout(out);
     };
-    pens_ = button(tr("Pens"), tr("Smart pens: link, pair, settings  (Ctrl+Shift+P)"));
-    foot->removeWidget(pens_);
-    pens->addWidget(pens_);
-    pens->addStretch();
-    column->addLayout(pens);
-    intake_ = button(tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)"));
-    days_ = button(tr("Days"), tr("What was written, by days  (Ctrl+Shift+Y)"));
-    voice_ = button(tr("Voice tracks"), tr("Voice tracks: record, listen, bring in  (Ctrl+Shift+V)"));
-    for (QToolButton* b : {intake_, days_, voice_}) foot->removeWidget(b);
-    waiting->addWidget(intake_);
-    waiting->addStretch();
-    column->addLayout(waiting);
-    back->addWidget(days_);
-    back->addStretch();
-    back->addWidget(voice_);
-    column->addLayout(back);
-    new_notebook_ = button(tr("New notebook"), tr("Make a notebook  (Ctrl+Shift+N)"));
-    foot->addStretch();
-    import_ = button(tr("Import"), tr("Import InkML, pictures or PDF  (Ctrl+I)"));
-    column->addLayout(foot);
+    row({{&pens_, tr("Pens"), tr("Smart pens: link, pair, settings  (Ctrl+Shift+P)")}});
+    row({{&intake_, tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)")}});
+    row({{&days_, tr("Days"), tr("What was written, by day  (Ctrl+Shift+Y)")},
+         {&voice_, tr("Voice tracks"), tr("Record, play and import voice tracks  (Ctrl+Shift+V)")}});
+    row({{&new_notebook_, tr("New notebook"), tr("Make a notebook  (Ctrl+Shift+N)")},
+         {&import_, tr("Import"), tr("Import InkML, pictures or PDF  (Ctrl+I)")}});
     restyle();
 
     search_timer_.setSingleShot(true);

@@ -3,7 +3,9 @@
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <numbers>
+#include <utility>
 
 #include "look/theme.h"
 
@@ -31,52 +33,58 @@ QPainterPath fern_head() {
 
 }  // namespace
 
+void SoundSigns::edited(const Edit& edit) {
+    const HeardTimes& heard = surface_.session().tracks().heard();
+    const auto has_sound = [&](const Stroke& s) { return heard.at(s.start_ms); };
+    if (std::ranges::any_of(edit.added.strokes, has_sound) || std::ranges::any_of(edit.removed.strokes, has_sound))
+        refresh();
+}
+
 void SoundSigns::refresh() {
-    signs_.clear();
-    const Page* page = surface_.session().page();
-    if (!page) return surface_.refresh_all();
+    const std::vector<Sign> before = std::exchange(signs_, {});
     struct Line {
         Box box;
         int64_t when_ms;
     };
-    std::vector<const Stroke*> heard;
-    const TracksDesk& tracks = surface_.session().tracks();
-    for (const Stroke& s : page->strokes)
-        if (!s.points.empty() && tracks.track_of(s.start_ms)) heard.push_back(&s);
+    std::vector<Line> strokes, lines;
+    const HeardTimes& heard = surface_.session().tracks().heard();
+    if (const Page* page = surface_.session().page())
+        for (const Stroke& s : page->strokes)
+            if (!s.points.empty() && heard.at(s.start_ms)) strokes.push_back({s.box(), s.start_ms});
     // Tall ones first: dots and commas join the line they stand in.
-    std::ranges::sort(heard, [](const Stroke* a, const Stroke* b) { return a->box().height() > b->box().height(); });
-    std::vector<Line> lines;
-    for (const Stroke* s : heard) {
-        const Box box = s->box();
+    std::ranges::sort(strokes, std::greater{}, [](const Line& s) { return s.box.height(); });
+    for (const Line& s : strokes) {
         const auto same = std::ranges::find_if(lines, [&](const Line& line) {
-            const double both = std::min(line.box.bottom, box.bottom) - std::max(line.box.top, box.top);
+            const double both = std::min(line.box.bottom, s.box.bottom) - std::max(line.box.top, s.box.top);
             // Bars and dots may lie above what they belong to.
-            const bool small = box.height() < kSmall * line.box.height();
+            const bool small = s.box.height() < kSmall * line.box.height();
             return both >=
-                   (small ? -kAbove * line.box.height() : kSameLine * std::min(line.box.height(), box.height()));
+                   (small ? -kAbove * line.box.height() : kSameLine * std::min(line.box.height(), s.box.height()));
         });
         if (same == lines.end()) {
-            lines.push_back({box, s->start_ms});
+            lines.push_back(s);
         } else {
             // Its height stays: lines that climb would join all others.
-            same->box.left = std::min(same->box.left, box.left);
-            same->when_ms = std::min(same->when_ms, s->start_ms);
+            same->box.left = std::min(same->box.left, s.box.left);
+            same->when_ms = std::min(same->when_ms, s.when_ms);
         }
     }
     for (const Line& line : lines)
         signs_.push_back({{std::max(kFromEdgeMm, line.box.left - kGapMm), line.box.centre().y}, line.when_ms});
-    surface_.refresh_all();
+    if (signs_ == before) return;
+    for (const std::vector<Sign>* side : {&before, &std::as_const(signs_)})
+        for (const Sign& sign : *side) surface_.refresh(box_of(sign).adjusted(-2, -2, 2, 2));
 }
 
-QRectF SoundSigns::box_px(size_t sign) const {
-    const QPointF middle = surface_.view().to_leaf({signs_[sign].at.x, signs_[sign].at.y});
+QRectF SoundSigns::box_of(const Sign& sign) const {
+    const QPointF middle = surface_.view().to_leaf({sign.at.x, sign.at.y});
     return {middle - QPointF(kSidePx / 2, kSidePx / 2), QSizeF(kSidePx, kSidePx)};
 }
 
 std::optional<int64_t> SoundSigns::at(QPointF px) const {
-    for (size_t i = 0; i < signs_.size(); ++i) {
-        const QPointF off = px - box_px(i).center();
-        if (std::abs(off.x()) <= kReachPx && std::abs(off.y()) <= kReachPx) return signs_[i].when_ms;
+    for (const Sign& sign : signs_) {
+        const QPointF off = px - box_of(sign).center();
+        if (std::abs(off.x()) <= kReachPx && std::abs(off.y()) <= kReachPx) return sign.when_ms;
     }
     return {};
 }
@@ -85,8 +93,8 @@ void SoundSigns::paint(QPainter& painter) const {
     static const QPainterPath head = fern_head();
     painter.save();
     painter.setBrush(Qt::NoBrush);
-    for (size_t i = 0; i < signs_.size(); ++i) {
-        const QRectF box = box_px(i);
+    for (const Sign& sign : signs_) {
+        const QRectF box = box_of(sign);
         QTransform to;
         to.translate(box.left(), box.top());
         to.scale(kSidePx, kSidePx);

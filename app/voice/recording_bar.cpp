@@ -33,8 +33,8 @@ RecordingBar::RecordingBar(RecordingDesk& recording, QWidget* parent) : QWidget(
     row->addSpacing(kMeterPx + 20);
     row->addStretch();
     pause_ = new QPushButton;
-    end_ = new QPushButton(tr("End recording"));
-    end_->setToolTip(tr("End recording  (Ctrl+Shift+R)"));
+    end_ = new QPushButton(tr("Stop recording"));
+    end_->setToolTip(tr("Stop recording  (Ctrl+Shift+R)"));
     // Writing goes on after a click.
     for (QPushButton* b : {pause_, end_}) {
         b->setFocusPolicy(Qt::TabFocus);
@@ -53,9 +53,9 @@ RecordingBar::RecordingBar(RecordingDesk& recording, QWidget* parent) : QWidget(
 void RecordingBar::show_state() {
     setVisible(recording_.recording());
     if (!recording_.recording()) return;
-    says_->setText(recording_.paused() ? tr("Recording is paused") : tr("Recording"));
+    says_->setText(recording_.paused() ? tr("Recording paused") : tr("Recording"));
     time_->setText(clock_text(recording_.length_ms()));
-    pause_->setText(recording_.paused() ? tr("Go on") : tr("Pause"));
+    pause_->setText(recording_.paused() ? tr("Resume") : tr("Pause"));
     restyle();
 }
 

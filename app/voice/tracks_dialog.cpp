@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 
 #include "look/dialog_parts.h"
+#include "voice/track_name.h"
 
 namespace fernleaf {
 namespace {
@@ -49,7 +50,7 @@ TracksDialog::TracksDialog(Session& session, QWidget* parent) : QDialog(parent),
     list_->setAccessibleName(tr("Voice tracks"));
     column->addWidget(list_, 1);
     auto* row = new QHBoxLayout;
-    more_ = button(tr("Change"));
+    more_ = button(tr("Edit"));
     more_->setMenu(new QMenu(more_));
     play_ = button(tr("Play"), true);
     play_->setDefault(true);
@@ -137,8 +138,8 @@ void TracksDialog::fill_more() {
     menu->clear();
     const VoiceTrack* track = chosen();
     if (!track) return;
-    menu->addAction(tr("Rename …"), this, &TracksDialog::ask_name);
-    menu->addAction(tr("Shift against the ink …"), this, &TracksDialog::ask_shift);
+    menu->addAction(tr("Rename …"), this, [this, id = track->id] { ask_track_name(this, session_.tracks(), id); });
+    menu->addAction(tr("Shift in time …"), this, &TracksDialog::ask_shift);
     QMenu* join = menu->addMenu(tr("Join with"));
     for (const VoiceTrack& other : session_.tracks().tracks())
         if (other.id != track->id)
@@ -149,25 +150,14 @@ void TracksDialog::fill_more() {
     menu->addAction(tr("Move to the bin"), this, [this, id = track->id] { session_.tracks().bin(id); });
 }
 
-void TracksDialog::ask_name() {
-    const VoiceTrack* track = chosen();
-    if (!track) return;
-    const TrackId id = track->id;
-    bool yes = false;
-    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the voice track:"), QLineEdit::Normal,
-                                               QString::fromStdString(track->name), &yes);
-    if (yes) session_.tracks().rename(id, name);
-}
-
 void TracksDialog::ask_shift() {
     const VoiceTrack* track = chosen();
     if (!track) return;
     const TrackId id = track->id;
     bool yes = false;
-    const double by =
-        QInputDialog::getDouble(this, tr("Shift against the ink"),
-                                tr("By how many seconds was it said later than it now seems? Negative: earlier."), 0,
-                                -kMostShiftSeconds, kMostShiftSeconds, 1, &yes, {}, 0.5);
+    const double by = QInputDialog::getDouble(
+        this, tr("Shift in time"), tr("Seconds by which to move the sound. Positive: later; negative: earlier."), 0,
+        -kMostShiftSeconds, kMostShiftSeconds, 1, &yes, {}, 0.5);
     if (yes && by != 0) session_.tracks().shift(id, static_cast<int64_t>(by * 1000));
 }
 

@@ -28,7 +28,6 @@ private:
     void play();
     void record();
     void fill_more();
-    void ask_name();
     void ask_shift();
     void ask_import();
     void fill_devices();

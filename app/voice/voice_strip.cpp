@@ -11,6 +11,7 @@
 
 #include "look/elided_label.h"
 #include "look/theme.h"
+#include "voice/track_name.h"
 
 namespace fernleaf {
 namespace {
@@ -31,7 +32,7 @@ VoiceStrip::VoiceStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     back_ = add_button(QStringLiteral("back-ten"), tr("Back 10 seconds"));
     play_ = add_button(QStringLiteral("play"), tr("Play or pause  (Alt+P)"));
     play_->setObjectName(QStringLiteral("playButton"));
-    forward_ = add_button(QStringLiteral("forward-ten"), tr("On 10 seconds"));
+    forward_ = add_button(QStringLiteral("forward-ten"), tr("Forward 10 seconds"));
     auto* says = new QVBoxLayout;
     says->setSpacing(0);
     name_ = new ElidedLabel;
@@ -56,14 +57,11 @@ VoiceStrip::VoiceStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     speed_->setMinimumWidth(58);
     skip_ = add_button(QStringLiteral("skip-silence"), tr("Skip silence"));
     skip_->setCheckable(true);
-    mark_ = add_button(QStringLiteral("bookmark"), tr("Set a bookmark here"));
+    mark_ = add_button(QStringLiteral("bookmark"), tr("Add a bookmark here"));
     more_ = add_button(QStringLiteral("list"), tr("More"));
     more_->setPopupMode(QToolButton::InstantPopup);
     more_->setMenu(new QMenu(more_));
     close_ = add_button(QStringLiteral("close"), tr("Close  (Esc)"));
-    for (QWidget* w : {static_cast<QWidget*>(band_), static_cast<QWidget*>(speed_), static_cast<QWidget*>(skip_),
-                       static_cast<QWidget*>(mark_), static_cast<QWidget*>(more_), static_cast<QWidget*>(close_)})
-        row->addWidget(w, w == band_ ? 1 : 0);
     auto* leave = new QAction(this);
     leave->setShortcut(Qt::Key_Escape);
     leave->setShortcutContext(Qt::WidgetWithChildrenShortcut);
@@ -110,7 +108,7 @@ void VoiceStrip::show_all() {
     setVisible(desk.open());
     if (!desk.open()) return;
     const bool track = desk.track() != nullptr;
-    name_->setText(track ? QString::fromStdString(desk.track()->name) : tr("This page, as it was written"));
+    name_->setText(track ? QString::fromStdString(desk.track()->name) : tr("Replay of this page"));
     play_->setProperty("icon_name", desk.playing() ? QStringLiteral("pause") : QStringLiteral("play"));
     skip_->setChecked(desk.skips_silence());
     for (QToolButton* b : {skip_, mark_, more_}) b->setVisible(track);
@@ -157,22 +155,23 @@ void VoiceStrip::fill_more() {
             marks->addAction(QStringLiteral("%1  %2").arg(clock_text(*position), name), &desk,
                              [&desk, at = *position] { desk.seek(at); });
         }
-        QMenu* remove = menu->addMenu(tr("Remove a bookmark"));
+        QMenu* remove = menu->addMenu(tr("Remove bookmark"));
         remove->setEnabled(may);
         for (const Bookmark& b : track->bookmarks)
             remove->addAction(b.name.empty() ? tr("Bookmark") : QString::fromStdString(b.name), &tracks,
                               [&tracks, id = track->id, b] { tracks.remove_bookmark(id, b); });
         menu->addSeparator();
     }
-    menu->addAction(tr("Rename …"), this, &VoiceStrip::ask_name)->setEnabled(may);
-    menu->addAction(tr("Cut off what is before this moment"), &tracks,
+    menu->addAction(tr("Rename …"), this, [this, id = track->id] { ask_track_name(this, session_.tracks(), id); })
+        ->setEnabled(may);
+    menu->addAction(tr("Trim everything before this moment"), &tracks,
                     [&tracks, &desk] { tracks.trim(desk.track()->id, desk.position_ms(), desk.length_ms()); })
         ->setEnabled(may && desk.position_ms() > 0);
-    menu->addAction(tr("Cut off what is after this moment"), &tracks,
+    menu->addAction(tr("Trim everything after this moment"), &tracks,
                     [&tracks, &desk] { tracks.trim(desk.track()->id, 0, desk.position_ms()); })
         ->setEnabled(may && desk.position_ms() > 0);
-    menu->addAction(tr("Export the sound …"), this, &VoiceStrip::ask_export);
-    menu->addAction(tr("Export this page with its sound …"), this, &VoiceStrip::ask_page_export)
+    menu->addAction(tr("Export sound …"), this, &VoiceStrip::ask_export);
+    menu->addAction(tr("Export page with sound …"), this, &VoiceStrip::ask_page_export)
         ->setEnabled(desk.replay() != nullptr);
     menu->addSeparator();
     menu->addAction(tr("Move to the bin"), &tracks, [&tracks, id = track->id] { tracks.bin(id); })->setEnabled(may);
@@ -189,43 +188,30 @@ void VoiceStrip::ask_bookmark() {
     if (yes) session_.tracks().add_bookmark(id, at, name);
 }
 
-void VoiceStrip::ask_name() {
-    const VoiceTrack* track = session_.listening().track();
-    if (!track) return;
-    const TrackId id = track->id;
-    bool yes = false;
-    const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the voice track:"), QLineEdit::Normal,
-                                               QString::fromStdString(track->name), &yes);
-    if (yes) session_.tracks().rename(id, name);
+// Empty: nothing was chosen.
+QString VoiceStrip::ask_path(const QString& title, const QString& ending, const QString& kinds) {
+    QString usual = QString::fromStdString(session_.listening().track()->name);
+    usual.replace(QLatin1Char('/'), QLatin1Char('-'));
+    const QString path =
+        QFileDialog::getSaveFileName(this, title, QSettings().value("folder").toString() + "/" + usual + ending, kinds);
+    if (!path.isEmpty()) QSettings().setValue("folder", QFileInfo(path).absolutePath());
+    return path;
 }
 
 void VoiceStrip::ask_export() {
-    const VoiceTrack* track = session_.listening().track();
-    if (!track) return;
-    const TrackId id = track->id;
-    QString usual = QString::fromStdString(track->name);
-    usual.replace(QLatin1Char('/'), QLatin1Char('-'));
-    const QString path = QFileDialog::getSaveFileName(this, tr("Export the sound"),
-                                                      QSettings().value("folder").toString() + "/" + usual + ".opus",
-                                                      tr("Opus (*.opus);;WAV (*.wav);;FLAC (*.flac)"));
-    if (path.isEmpty()) return;
-    QSettings().setValue("folder", QFileInfo(path).absolutePath());
-    session_.tracks().export_track(id, path);
+    if (!session_.listening().track()) return;
+    const TrackId id = session_.listening().track()->id;
+    const QString path =
+        ask_path(tr("Export sound"), QStringLiteral(".opus"), tr("Opus (*.opus);;WAV (*.wav);;FLAC (*.flac)"));
+    if (!path.isEmpty()) session_.tracks().export_track(id, path);
 }
 
 void VoiceStrip::ask_page_export() {
-    const VoiceTrack* track = session_.listening().track();
-    if (!track || !session_.page()) return;
-    const TrackId id = track->id;
+    if (!session_.listening().track() || !session_.page()) return;
+    const TrackId id = session_.listening().track()->id;
     const PageId page = session_.page()->info.id;
-    QString usual = QString::fromStdString(track->name);
-    usual.replace(QLatin1Char('/'), QLatin1Char('-'));
-    const QString path = QFileDialog::getSaveFileName(this, tr("Export this page with its sound"),
-                                                      QSettings().value("folder").toString() + "/" + usual + ".html",
-                                                      tr("Web page (*.html)"));
-    if (path.isEmpty()) return;
-    QSettings().setValue("folder", QFileInfo(path).absolutePath());
-    session_.tracks().export_page(id, page, path);
+    const QString path = ask_path(tr("Export page with sound"), QStringLiteral(".html"), tr("Web page (*.html)"));
+    if (!path.isEmpty()) session_.tracks().export_page(id, page, path);
 }
 
 }  // namespace fernleaf

@@ -21,6 +21,7 @@ public:
     QToolButton* play_button() const { return play_; }
     QToolButton* speed_button() const { return speed_; }
     QToolButton* skip_button() const { return skip_; }
+    QToolButton* more_button() const { return more_; }
     QLabel* name() const { return name_; }
     void restyle();
 
@@ -31,7 +32,7 @@ private:
     void fill_speeds();
     void fill_more();
     void ask_bookmark();
-    void ask_name();
+    QString ask_path(const QString& title, const QString& ending, const QString& kinds);
     void ask_export();
     void ask_page_export();
 

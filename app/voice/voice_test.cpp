@@ -3,6 +3,7 @@
 
 #include "base/now.h"
 #include "sound/test_sound.h"
+#include "voice/tracks_dialog.h"
 #include "wait_until.h"
 #include "window/window_fixture.h"
 
@@ -127,7 +128,7 @@ TEST_F(Voice, AMicrophoneThatIsUnpluggedIsToldAndWhatWasHeardIsKept) {
     EXPECT_FALSE(recording().recording());
     session_->wait_idle();
     ASSERT_EQ(problems.count(), 1);
-    EXPECT_TRUE(problems[0][0].toString().contains("microphone"));
+    EXPECT_TRUE(problems[0][0].toString().contains("disconnected"));
     EXPECT_EQ(length_ms((*session_->library().tracks())[0]), 2000);
 }
 
@@ -322,6 +323,203 @@ TEST_F(Voice, ChangesOfATrackAreTakenBack) {
     take_back();
     session_->wait_idle();
     EXPECT_EQ(tracks.tracks().size(), 1U);
+}
+
+TEST_F(Voice, ThePersonMayTurnElsewhereUntilSomethingIsWrittenOnAnotherPage) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    session_->model().add_page();
+    session_->wait_idle();
+    const PageId second = session_->page()->info.id;
+    listening().play_track(track_, 0);
+    listening().set_playing(false);
+    session_->wait_idle();
+    EXPECT_TRUE(session_->document().is_open(page_));
+    session_->open_page(second);
+    session_->wait_idle();
+    listening().seek(3000);
+    session_->wait_idle();
+    EXPECT_TRUE(session_->document().is_open(second)) << "all was written on the first, which was turned to once";
+    EXPECT_EQ(listening().replay(), nullptr) << "nothing was written here meanwhile";
+}
+
+TEST_F(Voice, InkWithoutSoundHasNoSignAndASignGoesWithItsInk) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    EXPECT_EQ(ink()->sound_signs().count(), 2U);
+    Elements more;
+    more.strokes = {stroke_at(160, now_ms())};
+    session_->editing().add(more, "Write");
+    EXPECT_EQ(ink()->sound_signs().count(), 2U);
+    Edit erase{"Erase"};
+    erase.removed.strokes = {written_[2]};
+    for (const Stroke& s : session_->page()->strokes)
+        if (s.start_ms == written_[2].start_ms) erase.removed.strokes = {s};
+    session_->editing().change(erase);
+    EXPECT_EQ(ink()->sound_signs().count(), 1U);
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_EQ(ink()->sound_signs().count(), 2U);
+    session_->tracks().bin(track_);
+    session_->wait_idle();
+    EXPECT_EQ(ink()->sound_signs().count(), 0U);
+}
+
+TEST_F(Voice, TheDialogListsTracksAndPlaysThem) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    {
+        TracksDialog empty(*session_);
+        EXPECT_EQ(empty.list()->count(), 0);
+        EXPECT_FALSE(empty.play_button()->isEnabled());
+        EXPECT_TRUE(empty.record_button()->isEnabled());
+    }
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    TracksDialog dialog(*session_);
+    dialog.show();
+    ASSERT_EQ(dialog.list()->count(), 1);
+    EXPECT_TRUE(dialog.list()->item(0)->text().contains("0:10"));
+    // Recorded while it is open, another is listed, and the one that was chosen stays chosen.
+    begin_recording(kHeardMs + 3'600'000);
+    hear_until(2000);
+    end_recording();
+    ASSERT_EQ(dialog.list()->count(), 2);
+    EXPECT_EQ(dialog.list()->currentRow(), 1) << "the newest stands first";
+    QTest::mouseClick(dialog.play_button(), Qt::LeftButton);
+    ASSERT_TRUE(listening().track());
+    EXPECT_EQ(listening().track()->id, track_);
+    EXPECT_FALSE(dialog.isVisible());
+}
+
+TEST_F(Voice, TracksAreJoinedShiftedAndTakenApartAgain) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    begin_recording(kHeardMs + 60'000);
+    hear_until(4000);
+    end_recording();
+    TracksDesk& tracks = session_->tracks();
+    ASSERT_EQ(tracks.tracks().size(), 2U);
+    const TrackId later = tracks.tracks()[0].id;
+    std::function<void()> take_back;
+    QObject::connect(&session_->messages(), &Messages::undoable, window_.get(),
+                     [&](const QString&, const std::function<void()>& back) { take_back = back; });
+    tracks.join(track_, later);
+    session_->wait_idle();
+    ASSERT_EQ(tracks.tracks().size(), 1U);
+    EXPECT_EQ(length_ms(tracks.tracks()[0]), 14'000);
+    EXPECT_EQ(tracks.tracks()[0].id, track_);
+    take_back();
+    session_->wait_idle();
+    ASSERT_EQ(tracks.tracks().size(), 2U);
+    EXPECT_EQ(length_ms(*tracks.track(track_)), 10'000);
+    tracks.shift(track_, -5000);
+    session_->wait_idle();
+    EXPECT_EQ(when_at(*tracks.track(track_), 0), kHeardMs - 5000);
+    EXPECT_EQ(ink()->sound_signs().count(), 1U) << "what was written after eight seconds is not within it now";
+    take_back();
+    session_->wait_idle();
+    EXPECT_EQ(ink()->sound_signs().count(), 2U);
+    tracks.add_bookmark(track_, 3000, "gate");
+    session_->wait_idle();
+    tracks.remove_bookmark(track_, tracks.track(track_)->bookmarks.front());
+    session_->wait_idle();
+    EXPECT_TRUE(tracks.track(track_)->bookmarks.empty());
+    take_back();
+    session_->wait_idle();
+    EXPECT_EQ(tracks.track(track_)->bookmarks.size(), 1U);
+    // What is not there can't be changed.
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
+    tracks.rename(4711, "nowhere");
+    session_->wait_idle();
+    EXPECT_EQ(problems.count(), 1);
+}
+
+TEST_F(Voice, SoundGoesOutAndComesInAsFiles) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    const SoundDirectory directory;
+    TracksDesk& tracks = session_->tracks();
+    QSignalSpy notices(&session_->messages(), &Messages::notice);
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
+    tracks.export_track(track_, QString::fromStdString((directory / "walk.flac").string()));
+    session_->wait_idle();
+    ASSERT_EQ(notices.count(), 1);
+    EXPECT_TRUE(notices[0][0].toString().contains("walk.flac"));
+    tracks.export_page(track_, page_, QString::fromStdString((directory / "walk.html").string()));
+    session_->wait_idle();
+    EXPECT_TRUE(std::filesystem::exists(directory / "walk.html"));
+    tracks.import_sound(QString::fromStdString((directory / "walk.flac").string()));
+    session_->wait_idle();
+    ASSERT_EQ(tracks.tracks().size(), 2U);
+    EXPECT_EQ(problems.count(), 0);
+    tracks.import_sound(QString::fromStdString((directory / "walk.html").string()));
+    session_->wait_idle();
+    EXPECT_EQ(problems.count(), 1) << "a page is no sound";
+    EXPECT_EQ(tracks.tracks().size(), 2U);
+    tracks.export_track(track_, "/nowhere/walk.opus");
+    session_->wait_idle();
+    EXPECT_EQ(problems.count(), 2);
+}
+
+TEST_F(Voice, TheStripsMenusDoWhatTheySay) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    VoiceStrip* strip = window_->voice_strip();
+    listening().play_track(track_, 4000);
+    listening().set_playing(false);
+    session_->wait_idle();
+    choose_in_menu(strip->speed_button(), QLocale().toString(1.5) + " ×");
+    EXPECT_EQ(listening().speed(), 1.5);
+    EXPECT_FALSE(listening().skips_silence());
+    QTest::mouseClick(strip->skip_button(), Qt::LeftButton);
+    EXPECT_TRUE(listening().skips_silence());
+    QTest::mouseClick(strip->play_button(), Qt::LeftButton);
+    EXPECT_TRUE(listening().playing());
+    QTest::mouseClick(strip->play_button(), Qt::LeftButton);
+    EXPECT_FALSE(listening().playing());
+    listening().seek(4000);
+    choose_in_menu(strip->more_button(), "Trim everything before this moment");
+    session_->wait_idle();
+    EXPECT_EQ(listening().length_ms(), 6000);
+    EXPECT_EQ(listening().position_ms(), 0);
+    choose_in_menu(strip->more_button(), "Move to the bin");
+    session_->wait_idle();
+    EXPECT_FALSE(strip->isVisible());
+    // From the bin it comes back as pages do.
+    session_->model().restore(*session_->library().bin());
+    session_->wait_idle();
+    EXPECT_EQ(session_->tracks().tracks().size(), 1U);
+}
+
+TEST_F(Voice, TheDarkSchemeReachesTheBars) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    listening().play_track(track_, 0);
+    listening().set_playing(false);
+    begin_recording();
+    hear_until(200);
+    const auto ground = [&](QWidget* bar) { return bar->grab().toImage().pixelColor(3, bar->height() / 2); };
+    const QColor strip = ground(window_->voice_strip()), bar = ground(window_->recording_bar());
+    EXPECT_EQ(bar, theme().unsure);
+    window_->set_dark(true);
+    EXPECT_NE(ground(window_->voice_strip()), strip);
+    EXPECT_EQ(ground(window_->recording_bar()), theme().unsure);
+    end_recording();
+}
+
+TEST_F(Voice, InALibraryThatIsReadOnlyNothingIsRecorded) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    auto other = Library::open(library_.directory);
+    ASSERT_TRUE(other);
+    Session reader(*std::move(other), models_directory());
+    ASSERT_TRUE(reader.read_only());
+    reader.recording().set_devices(devices_);
+    QSignalSpy problems(&reader.messages(), &Messages::problem);
+    reader.recording().begin();
+    EXPECT_FALSE(reader.recording().recording());
+    EXPECT_EQ(problems.count(), 1);
+    TracksDialog dialog(reader);
+    EXPECT_FALSE(dialog.record_button()->isEnabled());
+    reader.wait_idle();
 }
 
 }  // namespace

@@ -209,10 +209,7 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { show_pens(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { show_days(!showing_days()); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { show_tracks(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R), [this] {
-        RecordingDesk& recording = session_.recording();
-        recording.recording() ? recording.end() : recording.begin();
-    });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R), [this] { session_.recording().toggle(); });
     key(QKeySequence(Qt::ALT | Qt::Key_R), [this] { session_.listening().replay_page(); });
     key(QKeySequence(Qt::ALT | Qt::Key_P),
         [this] { session_.listening().set_playing(!session_.listening().playing()); });

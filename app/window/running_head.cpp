@@ -64,9 +64,8 @@ RunningHead::RunningHead(Session& session, QWidget* parent) : QWidget(parent), s
     connect(both_, &QToolButton::clicked, this, [this] { emit leaves_wanted(Shown::spread); });
     connect(text_, &QToolButton::clicked, this, [this] { emit leaves_wanted(Shown::text); });
     connect(record_, &QToolButton::clicked, this, [this] {
-        RecordingDesk& recording = session_.recording();
-        recording.recording() ? recording.end() : recording.begin();
-        record_->setChecked(recording.recording());
+        session_.recording().toggle();
+        record_->setChecked(session_.recording().recording());  // also when there is no microphone
     });
     connect(&session_.recording(), &RecordingDesk::changed, this,
             [this] { record_->setChecked(session_.recording().recording()); });
@@ -115,16 +114,17 @@ QMenu* RunningHead::page_menu() {
                     [this] { session_.model().bin_pages({session_.page()->info.id}); });
     menu->addAction(tr("Move the whole notebook to the bin"), this,
                     [this] { session_.model().bin_notebook(session_.document().notebook().id); });
-    QAction* archive = menu->addAction(tr("Archive this notebook of addressed paper"), this, [this] {
-        session_.model().archive_book(!session_.document().book()->archived);
+    QAction* archive = menu->addAction(QString(), this, [this] {
+        const AddressedBook& book = *session_.document().book();
+        session_.model().archive_book(book, !book.archived);
     });
+    archive->setObjectName(QStringLiteral("archive"));
     connect(menu, &QMenu::aboutToShow, archive, [this, archive] {
         const auto& book = session_.document().book();
         archive->setVisible(book.has_value());
         archive->setEnabled(!session_.read_only());
         if (!book) return;
-        archive->setText(book->archived ? tr("Take this notebook out of the archive")
-                                        : tr("Archive this notebook of addressed paper"));
+        archive->setText(book->archived ? tr("Take this notebook out of the archive") : tr("Archive this notebook"));
     });
     menu->addAction(tr("Open the bin …"), this, &RunningHead::bin_wanted);
     return menu;

@@ -194,7 +194,7 @@ void PenLink::heard_state(const PenState& state, Moment now) {
         if (const Status kept = keeper_.remember(status_.pen); !kept) return end(kept.error().message);
     }
     if (state.last < status_.pen.kept)
-        return end("This pen's memory is damaged: it has forgotten strokes that it had numbered. Reset the pen.");
+        return end("This pen's memory is damaged: strokes are missing from it. Reset the pen.");
     if (!clock_known_) {
         clock_known_ = true;
         clock_ = {status_.pen.clock_set_ms, now.wall_ms, state.clock_ms, 0};

@@ -148,10 +148,8 @@ Result<SourceFile> read_source(const std::filesystem::path& path, PictureUse use
     const bool ink = !picture && !graph && (looks_like_unipen(*bytes) || looks_like_inkml(*bytes));
     const bool table = !picture && !graph && !ink && looks_like_table(*bytes, path.extension().string());
     if (!picture && !graph && !ink && !table)
-        return named(
-            path,
-            Error{"it is no ink in InkML or UNIPEN, no PNG, JPEG, TIFF, WebP or PDF file, nor a graph in DOT, GraphML "
-                  "or OPML, nor a table in CSV"});
+        return named(path, Error{"it is neither ink (InkML, UNIPEN) nor a picture or page (PNG, JPEG, TIFF, WebP, "
+                                 "PDF), a graph (DOT, GraphML, OPML) or a table (CSV)"});
     auto source = picture ? picture_pages(*std::move(bytes), path.filename().string(), use, cancel, progress, find)
                   : graph ? drawn_page(*bytes, cancel)
                   : table ? tabled_pages(*bytes)

@@ -6,7 +6,6 @@
 
 #include "base/file.h"
 #include "base/now.h"
-#include "sound/track_player.h"
 #include "store/library.h"
 
 namespace fernleaf {
@@ -21,12 +20,21 @@ int64_t changed_ms(const std::filesystem::path& path) {
 
 }  // namespace
 
+TrackPlayer::Opener sounds_of(const Library& library) {
+    return [&library](SoundId sound) -> std::unique_ptr<SoundReader> {
+        const auto file = library.sound_file(sound);
+        if (!file) return nullptr;
+        auto reader = SoundReader::open(*file);
+        return reader ? *std::move(reader) : nullptr;
+    };
+}
+
 Status export_sound(const Library& library, const VoiceTrack& track, const std::filesystem::path& path,
                     const Progress& progress, const CancelToken& cancel) {
     const auto format = sound_format(path);
     if (!format)
         return Error{"“" + path.filename().string() +
-                     "” is no kind of sound file. End its name with .opus, .wav or .flac."};
+                     "” is not the name of a sound file. End it with .opus, .wav or .flac."};
     std::filesystem::path partial = path;
     partial.replace_extension(".part" + path.extension().string());
     std::error_code ignored;
@@ -37,11 +45,7 @@ Status export_sound(const Library& library, const VoiceTrack& track, const std::
         std::filesystem::remove(partial, ignored);
         return error;
     };
-    TrackPlayer player(track, [&](SoundId sound) -> std::unique_ptr<SoundReader> {
-        const auto file = library.sound_file(sound);
-        auto reader = file ? SoundReader::open(*file) : Result<std::unique_ptr<SoundReader>>(file.error());
-        return reader ? *std::move(reader) : nullptr;
-    });
+    TrackPlayer player(track, sounds_of(library));
     player.seek(0);
     std::vector<float> samples(kSoundRate);
     const auto all = static_cast<double>(std::max<int64_t>(1, length_ms(track)));

@@ -5,11 +5,14 @@
 
 #include "base/cancel.h"
 #include "base/result.h"
-#include "sound/voice_track.h"
+#include "sound/track_player.h"
 
 namespace fernleaf {
 
 class Library;
+
+// Opens a library's sounds; they may be gone. The library outlives it.
+TrackPlayer::Opener sounds_of(const Library& library);
 
 // A track's sound as one file: Opus, WAV or FLAC by its name's ending. Written whole or not at all; cancelled, it is an
 // error.

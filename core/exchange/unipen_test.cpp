@@ -68,6 +68,36 @@ TEST(Unipen, BadFilesAreOneError) {
     }
 }
 
+TEST(Unipen, ColumnsMayStandInAnyOrderAndOthersArePassedOver) {
+    const auto sheets =
+        read_unipen(".COORD T RHO Y X\n.X_POINTS_PER_MM 10\n.PEN_DOWN\n5 45 100 200\n25 45 80 300\n.PEN_UP\n");
+    ASSERT_TRUE(sheets) << sheets.error().message;
+    const Stroke& s = (*sheets)[0].strokes[0];
+    EXPECT_NEAR(distance(s.points[1].at - s.points[0].at, {10, 2}), 0, 1e-9);
+    EXPECT_EQ(s.points[1].time_ms, 20U);
+    EXPECT_FLOAT_EQ(s.points[0].pressure, 0.5F) << "where the file tells none";
+}
+
+TEST(Unipen, TimesThatGoBackAndStrokesThatAreNotLiftedDoNoHarm) {
+    const auto sheets = read_unipen(
+        ".COORD X Y T\n.X_POINTS_PER_MM 10\n.PEN_DOWN\n0 0 900\n10 0 100\n20 0 950\n.PEN_DOWN\n30 0 0\n40 0 5\n");
+    ASSERT_TRUE(sheets);
+    const std::vector<Stroke>& strokes = (*sheets)[0].strokes;
+    ASSERT_EQ(strokes.size(), 2U);
+    EXPECT_EQ(strokes[0].points[1].time_ms, 0U);
+    EXPECT_EQ(strokes[0].points[2].time_ms, 50U);
+    EXPECT_EQ(strokes[1].points.size(), 2U);
+}
+
+TEST(Unipen, IsToldFromOtherFiles) {
+    EXPECT_TRUE(looks_like_unipen(kTwoStrokes));
+    EXPECT_TRUE(looks_like_unipen("\n\n.COMMENT made by hand\n.COORD X Y\n"));
+    EXPECT_FALSE(looks_like_unipen(""));
+    EXPECT_FALSE(looks_like_unipen("   \n"));
+    EXPECT_FALSE(looks_like_unipen(".gitignore\nbuild/\n"));
+    EXPECT_FALSE(looks_like_unipen("See .COORD for what columns mean"));
+}
+
 TEST(Unipen, IsImportedAsInk) {
     const SoundDirectory directory;
     std::ofstream(directory / "row.dat") << kTwoStrokes;

@@ -2,12 +2,9 @@
 #pragma once
 
 #include <cstdint>
-#include <optional>
 #include <span>
 #include <string>
 #include <vector>
-
-#include "sound/voice_track.h"
 
 namespace fernleaf {
 

@@ -137,10 +137,10 @@ Result<std::unique_ptr<SoundReader>> SoundReader::open(const std::filesystem::pa
     auto handle = std::make_unique<Handle>();
     handle->file.reset(sf_open(path.c_str(), SFM_READ, &handle->info));
     if (!handle->file)
-        return Error{"“" + path.filename().string() + "” is no sound that can be read: " + sf_strerror(nullptr)};
+        return Error{"“" + path.filename().string() + "” can't be read as sound: " + sf_strerror(nullptr)};
     const SF_INFO& info = handle->info;
     if (info.channels < 1 || info.channels > kMostChannels || info.samplerate < 1000 || info.samplerate > kMostRate)
-        return Error{"“" + path.filename().string() + "” is no sound that can be read."};
+        return Error{"“" + path.filename().string() + "” can't be read as sound."};
     if (info.samplerate != kSoundRate) {
         int problem = 0;
         handle->converter.reset(src_new(SRC_SINC_FASTEST, 1, &problem));

@@ -31,7 +31,7 @@ void TrackPlayer::mark() {
     if (marks_.size() > kMostMarks) marks_.pop_front();
 }
 
-void TrackPlayer::jump(int64_t position_ms) {
+void TrackPlayer::seek(int64_t position_ms) {
     position_ = frames_of(std::clamp<int64_t>(position_ms, 0, length_ms(track_)));
     piece_ = track_.pieces.size();
     ended_ = false;
@@ -41,8 +41,6 @@ void TrackPlayer::jump(int64_t position_ms) {
     }
     mark();
 }
-
-void TrackPlayer::seek(int64_t position_ms) { jump(position_ms); }
 
 void TrackPlayer::set_speed(double speed) {
     // What the stretcher holds has been read but not given.
@@ -58,7 +56,7 @@ void TrackPlayer::set_speed(double speed) {
         stretcher_->setMaxProcessSize(kBlock);
         stretcher_->setTimeRatio(1 / speed_);
     }
-    jump(at);
+    seek(at);
 }
 
 void TrackPlayer::skip(std::vector<Silence> silences) { skipped_ = std::move(silences); }
@@ -106,7 +104,7 @@ size_t TrackPlayer::read(std::span<float> out) {
             for (const Silence& s : skipped_) {
                 if (now < s.begin_ms + kKeptOfSilenceMs || now >= s.end_ms - kKeptOfSilenceMs) continue;
                 // What the stretcher still holds is of the same silence.
-                jump(s.end_ms - kKeptOfSilenceMs);
+                seek(s.end_ms - kKeptOfSilenceMs);
                 break;
             }
         }
@@ -170,11 +168,6 @@ std::string track_levels(const VoiceTrack& track, const std::function<std::strin
         }
     });
     return out;
-}
-
-std::vector<Silence> track_silences(const VoiceTrack& track, const std::function<std::string(SoundId)>& levels,
-                                    int64_t least_ms) {
-    return silences(track_levels(track, levels), least_ms);
 }
 
 }  // namespace fernleaf

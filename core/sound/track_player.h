@@ -48,7 +48,6 @@ private:
         double position_ms = 0, speed = 1;
     };
     size_t read_track(std::span<float> out);  // at the track's own speed
-    void jump(int64_t position_ms);
     void mark();
 
     VoiceTrack track_;
@@ -66,9 +65,6 @@ private:
     std::vector<float> input_;
 };
 
-// A track's silences, from those of its sounds' levels; levels are asked for by sound.
-std::vector<Silence> track_silences(const VoiceTrack& track, const std::function<std::string(SoundId)>& levels,
-                                    int64_t least_ms);
 // A track's loudness from its beginning to its end.
 std::string track_levels(const VoiceTrack& track, const std::function<std::string(SoundId)>& levels);
 

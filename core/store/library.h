@@ -388,7 +388,7 @@ private:
     void move_captures(const AddressedBook& from, const AddressedBook& to, const std::string& serial, uint64_t first);
     Result<VoiceTrack> track_locked(TrackId track) const;
     std::vector<VoiceTrack> tracks_locked() const;
-    NewRecording insert_sound(const std::string& name, const std::string& ending);
+    NewRecording insert_sound(const std::string& name, const std::string& file);
     void write_track(const VoiceTrack& track);
     std::vector<std::string> forget_tracks();  // those in the bin; gives the names of files that nothing needs any more
     void insert_elements(PageId page, Elements& elements);

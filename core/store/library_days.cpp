@@ -3,6 +3,7 @@
 #include <map>
 
 #include "base/local_day.h"
+#include "sound/heard_times.h"
 #include "store/library.h"
 #include "store/records.h"
 
@@ -16,31 +17,6 @@ std::string narrowed(const DayFilter& filter) {
     if (filter.by_pen) out += " AND w.pen <> ''";
     return out;
 }
-
-// Times in which something was recorded.
-class HeardTimes {
-public:
-    explicit HeardTimes(const std::vector<VoiceTrack>& tracks) {
-        std::vector<std::pair<int64_t, int64_t>> all;
-        for (const VoiceTrack& t : tracks)
-            for (const TrackPiece& p : t.pieces)
-                all.emplace_back(p.began_ms - kTieSlackMs, p.began_ms + p.length_ms + kTieSlackMs);
-        std::ranges::sort(all);
-        for (const auto& [from, to] : all) {
-            if (!times_.empty() && from <= times_.back().second)
-                times_.back().second = std::max(times_.back().second, to);
-            else
-                times_.emplace_back(from, to);
-        }
-    }
-    bool meets(int64_t from, int64_t to) const {
-        const auto behind = std::ranges::upper_bound(times_, to, {}, &std::pair<int64_t, int64_t>::first);
-        return behind != times_.begin() && std::prev(behind)->second >= from;
-    }
-
-private:
-    std::vector<std::pair<int64_t, int64_t>> times_;  // apart from one another, in order
-};
 
 constexpr char kOnPages[] =
     " FROM written w JOIN page p ON p.id = w.page JOIN notebook n ON n.id = p.notebook WHERE p.binned = 0 AND n.binned "

@@ -31,7 +31,15 @@ Json bookmarks_json(const std::vector<Bookmark>& bookmarks) {
 
 int64_t began(const VoiceTrack& track) { return track.pieces.empty() ? 0 : track.pieces.front().began_ms; }
 
-constexpr char kNoTrack[] = "The voice track is not there any more.";
+constexpr char kNoTrack[] = "The voice track no longer exists.";
+
+std::string fresh_sound_name(const std::string& ending) {
+    unsigned char random[10];
+    randombytes_buf(random, sizeof random);
+    char hex[2 * sizeof random + 1];
+    sodium_bin2hex(hex, sizeof hex, random, sizeof random);
+    return hex + ending;
+}
 
 }  // namespace
 
@@ -100,12 +108,7 @@ void Library::write_track(const VoiceTrack& track) {
         .run();
 }
 
-NewRecording Library::insert_sound(const std::string& name, const std::string& ending) {
-    unsigned char random[10];
-    randombytes_buf(random, sizeof random);
-    char hex[2 * sizeof random + 1];
-    sodium_bin2hex(hex, sizeof hex, random, sizeof random);
-    const std::string file = std::string(hex) + ending;
+NewRecording Library::insert_sound(const std::string& name, const std::string& file) {
     NewRecording out;
     db_->prepare("INSERT INTO sound (file, levels) VALUES (?, x'')").bind(file).run();
     out.sound = db_->last_id();
@@ -123,9 +126,9 @@ Result<NewRecording> Library::begin_recording(const std::string& name) {
     if (const auto why = why_read_only()) return Error{*why, true};
     std::error_code problem;
     std::filesystem::create_directories(directory_ / "sound", problem);
-    if (problem) return Error{"No sound can be kept in the library: " + problem.message() + ".", true};
+    if (problem) return Error{"Sound can't be saved in the library: " + problem.message() + ".", true};
     Transaction transaction(*db_);
-    NewRecording out = insert_sound(name, ".opus");
+    NewRecording out = insert_sound(name, fresh_sound_name(".opus"));
     if (Status status = transaction.commit(); !status) return status.error();
     return out;
 }
@@ -154,31 +157,35 @@ Status Library::keep_recording(const NewRecording& recording, const std::vector<
 
 Result<TrackId> Library::add_track(const std::string& name, const std::filesystem::path& sound,
                                    const std::string& levels, int64_t length_ms, int64_t began_ms) {
-    const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
     std::string ending = sound.extension().string();
     if (!is_sound_name("x" + ending)) ending = ".sound";
-    std::error_code problem;
+    const std::string file = fresh_sound_name(ending);
+    const std::filesystem::path copy = directory_ / "sound" / file;
+    // Copied, and on disk, before anybody waits for this turn.
+    std::error_code problem, ignored;
     std::filesystem::create_directories(directory_ / "sound", problem);
-    Transaction transaction(*db_);
-    const NewRecording made = insert_sound(name, ending);
-    if (!problem) std::filesystem::copy_file(sound, made.path, problem);
-    if (problem)
+    if (!problem) std::filesystem::copy_file(sound, copy, problem);
+    if (problem) {
+        std::filesystem::remove(copy, ignored);
         return Error{
             "“" + sound.filename().string() + "” could not be copied into the library: " + problem.message() + ".",
             true};
-    // Its bytes are on disk before the library names it.
-    if (const int fd = ::open(made.path.c_str(), O_RDONLY | O_CLOEXEC); fd >= 0) {
+    }
+    if (const int fd = ::open(copy.c_str(), O_RDONLY | O_CLOEXEC); fd >= 0) {
         ::fsync(fd);
         ::close(fd);
     }
+    if (Status kept = keep_names(directory_ / "sound"); !kept) return kept.error();
+    const Turn turn(mutex_, db_);
+    Transaction transaction(*db_);
+    const NewRecording made = insert_sound(name, file);
     db_->prepare("UPDATE sound SET levels = ? WHERE id = ?").bind_blob(levels).bind(made.sound).run();
     write_track({made.track, name, {{made.sound, 0, length_ms, began_ms}}, {}});
     if (Status status = transaction.commit(); !status) {
-        std::filesystem::remove(made.path, problem);
+        std::filesystem::remove(copy, ignored);
         return status.error();
     }
-    if (Status kept = keep_names(directory_ / "sound"); !kept) return kept.error();
     return made.track;
 }
 
@@ -249,7 +256,7 @@ Result<std::filesystem::path> Library::sound_file(SoundId sound) const {
     Statement s = db_->prepare("SELECT file FROM sound WHERE id = ?");
     if (s.bind(sound).step()) name = s.text(0);
     if (Status status = db_->take_status(); !status) return status.error();
-    if (!is_sound_name(name)) return Error{"The library knows no such sound."};
+    if (!is_sound_name(name)) return Error{"The sound is missing from the library."};
     return directory_ / "sound" / name;
 }
 

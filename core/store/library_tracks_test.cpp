@@ -106,6 +106,73 @@ TEST_F(Tracks, ASoundFromElsewhereIsCopied) {
     EXPECT_EQ(library_->tracks()->size(), 1U);
 }
 
+TEST_F(Tracks, ANameGivenWhileItIsRecordedStays) {
+    const auto recording = library_->begin_recording("Walk");
+    ASSERT_TRUE(recording);
+    VoiceTrack named = *library_->track(recording->track);
+    named.name = "Gauges";
+    named.bookmarks = {{kHeardMs + 200, "pump"}};
+    ASSERT_TRUE(library_->change_track(named));
+    ASSERT_TRUE(library_->keep_recording(*recording, {{recording->sound, 0, 1000, kHeardMs}}, "abc", true));
+    const VoiceTrack after = *library_->track(recording->track);
+    EXPECT_EQ(after.name, "Gauges");
+    EXPECT_EQ(after.bookmarks, named.bookmarks);
+    EXPECT_EQ(after.pieces.size(), 1U);
+    EXPECT_FALSE(library_->track(4711));
+}
+
+TEST_F(Tracks, WhatWasWrittenMeanwhileIsToldInItsOrder) {
+    const PageId first = library_.page(), second = library_.page("Frost watch"), gone = library_.page("Press house");
+    const auto write = [&](PageId page, int64_t when) {
+        Edit edit{"Write"};
+        Stroke s = test_stroke(20, 30);
+        s.start_ms = when;
+        edit.added.strokes = {s};
+        EXPECT_TRUE(library_->commit(page, edit));
+        return edit.added.strokes[0].id;
+    };
+    write(first, kHeardMs - 1);
+    const StrokeId late = write(first, kHeardMs + 5000), early = write(second, kHeardMs + 1000);
+    write(second, kHeardMs + 10'001);
+    write(gone, kHeardMs + 2000);
+    ASSERT_TRUE(library_->bin_page(gone));
+    const auto written = library_->written_between(kHeardMs, kHeardMs + 10'000);
+    ASSERT_TRUE(written);
+    ASSERT_EQ(written->size(), 2U);
+    EXPECT_EQ((*written)[0].stroke, early);
+    EXPECT_EQ((*written)[0].page, second);
+    EXPECT_EQ((*written)[1].stroke, late);
+    EXPECT_TRUE(library_->undo(first));
+    EXPECT_EQ(library_->written_between(kHeardMs, kHeardMs + 10'000)->size(), 1U) << "what is not on the page is not";
+}
+
+TEST_F(Tracks, AMendedLibraryKeepsThem) {
+    const NewRecording one = recorded(1);
+    library_.library.reset();
+    ASSERT_TRUE(Library::repair(library_.directory));
+    library_.reopen();
+    ASSERT_EQ(library_->tracks()->size(), 1U);
+    EXPECT_EQ((*library_->tracks())[0].id, one.track);
+    EXPECT_EQ(library_->sound_levels(one.sound)->size(), 10U);
+    EXPECT_TRUE(SoundReader::open(*library_->sound_file(one.sound)));
+}
+
+TEST_F(Tracks, AReaderChangesNothing) {
+    const NewRecording one = recorded(1);
+    auto reader = Library::open(library_.directory);
+    ASSERT_TRUE(reader && (*reader)->why_read_only());
+    EXPECT_EQ((*reader)->tracks()->size(), 1U);
+    EXPECT_FALSE((*reader)->begin_recording("Walk"));
+    EXPECT_FALSE((*reader)->change_track((*(*reader)->tracks())[0]));
+    EXPECT_FALSE((*reader)->join_tracks(one.track, 2));
+    EXPECT_FALSE((*reader)->bin_track(one.track));
+    EXPECT_FALSE((*reader)->restore_track(one.track));
+    EXPECT_FALSE((*reader)->add_track("Walk", one.path, "", 1, 1));
+    size_t files = 0;
+    for ([[maybe_unused]] const auto& f : std::filesystem::directory_iterator(library_.directory / "sound")) ++files;
+    EXPECT_EQ(files, 1U);
+}
+
 TEST_F(Tracks, DamagedOnesAreToldAndLeftOut) {
     const NewRecording one = recorded(1), two = recorded(1);
     std::filesystem::remove(two.path);
