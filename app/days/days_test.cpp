@@ -82,7 +82,7 @@ TEST_F(Days, WhatWasLookedUpForTheOldFilterIsNotShownUnderTheNew) {
     DaysModel days(*session_);
     QSignalSpy refreshed(&days, &DaysModel::refreshed);
     DayFilter filter;
-    filter.notebook = session_->library().notebooks()->back().id;
+    filter.notebook = session_->library().load_page(second_)->info.notebook;
     days.refresh(filter);
     WAIT_UNTIL(refreshed.count() == 1);
     filter = {};

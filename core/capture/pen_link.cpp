@@ -195,6 +195,8 @@ void PenLink::heard_state(const PenState& state, Moment now) {
     }
     if (state.last < status_.pen.kept)
         return end("This pen's memory is damaged: strokes are missing from it. Reset the pen.");
+    // The pen did not hear it the first time.
+    if (state.first != 0 && state.first <= status_.pen.kept) say(KeptUpTo{status_.pen.kept});
     if (!clock_known_) {
         clock_known_ = true;
         clock_ = {status_.pen.clock_set_ms, now.wall_ms, state.clock_ms, 0};

@@ -280,6 +280,17 @@ TEST(PenLink, LosesAndDoublesNothingOverAThousandCuts) {
     }
 }
 
+TEST(PenLink, TellsThePenAgainWhatIsKeptWhenItDidNotHearIt) {
+    Pair pair;
+    ASSERT_TRUE(pair.pair());
+    ASSERT_TRUE(pair.drain());
+    pair.write(1);
+    ASSERT_TRUE(pair.until([&] { return pair.kept().size() == 1; }));
+    ASSERT_FALSE(pair.link->take_outgoing().empty()) << "this is lost";
+    EXPECT_TRUE(pair.drain());
+    EXPECT_EQ(pair.kept().size(), 1U);
+}
+
 TEST(PenLink, WaitsForRoomOnTheDiskWithoutLettingThePenForget) {
     Pair pair;
     ASSERT_TRUE(pair.pair());
