@@ -5,10 +5,12 @@
 #include <QPaintEvent>
 #include <cstdio>
 
+#include "base/text.h"
 #include "bench/figures.h"
 #include "bench/offscreen.h"
 #include "demo/demo_library.h"
 #include "demo/hand.h"
+#include "finding/go_to.h"
 #include "reading/models_directory.h"
 #include "render/export.h"
 #include "window/main_window.h"
@@ -115,7 +117,36 @@ int main(int argc, char** argv) {
     for (int i = 0; i < 5; ++i) started.push_back(start_ms(directory));
     std::printf("start, to the page shown in the window        %8.1f ms (median of 5)\n", quantile(started, 0.5));
     const auto library = *Library::open(directory);
-    for (const char* query : {"frost", "fro", "the", "\"low field\"", "zebra"}) {
+    const auto median_of = [&](const char* what, const auto& job) {
+        std::vector<double> times;
+        for (int i = 0; i < 9; ++i) {
+            timer.start();
+            job();
+            times.push_back(ms_of(timer));
+        }
+        std::printf("%-45s %8.1f ms (median of 9)\n", what, quantile(times, 0.5));
+    };
+    std::vector<TagMark> marks;
+    const TagId tag = library->tags_named({"every fifth"})->front();
+    for (size_t i = 0; i < ids.size() && marks.size() < 500; i += 2) marks.push_back({tag, ids[i]});
+    timer.start();
+    (void)library->set_tags(marks, true);
+    std::printf("%zu pages tagged                              %8.1f ms\n", marks.size(), ms_of(timer));
+    median_of("all tags with their pages counted", [&] { (void)library->tags(); });
+    median_of("all places to go to", [&] { (void)library->places(); });
+    const std::vector<PagePlace> places = *library->places();
+    std::vector<std::string> names;
+    for (const PagePlace& place : places) names.push_back(fold(place.title + " " + place.notebook_title));
+    median_of("a letter typed into go to", [&] {
+        const GoToQuery query("pre no");
+        double best = 0;
+        for (const std::string& name : names) best = std::max(best, query.match(name));
+    });
+    median_of("all to-dos", [&] { (void)library->todos(true); });
+    for (const char* query :
+         {"frost", "fro", "the", "\"low field\"", "zebra", "forst", "frosty wether", "frost OR cider -mill",
+          "tag:every", "frost tag:every", "the -tag:every", "notebook:\"Notebook 7\"", "has:math", "has:picture",
+          "lang:en the", "after:2026-01-01 frost"}) {
         std::vector<double> found;
         size_t hits = 0;
         for (int i = 0; i < 9; ++i) {
@@ -123,8 +154,7 @@ int main(int argc, char** argv) {
             hits = library->find(*parse_query(query))->size();
             found.push_back(ms_of(timer));
         }
-        std::printf("find %-14s %4zu hits                     %8.1f ms (median of 9)\n", query, hits,
-                    quantile(found, 0.5));
+        std::printf("find %-24s %4zu hits           %8.1f ms (median of 9)\n", query, hits, quantile(found, 0.5));
     }
     timer.start();
     const Status written = export_pages(*library, {ids.begin(), ids.begin() + 20}, directory / "twenty.pdf");

@@ -2,6 +2,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "document/errand.h"
+#include "render/fonts.h"
 #include "render/page_painter.h"
 
 namespace fernleaf {
@@ -40,6 +42,49 @@ void dots(QPainter& painter, const QRectF& part, const Sheet& sheet, const QColo
     for (double y = step * std::max(1.0, std::floor(part.top() / step)); y < part.bottom(); y += step)
         for (double x = step * std::max(1.0, std::floor(part.left() / step)); x < part.right(); x += step)
             painter.drawEllipse(QPointF(x, y), kDotMm, kDotMm);
+}
+
+}  // namespace
+
+namespace {
+
+constexpr double kErrandLetterMm = 2.3, kErrandGapMm = 1.4;
+
+// As they are printed on the paper itself, whatever language the window speaks.
+const char* printed(Errand errand) {
+    switch (errand) {
+        case Errand::send:
+            return "Send";
+        case Errand::important:
+            return "Keep near";
+        case Errand::todo:
+            return "To do";
+        case Errand::tag_a:
+            return "A";
+        case Errand::tag_b:
+            return "B";
+        case Errand::tag_c:
+            return "C";
+    }
+    return "";
+}
+
+void paint_errands(QPainter& painter, const Sheet& sheet, const QColor& colour) {
+    constexpr double kDotsAMm = 20;  // letters are set finer than whole mm
+    QFont font(kInterfaceFace);
+    font.setPixelSize(static_cast<int>(kErrandLetterMm * kDotsAMm));
+    for (const ErrandBox& e : errand_boxes(sheet)) {
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(QPen(colour, 2 * kRuleWidthMm));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(QRectF(e.box.left, e.box.top, e.box.width(), e.box.height()));
+        painter.save();
+        painter.translate(e.box.right + kErrandGapMm, e.box.bottom - kErrandGapMm);
+        painter.scale(1 / kDotsAMm, 1 / kDotsAMm);
+        painter.setFont(font);
+        painter.drawText(QPointF(0, 0), QString::fromLatin1(printed(e.errand)));
+        painter.restore();
+    }
 }
 
 }  // namespace
@@ -90,6 +135,7 @@ void paint_paper(QPainter& painter, const Sheet& sheet, const PageScheme& scheme
             }
             break;
     }
+    if (sheet.errands) paint_errands(painter, sheet, scheme.dark ? scheme.rule.lighter(160) : scheme.rule.darker(150));
     painter.restore();
 }
 

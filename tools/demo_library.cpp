@@ -1,5 +1,6 @@
 #include "demo/demo_library.h"
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <fstream>
@@ -16,6 +17,7 @@
 #include "math/curves.h"
 #include "paper/raster_file.h"
 #include "sound/sound_file.h"
+#include "transcript/reading.h"
 
 namespace fernleaf {
 namespace {
@@ -25,6 +27,7 @@ using Json = nlohmann::json;
 
 constexpr double kSpacingMm = 8;
 constexpr double kScanDpi = 150;
+constexpr double kBoxToTickMm = 4.2;  // its side
 constexpr uint32_t kSeed = 20260314;
 
 fs::path demo_directory() { return FERNLEAF_DEMO_DIRECTORY; }
@@ -52,6 +55,33 @@ int64_t morning_of(const std::string& day) {
 
 int64_t minute_ms(const Json& minutes) { return std::llround(minutes.get<double>() * 60'000); }
 
+// A box to tick on a line of writing, drawn by hand.
+std::vector<Stroke> drawn_box_to_tick(Point foot, bool ticked, const WritingStyle& style, std::mt19937& random) {
+    std::uniform_real_distribution<double> off(-0.25, 0.25);
+    const auto path = [&](const std::vector<Point>& corners) {
+        Stroke out;
+        out.pen = style.pen;
+        out.start_ms = style.start_ms;
+        constexpr int kPieces = 8;  // a side is drawn in
+        for (size_t i = 0; i + 1 < corners.size(); ++i)
+            for (int k = 0; k < kPieces; ++k) {
+                const Point p = corners[i] + (corners[i + 1] - corners[i]) * (static_cast<double>(k) / kPieces);
+                out.points.push_back({p, 0.5F, 0, 0, static_cast<uint32_t>(12 * out.points.size())});
+            }
+        out.points.push_back({corners.back(), 0.5F, 0, 0, static_cast<uint32_t>(12 * out.points.size())});
+        return out;
+    };
+    const auto corner = [&](double x, double y) {
+        return Point{foot.x + x * kBoxToTickMm + off(random), foot.y - (1 - y) * kBoxToTickMm + off(random)};
+    };
+    std::vector<Stroke> out{path({corner(0, 0), corner(0, 1), corner(1, 1), corner(1, 0), corner(0, 0)})};
+    if (ticked) {
+        out.push_back(path({corner(0.2, 0.5), corner(0.45, 0.85), corner(1.15, -0.2)}));
+        out.back().start_ms += 900;
+    }
+    return out;
+}
+
 std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInfo& info, std::mt19937& random) {
     WritingStyle style;
     style.x_height_mm = page.at("x_height").get<double>();
@@ -70,7 +100,15 @@ std::vector<Stroke> strokes_of(const Json& page, const Hand& hand, const PageInf
         if (number < minutes.size())
             style.start_ms = std::max(style.start_ms, info.created_ms + minute_ms(minutes[number]));
         const double lift = ruled ? 0.6 : 0;
-        append(hand.write(line.get<std::string>(), {ruled ? 22.0 : 16.0, y - lift}, style, random));
+        std::string text = line.get<std::string>();
+        Point at{ruled ? 22.0 : 16.0, y - lift};
+        for (const std::string box : {kOpenBox, kTickedBox}) {
+            if (!text.starts_with(box + " ")) continue;
+            append(drawn_box_to_tick(at, box == kTickedBox, style, random));
+            text.erase(0, box.size() + 1);
+            at.x += kBoxToTickMm + 3.5;
+        }
+        append(hand.write(text, at, style, random));
         y += kSpacingMm;
     }
     for (const Json& note : page.value("notes", Json::array()))
@@ -229,6 +267,39 @@ Result<std::string> photograph(const Json& json, std::mt19937& random) {
     return encode_jpeg(photo.pixels, 86);
 }
 
+// Tags, and the folder that a notebook is in.
+Status put_in_order(Library& library, const Json& source, const std::vector<PageId>& pages) {
+    const auto first = library.load_page(pages.front());
+    if (!first) return first.error();
+    const NotebookId notebook = first->info.notebook;
+    const auto tag = [&](const Json& from, TagMark mark) -> Status {
+        const auto tags = library.tags_named(from.value("tags", std::vector<std::string>()));
+        if (!tags) return tags.error();
+        std::vector<TagMark> marks;
+        for (const TagId id : *tags) {
+            mark.tag = id;
+            marks.push_back(mark);
+        }
+        const auto set = library.set_tags(marks, true);
+        return set ? Status(Done{}) : Status(set.error());
+    };
+    if (Status status = tag(source, {0, 0, notebook}); !status) return status;
+    for (size_t i = 0; i < pages.size(); ++i)
+        if (Status status = tag(source.at("pages")[i], {0, pages[i]}); !status) return status;
+    if (!source.contains("folder")) return Done{};
+    const auto folders = library.folders();
+    if (!folders) return folders.error();
+    const std::string title = source["folder"];
+    const auto known = std::ranges::find(*folders, title, &Folder::title);
+    FolderId folder = known == folders->end() ? kNoFolder : known->id;
+    if (folder == kNoFolder) {
+        const auto made = library.add_folder(title, kNoFolder);
+        if (!made) return made.error();
+        folder = *made;
+    }
+    return library.place_notebook(notebook, folder, SIZE_MAX);
+}
+
 }  // namespace
 
 Result<std::vector<DemoPage>> demo_texts() {
@@ -273,7 +344,7 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
             const auto hand = Hand::load(demo_directory() / "hands" / (page.at("hand").get<std::string>() + ".json"));
             if (!hand) return hand.error();
             FilledPage filled;
-            filled.info = {sheet, 0, 0, 0, morning_of(page.at("day"))};
+            filled.info = {sheet, 0, 0, 0, morning_of(page.at("day")), page.value("title", "")};
             // A page that came later has chances of its own, so that the ink of those before it stays what it was.
             std::mt19937 own(page.value("seed", kSeed));
             std::vector<Stroke> strokes = strokes_of(page, *hand, filled.info, page.contains("seed") ? own : random);
@@ -297,6 +368,7 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
         };
         const auto ids = add();
         if (!ids) return ids.error();
+        if (Status status = put_in_order(library, source, *ids); !status) return status.error();
         if (source.contains("spoken"))
             if (Status status = speak(library, source["spoken"]); !status) return status.error();
         auto& same = made[notebook.languages];

@@ -122,6 +122,19 @@ TEST_F(Days, AreNarrowedToWhatHasSoundAndPlayIt) {
     session_->listening().close();
 }
 
+TEST_F(Days, AreNarrowedToATag) {
+    ASSERT_NO_FATAL_FAILURE(begin());
+    EXPECT_FALSE(view_->tag_choice()->isVisible()) << "there is none";
+    QSignalSpy changed(&session_->keeping(), &KeepingDesk::changed);
+    session_->keeping().tag({second_}, "cold");
+    WAIT_UNTIL(view_->tag_choice()->count() == 2);
+    EXPECT_TRUE(view_->tag_choice()->isVisible());
+    view_->tag_choice()->setCurrentIndex(1);
+    refresh();
+    ASSERT_EQ(view_->days().rowCount(), 2);
+    EXPECT_EQ(page_at(1)->page, second_);
+}
+
 TEST_F(Days, KeysTurnCopyOpenAndLeave) {
     ASSERT_NO_FATAL_FAILURE(begin());
     page_at(1);

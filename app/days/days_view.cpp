@@ -231,7 +231,10 @@ DaysView::DaysView(Session& session, QWidget* parent) : QWidget(parent), session
     back_->setToolTip(tr("Back to the page  (Esc)"));
     with_sound_ = new QCheckBox(tr("With sound"));
     head->addWidget(with_sound_);
+    tag_ = new QComboBox;
+    tag_->setAccessibleName(tr("Tag"));
     head->addWidget(by_pen_);
+    head->addWidget(tag_);
     head->addWidget(notebook_);
     head->addWidget(back_);
     column->addLayout(head);
@@ -278,6 +281,8 @@ DaysView::DaysView(Session& session, QWidget* parent) : QWidget(parent), session
     connect(by_pen_, &QCheckBox::toggled, this, &DaysView::refresh);
     connect(with_sound_, &QCheckBox::toggled, this, &DaysView::refresh);
     connect(notebook_, &QComboBox::activated, this, &DaysView::refresh);
+    connect(tag_, &QComboBox::activated, this, &DaysView::refresh);
+    connect(&session_.keeping(), &KeepingDesk::changed, this, &DaysView::fill_tags);
     connect(&model_, &DaysModel::refreshed, this, &DaysView::show_strip);
     connect(strip_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& chosen) {
         if (following_ || chosen.data(day_row).isNull()) return;
@@ -300,6 +305,7 @@ DaysView::DaysView(Session& session, QWidget* parent) : QWidget(parent), session
     connect(list_, &QListView::customContextMenuRequested, this,
             [this](const QPoint& at) { offer(list_->indexAt(at), list_->viewport()->mapToGlobal(at)); });
     set_notebooks({});
+    fill_tags();
 }
 
 void DaysView::set_notebooks(const std::vector<Notebook>& notebooks) {
@@ -310,8 +316,19 @@ void DaysView::set_notebooks(const std::vector<Notebook>& notebooks) {
     notebook_->setCurrentIndex(std::max(0, notebook_->findData(before)));
 }
 
+void DaysView::fill_tags() {
+    const QVariant before = tag_->currentData();
+    tag_->clear();
+    tag_->addItem(tr("All tags"), QVariant::fromValue(TagId{0}));
+    for (const Tag& tag : session_.keeping().tags())
+        tag_->addItem(QString::fromStdString(tag.name), QVariant::fromValue(tag.id));
+    tag_->setCurrentIndex(std::max(0, tag_->findData(before)));
+    tag_->setVisible(tag_->count() > 1);
+}
+
 void DaysView::refresh() {
-    model_.refresh({notebook_->currentData().value<NotebookId>(), by_pen_->isChecked(), with_sound_->isChecked()});
+    model_.refresh({notebook_->currentData().value<NotebookId>(), by_pen_->isChecked(), with_sound_->isChecked(),
+                    tag_->currentData().value<TagId>()});
 }
 
 void DaysView::show_strip() {

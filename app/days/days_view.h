@@ -28,6 +28,7 @@ public:
     QListView* list() const { return list_; }
     DaysModel& days() { return model_; }
     QComboBox* notebook_choice() const { return notebook_; }
+    QComboBox* tag_choice() const { return tag_; }
     QCheckBox* pens_only() const { return by_pen_; }
     QCheckBox* sound_only() const { return with_sound_; }
 
@@ -40,6 +41,7 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    void fill_tags();
     void listen(const QModelIndex& index);
     void show_strip();
     void open(const QModelIndex& index);
@@ -50,7 +52,7 @@ private:
     DaysModel model_;
     QStandardItemModel strip_model_;
     QListView *strip_, *list_;
-    QComboBox* notebook_;
+    QComboBox *notebook_, *tag_;
     QCheckBox *by_pen_, *with_sound_;
     QToolButton* back_;
     QStackedWidget* stack_;

@@ -70,7 +70,7 @@ void CorrectionDesk::correct(ReadPlace place, const QString& text) {
     const ReadWord* word = readings_.word(place);
     const QString tidy = text.simplified();
     if (!word || tidy.isEmpty()) return;
-    if (!editing_.may_change()) return;
+    if (!editing_.may_change_page()) return;
     if (word->block != 0) return retype(*word, tidy.toStdString());
     if (place.sign >= 0) return correct_sign(*word, tidy.toStdString());
     keep_corrections("Correct", {{word->strokes, word->box, tidy.toStdString()}});
@@ -120,7 +120,7 @@ bool CorrectionDesk::can_join(ReadPlace place) const {
 }
 
 void CorrectionDesk::join_with_next(ReadPlace place) {
-    if (!can_join(place) || !editing_.may_change()) return;
+    if (!can_join(place) || !editing_.may_change_page()) return;
     const ReadWord &first = *readings_.word(place), &next = *readings_.word({place.line, place.word + 1});
     Correction whole{first.strokes, first.box, first.text + next.text};
     whole.strokes.insert(whole.strokes.end(), next.strokes.begin(), next.strokes.end());
@@ -133,7 +133,7 @@ bool CorrectionDesk::can_split(ReadPlace place) const {
 }
 
 void CorrectionDesk::split_word(ReadPlace place) {
-    if (!can_split(place) || !editing_.may_change() || !readings_.can_read()) return;
+    if (!can_split(place) || !editing_.may_change_page() || !readings_.can_read()) return;
     const ReadWord whole = *readings_.word(place);
     std::vector<Stroke> ink;
     for (const Stroke& s : document_.page()->strokes)
@@ -167,7 +167,7 @@ void CorrectionDesk::split_word(ReadPlace place) {
 }
 
 void CorrectionDesk::say_kind(const std::vector<StrokeId>& strokes, InkClass kind) {
-    if (!document_.page() || strokes.empty() || !editing_.may_change()) return;
+    if (!document_.page() || strokes.empty() || !editing_.may_change_page()) return;
     const std::set<StrokeId> chosen(strokes.begin(), strokes.end());
     std::vector<Stroke> ink;
     std::ranges::copy_if(document_.page()->strokes, std::back_inserter(ink),
@@ -178,7 +178,7 @@ void CorrectionDesk::say_kind(const std::vector<StrokeId>& strokes, InkClass kin
 
 void CorrectionDesk::say_shape(ReadPlace place, std::optional<ShapeKind> kind) {
     const ReadShape* shape = readings_.shape(place);
-    if (!shape || !editing_.may_change()) return;
+    if (!shape || !editing_.may_change_page()) return;
     Correction said{shape->strokes, box_of(shape->best().shape), kind ? std::string(name_of(*kind)) : "",
                     InkClass::shape};
     keep_corrections(label_of(InkClass::shape), {std::move(said)});

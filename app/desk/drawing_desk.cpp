@@ -76,7 +76,7 @@ void DrawingDesk::draw_what_was_read(Which which) {
 void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink) { draw_fair(ink, Asked::by_person); }
 
 void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink, Asked asked) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("Handwriting can't be read here, so nothing can be drawn fair."));
     reader_thread_.post([this, ink, asked, mirror = readings_.mirror(), reading = readings_.shared_reading(),
@@ -105,7 +105,7 @@ void DrawingDesk::draw_fair(const std::vector<StrokeId>& ink, Asked asked) {
 }
 
 void DrawingDesk::draw_notebook_fair() {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("Handwriting can't be read here, so nothing can be drawn fair."));
     change_notebook(
@@ -132,7 +132,7 @@ void DrawingDesk::draw_notebook_fair() {
 }
 
 void DrawingDesk::arrange(const std::vector<ElementId>& chosen, Arrangement arrangement) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     reader_thread_.post([this, chosen, arrangement, mirror = readings_.mirror(), reading = readings_.shared_reading(),
                          corrections = readings_.corrections(), edition = document_.edition()] {
         // What was just changed may not be read yet.

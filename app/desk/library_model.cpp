@@ -69,7 +69,9 @@ void LibraryModel::open_neighbour(int offset) {
             const auto open = std::ranges::find(*pages, id, &PageInfo::id);
             const auto there = open - pages->begin() + offset;
             if (open != pages->end() && there >= 0 && there < std::ssize(*pages))
-                emit page_wanted((*pages)[static_cast<size_t>(there)].id);
+                return emit page_wanted((*pages)[static_cast<size_t>(there)].id);
+            if (there == std::ssize(*pages) && !library_.why_read_only() && !document_.notebook().archived)
+                messages_.make_offer(tr("This is the notebook’s last page."), tr("Add a page"), [this] { add_page(); });
         });
 }
 
@@ -88,18 +90,27 @@ void LibraryModel::add_notebook(const Notebook& notebook) {
 }
 
 void LibraryModel::change_notebook(const Notebook& notebook) {
+    if (!editing_.may_change()) return;
+    const auto read_alike = std::make_shared<bool>(false);  // as before
     disk_.ask(
-        this, [this, notebook] { return library_.change_notebook(notebook); },
-        [this, notebook](const Status& status) {
+        this,
+        [this, notebook, read_alike]() -> Status {
+            const auto before = library_.notebook(notebook.id);
+            *read_alike = before && before->languages == notebook.languages &&
+                          before->language_weight == notebook.language_weight && before->hand == notebook.hand &&
+                          before->working == notebook.working;
+            return library_.change_notebook(notebook);
+        },
+        [this, notebook, read_alike](const Status& status) {
             if (!status) return messages_.tell_problem(status.error());
             if (document_.notebook().id == notebook.id) document_.set_notebook(notebook);
             refresh();
-            readings_.read_all_anew();
+            if (!*read_alike) readings_.read_all_anew();
         });
 }
 
 void LibraryModel::add_page() {
-    if (!document_.page()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     disk_.ask(
         this,
         [this, notebook = document_.notebook(), number = document_.page()->info.number + 1]() -> Result<PageId> {
@@ -242,20 +253,16 @@ void LibraryModel::bin_notebook(NotebookId notebook) {
         });
 }
 
-void LibraryModel::archive_book(const AddressedBook& book, bool archived) {
-    if (!editing_.may_change()) return;
-    disk_.ask(
-        this, [this, book, archived] { return library_.archive_book(book.id, archived); },
-        [this, book, archived](const Status& done) {
-            if (!done) return messages_.tell_problem(done.error());
-            // What is known of the open page is of before.
-            if (document_.page() && document_.notebook().id == book.notebook)
-                emit page_wanted(document_.page()->info.id);
-            if (!archived) return messages_.tell(tr("Notebook taken out of the archive."));
-            messages_.tell_undoable(
-                tr("Notebook archived. What the pen writes on this paper next starts a new notebook."),
-                [this, book] { archive_book(book, false); });
-        });
+void LibraryModel::archive_notebook(NotebookId notebook, bool archived) {
+    pages_job([this, notebook, archived] { return library_.archive_notebook(notebook, archived); },
+              [this, notebook, archived] {
+                  // What is known of the open page is of before.
+                  if (document_.page() && document_.notebook().id == notebook)
+                      emit page_wanted(document_.page()->info.id);
+                  if (!archived) return messages_.tell(tr("Notebook taken out of the archive."));
+                  messages_.tell_undoable(tr("Notebook archived."),
+                                          [this, notebook] { archive_notebook(notebook, false); });
+              });
 }
 
 void LibraryModel::restore(const std::vector<Binned>& things) {

@@ -43,8 +43,8 @@ public:
     void gather(const std::vector<PageId>& pages);
     void bin_pages(const std::vector<PageId>& pages);
     void bin_notebook(NotebookId notebook);
-    // A notebook's paper is free for another one, or its own again.
-    void archive_book(const AddressedBook& book, bool archived);
+    // Into the archive, where it can only be read, or out of it.
+    void archive_notebook(NotebookId notebook, bool archived);
     void restore(const std::vector<Binned>& things);
     void empty_bin();
     void look_into_bin();            // bin_seen() answers

@@ -93,7 +93,7 @@ Plot MathDesk::new_plot(const Box& place) const {
 
 void MathDesk::insert(const std::string& latex) {
     const Page* page = document_.page();
-    if (!page || !editing_.may_change()) return;
+    if (!page || !editing_.may_change_page()) return;
     auto formula = formula_at({}, latex, kNewFormulaMm);
     if (!formula) return;
     if (validation_error(Elements{.formulas = {*formula}}))
@@ -116,7 +116,7 @@ QString MathDesk::why_not_plotted(const std::string& formula, const Box& place) 
 }
 
 void MathDesk::plot(const std::string& formula, const Box& place) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     std::vector<Plot> plots{new_plot(place)};
     Plot& plot = plots[0];
     add_curve(plot, formula);
@@ -128,7 +128,7 @@ void MathDesk::plot(const std::string& formula, const Box& place) {
 }
 
 void MathDesk::plot_table(const TableWords& table, const Box& place) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     const auto text = [&](int row, int column) -> std::string {
         for (size_t i = 0; i < table.table->cells.size(); ++i)
             if (table.table->cells[i].row == row && table.table->cells[i].column == column) return table.texts[i];
@@ -159,7 +159,7 @@ void MathDesk::plot_table(const TableWords& table, const Box& place) {
 }
 
 void MathDesk::add_to_plot(PlotId plot, const std::string& formula) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     const auto& plots = document_.page()->plots;
     const auto there = std::ranges::find(plots, plot, &Plot::id);
     if (there == plots.end()) return;
@@ -170,7 +170,7 @@ void MathDesk::add_to_plot(PlotId plot, const std::string& formula) {
 }
 
 PlotId MathDesk::change_plot(PlotId plot, const std::function<void(Plot&)>& change, const char* label) {
-    if (!document_.page() || !editing_.may_change()) return 0;
+    if (!document_.page() || !editing_.may_change_page()) return 0;
     const auto& plots = document_.page()->plots;
     const auto before = std::ranges::find(plots, plot, &Plot::id);
     if (before == plots.end()) return 0;

@@ -47,6 +47,15 @@ void PageDocument::give_values(const Reading& reading) {
     emit redrawn(edit);
 }
 
+void PageDocument::set_title(const std::string& title) {
+    if (page_) page_->info.title = title;
+}
+
+void PageDocument::set_notebook(const Notebook& notebook) {
+    notebook_ = notebook;
+    emit undo_state_changed();  // whoever shows its title
+}
+
 void PageDocument::set_undo_state(UndoState state) {
     undo_state_ = std::move(state);
     emit undo_state_changed();

@@ -37,7 +37,8 @@ public:
     // Plots follow what names stand for as the page is read: redrawn() tells those that look otherwise now.
     void give_values(const Reading& reading);
     void set_undo_state(UndoState state);
-    void set_notebook(const Notebook& notebook) { notebook_ = notebook; }
+    void set_title(const std::string& title);
+    void set_notebook(const Notebook& notebook);
     // The paper whose pages a pen tells apart that the notebook is of; nothing: of any.
     const std::optional<AddressedBook>& book() const { return book_; }
     void set_book(const std::optional<AddressedBook>& book) { book_ = book; }

@@ -47,8 +47,15 @@ bool PageEditing::may_change() {
     return !why;
 }
 
+bool PageEditing::may_change_page() {
+    if (!may_change()) return false;
+    const bool archived = document_.page() && document_.notebook().archived;
+    if (archived) messages_.tell_problem(tr("This notebook is in the archive. Take it out of there to change it."));
+    return !archived;
+}
+
 StrokeId PageEditing::write(Stroke stroke) {
-    if (!document_.page() || stroke.points.empty() || !may_change()) return 0;
+    if (!document_.page() || stroke.points.empty() || !may_change_page()) return 0;
     const StrokeId id = stroke.id = new_id();
     commit({"Write", {{stroke}}});
     emit written(stroke);
@@ -56,7 +63,7 @@ StrokeId PageEditing::write(Stroke stroke) {
 }
 
 void PageEditing::change(Edit edit) {
-    if (!document_.page() || !may_change()) return;
+    if (!document_.page() || !may_change_page()) return;
     fit_words(edit, *document_.page(), lay_out, [this] { return new_id(); });
     hold_links(edit, *document_.page(), readings_.reading(), [this] { return new_id(); });
     readings_.add_corrections(replaced_corrections(readings_.corrections(), edit.replacements, edit.added.strokes));
@@ -117,7 +124,7 @@ void PageEditing::clear_page() {
 
 void PageEditing::change_sheet(const Sheet& sheet) {
     const Page* page = document_.page();
-    if (!page || !may_change() || sheet == static_cast<const Sheet&>(page->info)) return;
+    if (!page || !may_change_page() || sheet == static_cast<const Sheet&>(page->info)) return;
     Edit edit{"Change the paper"};
     edit.sheet = SheetChange{page->info, sheet};
     change(std::move(edit));
@@ -165,7 +172,7 @@ void PageEditing::put(Result<Elements> elements, Point middle, PageId page, cons
 
 void PageEditing::add_table() {
     const Page* page = document_.page();
-    if (!page || !may_change()) return;
+    if (!page || !may_change_page()) return;
     const Sheet& sheet = page->info;
     FairTable table;
     table.id = new_id();
@@ -181,7 +188,7 @@ void PageEditing::add_table() {
 
 void PageEditing::add_divider() {
     const Page* page = document_.page();
-    if (!page || !may_change()) return;
+    if (!page || !may_change_page()) return;
     const Sheet& sheet = page->info;
     const double foot = foot_of(*page);
     Divider rule;

@@ -24,6 +24,8 @@ public:
 
     // Whether the library can be changed; says why not when it can't.
     bool may_change();
+    // The same of the open page, whose notebook may be in the archive.
+    bool may_change_page();
     // An id for an element that is to be shown before it is kept.
     ElementId new_id() { return library_.new_element_id(); }
 

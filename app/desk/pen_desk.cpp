@@ -275,6 +275,7 @@ void PenDesk::captured(const KeptCaptures& kept, const std::string& serial, bool
             elsewhere.push_back(page.page);
         ask_about_other(page, serial);
     }
+    if (std::ranges::any_of(kept.pages, &KeptCaptures::OnPage::errands)) emit errands_ticked();
     if (!elsewhere.empty()) readings_.read_later(elsewhere);
     if (more || !elsewhere.empty()) tell_timer_.start();
     if (!live || elsewhere.empty() || !follows()) return;

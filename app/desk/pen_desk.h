@@ -55,6 +55,7 @@ signals:
     // What is under a pen on the open page, before it is lifted; no points: nothing any more.
     void writing(const Stroke& so_far);
     void page_wanted(PageId page);
+    void errands_ticked();
     void pages_changed();  // the library has other pages or notebooks
 
 private:

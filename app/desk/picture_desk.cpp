@@ -66,7 +66,7 @@ Result<LiftedInk> PictureDesk::ink_on(const Page& page, const Picture& picture, 
 }
 
 void PictureDesk::lift_ink(PictureId id, bool print_too, const std::vector<Point>& within) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("The reader's data is missing here, so ink can't be told from print."));
     const auto picture = std::ranges::find(document_.page()->pictures, id, &Picture::id);
@@ -115,7 +115,7 @@ void PictureDesk::take_lifted(PageId page, const Picture& picture, bool part, Li
 }
 
 void PictureDesk::put_ink_back(PictureId id) {
-    if (!document_.page() || !editing_.may_change() || !readings_.can_read()) return;
+    if (!document_.page() || !editing_.may_change_page() || !readings_.can_read()) return;
     const auto found = std::ranges::find(document_.page()->pictures, id, &Picture::id);
     if (found == document_.page()->pictures.end() || found->treatment.lifted.empty()) return;
     Picture whole = *found;
@@ -150,7 +150,7 @@ void PictureDesk::put_ink_back(PictureId id) {
 }
 
 void PictureDesk::treat_picture(PictureId id, const Treatment& treatment) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     const auto picture = std::ranges::find(document_.page()->pictures, id, &Picture::id);
     if (picture == document_.page()->pictures.end() || picture->treatment == treatment) return;
     Edit edit{"Change the picture's look"};
@@ -184,7 +184,7 @@ void PictureDesk::keep_picture(const QString& path) {
 }
 
 void PictureDesk::add_picture(const QImage& image, Point middle) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     if (image.isNull()) return messages_.tell_problem(tr("That picture can't be read."));
     tasks_thread_.post([this, image, middle, page = document_.page()->info.id,
                         share = kPictureShareOfPage * document_.page()->info.width_mm] {
@@ -204,7 +204,7 @@ void PictureDesk::add_picture(const QImage& image, Point middle) {
 }
 
 void PictureDesk::add_picture(const QString& path, Point middle) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     tasks_thread_.post([this, path, middle, page = document_.page()->info.id,
                         share = kPictureShareOfPage * document_.page()->info.width_mm] {
         const auto put = [&]() -> Result<Elements> {

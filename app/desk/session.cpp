@@ -38,6 +38,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     const DeskParts parts{*library_, *disk_,     *reader_thread_, *tasks_thread_, document_,
                           *editing_, *readings_, *tasks_,         messages_};
     model_ = std::make_unique<LibraryModel>(parts);
+    keeping_ = std::make_unique<KeepingDesk>(parts);
     teaching_ = std::make_unique<TeachingDesk>(parts);
     correcting_ = std::make_unique<CorrectionDesk>(parts, *teaching_);
     math_ = std::make_unique<MathDesk>(parts);
@@ -56,6 +57,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     if (read_only()) lock_timer_.start();
 
     connect(model_.get(), &LibraryModel::page_wanted, this, &Session::open_page);
+    connect(keeping_.get(), &KeepingDesk::order_changed, model_.get(), &LibraryModel::refresh);
     connect(editing_.get(), &PageEditing::page_wanted, this, &Session::open_page);
     connect(correcting_.get(), &CorrectionDesk::page_wanted, this, &Session::open_page);
     connect(typesetting_.get(), &TypesettingDesk::page_wanted, this, &Session::open_page);
@@ -79,6 +81,8 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
         model_->refresh();
     });
     connect(pens_.get(), &PenDesk::page_wanted, this, &Session::open_page);
+    connect(pens_.get(), &PenDesk::errands_ticked, keeping_.get(), &KeepingDesk::run_errands);
+    keeping_->run_errands();  // that came while no window was open
     connect(pens_.get(), &PenDesk::pages_changed, model_.get(), &LibraryModel::refresh);
     connect(recording_.get(), &RecordingDesk::kept, tracks_.get(), &TracksDesk::refresh);
     connect(model_.get(), &LibraryModel::tracks_restored, tracks_.get(), &TracksDesk::refresh);

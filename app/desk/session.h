@@ -15,6 +15,7 @@
 #include "desk/correction_desk.h"
 #include "desk/drawing_desk.h"
 #include "desk/intake_desk.h"
+#include "desk/keeping_desk.h"
 #include "desk/library_model.h"
 #include "desk/listening_desk.h"
 #include "desk/math_desk.h"
@@ -55,6 +56,7 @@ public:
     ReadingScheduler& readings() { return *readings_; }
     PageEditing& editing() { return *editing_; }
     LibraryModel& model() { return *model_; }
+    KeepingDesk& keeping() { return *keeping_; }
     CorrectionDesk& correcting() { return *correcting_; }
     MathDesk& math() { return *math_; }
     TypesettingDesk& typesetting() { return *typesetting_; }
@@ -96,6 +98,7 @@ private:
     std::unique_ptr<ReadingScheduler> readings_;
     std::unique_ptr<PageEditing> editing_;
     std::unique_ptr<LibraryModel> model_;
+    std::unique_ptr<KeepingDesk> keeping_;
     std::unique_ptr<TeachingDesk> teaching_;
     std::unique_ptr<CorrectionDesk> correcting_;
     std::unique_ptr<MathDesk> math_;

@@ -114,7 +114,7 @@ void StampsDesk::keep(Elements piece, const QString& name) {
 }
 
 void StampsDesk::place(size_t stamp, Point middle) {
-    if (!document_.page() || stamp >= stamps_.size() || !editing_.may_change()) return;
+    if (!document_.page() || stamp >= stamps_.size() || !editing_.may_change_page()) return;
     Elements piece = stamps_[stamp].stamp.content;
     for_each_element(piece, [](auto& e) { e.z = 0; });
     if (piece.count() > 1) set_group(piece, 1);  // one thing; it gets a number of its own on the page

@@ -113,7 +113,7 @@ void Transfers::export_notebook(const QString& path) {
 }
 
 void Transfers::paste(const QByteArray& inkml, const QByteArray& elements, Point middle) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     tasks_thread_.post([this, inkml, elements, middle, page = document_.page()->info.id] {
         Elements put;
         Status status = Done{};

@@ -102,7 +102,7 @@ void TypesettingDesk::set_what_was_written() {
 }
 
 void TypesettingDesk::set_in_type(const TypeWish& wish) {
-    if (!document_.page() || (wish.place != TypePlace::clipboard && !editing_.may_change())) return;
+    if (!document_.page() || (wish.place != TypePlace::clipboard && !editing_.may_change_page())) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("Handwriting can't be read here, so it can't be set in type."));
     struct Made {
@@ -224,7 +224,7 @@ void TypesettingDesk::copy_table() {
 }
 
 void TypesettingDesk::set_notebook_in_type() {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     if (!readings_.can_read())
         return messages_.tell_problem(tr("Handwriting can't be read here, so it can't be set in type."));
     change_notebook(
@@ -255,7 +255,7 @@ Result<Edit> TypesettingDesk::page_in_type(PageId id, const CancelToken& cancel)
 }
 
 void TypesettingDesk::back_to_ink(const std::vector<ElementId>& elements) {
-    if (!document_.page() || !editing_.may_change()) return;
+    if (!document_.page() || !editing_.may_change_page()) return;
     Elements gone;
     std::vector<StrokeId> ids;
     for_each_element(*document_.page(), [&]<typename E>(const E& e) {

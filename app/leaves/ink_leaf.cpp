@@ -355,7 +355,7 @@ void InkLeaf::begin(Tool tool, const PenSample& sample) {
     LeafTool& with = tool_of(tool);
     if (tool == Tool::text) return with.begin(sample);  // what follows is typed
     if (with.changes_page()) {
-        if (!session_.editing().may_change()) return;
+        if (!session_.editing().may_change_page()) return;
         choosing_.clear();
     }
     active_ = &with;

@@ -640,7 +640,7 @@ void TextLeaf::keyPressEvent(QKeyEvent* event) {
     const int number = event->key() - Qt::Key_0;
     if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_J)
         return session_.correcting().join_with_next(chosen_);
-    if (event->modifiers() == Qt::ControlModifier && event->key() == Qt::Key_K)
+    if (event->modifiers() == (Qt::ControlModifier | Qt::ShiftModifier) && event->key() == Qt::Key_J)
         return session_.correcting().split_word(chosen_);
     if (event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)) return QWidget::keyPressEvent(event);
     switch (event->key()) {

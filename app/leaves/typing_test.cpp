@@ -357,7 +357,7 @@ TEST_F(Typing, WordsAreJoinedAndSplitOnTheTextLeafAndStaySo) {
     ASSERT_EQ(session_->reading().lines[0].words.size(), 1U);
     text()->set_chosen({0, 0});
     text()->setFocus();
-    QTest::keyClick(text(), Qt::Key_K, Qt::ControlModifier);
+    QTest::keyClick(text(), Qt::Key_J, Qt::ControlModifier | Qt::ShiftModifier);
     session_->wait_idle();
     EXPECT_EQ(said(), apart);
     EXPECT_EQ(session_->reading().lines[0].words.at(1).strokes.size(), 6U);

@@ -14,7 +14,7 @@ WordCard::WordCard(QWidget* parent)
     auto* row = new QHBoxLayout;
     row->setSpacing(4);
     join_->setToolTip(tr("Join with the next word  (Ctrl+J)"));
-    split_->setToolTip(tr("Split into two words at the widest gap  (Ctrl+K)"));
+    split_->setToolTip(tr("Split into two words at the widest gap  (Ctrl+Shift+J)"));
     row->addWidget(join_);
     row->addWidget(split_);
     connect(join_, &QPushButton::clicked, this, &WordCard::join_wanted);

@@ -1,11 +1,17 @@
 #include "notebooks/notebook_list.h"
 
+#include <QCompleter>
 #include <QCoreApplication>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QKeyEvent>
 #include <QPainter>
+#include <QPainterPath>
+#include <QScrollBar>
+#include <QSettings>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <initializer_list>
 #include <tuple>
 
@@ -17,6 +23,8 @@ namespace {
 
 constexpr int kSearchAfterMs = 120;
 constexpr int kListWidth = 258;
+constexpr int kInwardsPx = 12, kMostInwards = 4;  // of what is in folders
+constexpr char kClosed[] = "notebooks/closed folders";
 
 QFont face(const QString& family, int px, int weight = QFont::Normal, bool italic = false) {
     QFont font(family);
@@ -26,7 +34,21 @@ QFont face(const QString& family, int px, int weight = QFont::Normal, bool itali
     return font;
 }
 
-// Paints notebooks as spines, their contents as a table of contents, and hits as lines.
+// A favourite's sign on a cover.
+void paint_sprout(QPainter& painter, const QPointF& m) {
+    painter.setPen(QPen(QColor(0xFD, 0xFC, 0xF8), 1.3));
+    painter.setBrush(Qt::NoBrush);
+    QPainterPath path(m + QPointF(0, 6));
+    path.lineTo(m + QPointF(0, 0));
+    path.cubicTo(m + QPointF(-3, 0), m + QPointF(-5, -2), m + QPointF(-5, -6));
+    path.cubicTo(m + QPointF(-2, -6), m + QPointF(0, -4), m);
+    path.moveTo(m + QPointF(0, 2));
+    path.cubicTo(m + QPointF(3, 2), m + QPointF(5, 0), m + QPointF(5.5, -3.5));
+    path.cubicTo(m + QPointF(2.5, -3.5), m + QPointF(0.2, -1.5), m + QPointF(0, 2));
+    painter.drawPath(path);
+}
+
+// Paints folders, notebooks as spines, their contents as a table of contents, and hits as lines.
 class NotebookDelegate : public QStyledItemDelegate {
     Q_DECLARE_TR_FUNCTIONS(NotebookDelegate)
 
@@ -36,6 +58,9 @@ public:
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         switch (static_cast<Kind>(index.data(NotebookModel::kind).toInt())) {
+            case Kind::folder:
+            case Kind::archive:
+                return {option.rect.width(), 34};
             case Kind::notebook:
                 return {option.rect.width(), 44};
             case Kind::page:
@@ -54,7 +79,8 @@ public:
         const Theme& t = theme();
         painter->save();
         painter->setRenderHint(QPainter::Antialiasing);
-        const QRect r = option.rect.adjusted(10, 1, -10, -1);
+        const int inwards = std::min(index.data(NotebookModel::indent).toInt(), kMostInwards) * kInwardsPx;
+        const QRect r = option.rect.adjusted(10 + inwards, 1, -10, -1);
         const bool hover = option.state & QStyle::State_MouseOver;
         const bool focus = option.state & QStyle::State_HasFocus;
         const bool open = index.data(NotebookModel::open).toBool();
@@ -81,6 +107,20 @@ public:
             painter->drawText(where, flags, QFontMetrics(font).elidedText(what, Qt::ElideRight, where.width()));
         };
         switch (static_cast<Kind>(index.data(NotebookModel::kind).toInt())) {
+            case Kind::folder:
+            case Kind::archive: {
+                ground(r, false);
+                const bool folder = index.data(NotebookModel::kind).toInt() == static_cast<int>(Kind::folder);
+                icon(folder ? QStringLiteral("folder") : QStringLiteral("archive"))
+                    .paint(painter, QRect(r.left() + 4, r.center().y() - 8, 17, 17));
+                write(r.adjusted(28, 0, -44, 0), text, face(kInterfaceFace, 13, QFont::DemiBold), t.text);
+                if (!open)
+                    write(r.adjusted(0, 0, -26, 0), QString::number(count), face(kInterfaceFace, 12), t.quiet_text,
+                          Qt::AlignRight | Qt::AlignVCenter);
+                icon(open ? QStringLiteral("chevron") : QStringLiteral("next"))
+                    .paint(painter, QRect(r.right() - 20, r.center().y() - 6, 13, 13));
+                break;
+            }
             case Kind::notebook: {
                 // A spine: the cover's colour with two raised bands.
                 const QColor cover = index.data(NotebookModel::colour).value<QColor>();
@@ -91,7 +131,9 @@ public:
                 painter->setBrush(QColor(255, 255, 255, 46));
                 painter->drawRect(QRectF(spine.left() + 8, spine.top(), 3, spine.height()));
                 painter->drawRect(QRectF(spine.right() - 10, spine.top(), 3, spine.height()));
-                write(spine.adjusted(20, 0, -44, 0), text, face(kTextFace, 15, QFont::DemiBold),
+                const bool favourite = index.data(NotebookModel::favourite).toBool();
+                if (favourite) paint_sprout(*painter, QPointF(spine.right() - 46, spine.center().y()));
+                write(spine.adjusted(20, 0, favourite ? -60 : -44, 0), text, face(kTextFace, 15, QFont::DemiBold),
                       QColor(0xFD, 0xFC, 0xF8));
                 write(spine.adjusted(0, 0, -18, 0), QString::number(count), face(kInterfaceFace, 12),
                       QColor(0xFD, 0xFC, 0xF8), Qt::AlignRight | Qt::AlignVCenter);
@@ -108,7 +150,10 @@ public:
                       face(kInterfaceFace, 12, open ? QFont::DemiBold : QFont::Normal), open ? t.act : t.quiet_text,
                       Qt::AlignRight | Qt::AlignVCenter);
                 const bool known = index.data(NotebookModel::certainty).toDouble() > 0;
-                write(r.adjusted(40, 0, -6, 0), text,
+                const bool favourite = index.data(NotebookModel::favourite).toBool();
+                if (favourite)
+                    icon(QStringLiteral("favourite")).paint(painter, QRect(r.right() - 20, r.center().y() - 7, 15, 15));
+                write(r.adjusted(40, 0, favourite ? -24 : -6, 0), text,
                       face(kTextFace, 14, open ? QFont::DemiBold : QFont::Normal, !known),
                       known ? t.text : t.quiet_text);
                 break;
@@ -147,6 +192,38 @@ public:
     }
 };
 
+// Completes the word at the end of the line, and leaves what stands before it.
+class LastWordCompleter : public QCompleter {
+public:
+    LastWordCompleter(const QStringList& words, QObject* parent) : QCompleter(words, parent) {
+        setCaseSensitivity(Qt::CaseInsensitive);
+    }
+    QStringList splitPath(const QString& path) const override {
+        const QString last = path.mid(begin(path)).remove('"');
+        // Nothing is offered before it is clear that it is no common word.
+        return {last.contains(':') ? last : QStringLiteral("\x01")};
+    }
+    QString pathFromIndex(const QModelIndex& index) const override {
+        const auto* field = qobject_cast<const QLineEdit*>(widget());
+        const QString typed = field ? field->text() : QString();
+        QString word = QCompleter::pathFromIndex(index);
+        if (word.contains(' ')) word = word.insert(word.indexOf(':') + 1, '"') + '"';
+        return typed.left(begin(typed)) + word;
+    }
+
+private:
+    // Of the last word; blanks in quotes are part of it.
+    static qsizetype begin(const QString& typed) {
+        qsizetype out = 0;
+        bool quoted = false;
+        for (qsizetype i = 0; i < typed.size(); ++i) {
+            if (typed[i] == '"') quoted = !quoted;
+            if (typed[i] == ' ' && !quoted) out = i + 1;
+        }
+        return out;
+    }
+};
+
 }  // namespace
 
 NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent), session_(session), model_(this) {
@@ -171,7 +248,9 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     find_ = new QLineEdit;
     find_->setObjectName(QStringLiteral("findField"));
     find_->setPlaceholderText(tr("Find in all handwriting"));
-    find_->setToolTip(tr("Words, \"a phrase\", notebook:press, after:2026-05-01  (Ctrl+F)"));
+    find_->setToolTip(
+        tr("Words, \"a phrase\", -without, one OR other,\ntag:frost, notebook:press, folder:orchard, lang:de,\n"
+           "day:2026-05-01, before:, after:, has:sound, drawing, math, table, picture, todo  (Ctrl+F)"));
     find_->setAccessibleName(tr("Find"));
     find_->setClearButtonEnabled(true);
     find_icon_ = find_->addAction(QIcon(), QLineEdit::LeadingPosition);
@@ -235,7 +314,8 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
         column->addLayout(out);
     };
     row({{&pens_, tr("Pens"), tr("Smart pens: link, pair, settings  (Ctrl+Shift+P)")}});
-    row({{&intake_, tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)")}});
+    row({{&intake_, tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)")},
+         {&todos_, tr("To-dos"), tr("Boxes to tick on all pages  (Ctrl+Shift+O)")}});
     row({{&days_, tr("Days"), tr("What was written, by day  (Ctrl+Shift+Y)")},
          {&voice_, tr("Voice tracks"), tr("Record, play and import voice tracks  (Ctrl+Shift+V)")}});
     row({{&new_notebook_, tr("New notebook"), tr("Make a notebook  (Ctrl+Shift+N)")},
@@ -256,6 +336,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     connect(intake_, &QToolButton::clicked, this, &NotebookList::intake_wanted);
     connect(days_, &QToolButton::clicked, this, &NotebookList::days_wanted);
     connect(voice_, &QToolButton::clicked, this, &NotebookList::voice_wanted);
+    connect(todos_, &QToolButton::clicked, this, &NotebookList::todos_wanted);
     connect(pens_, &QToolButton::clicked, this, &NotebookList::pens_wanted);
     connect(task_cancel_, &QToolButton::clicked, &session_.tasks(), &TaskRunner::cancel);
     connect(list_, &QListView::clicked, this, &NotebookList::activate);
@@ -263,8 +344,27 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     connect(&session_.model(), &LibraryModel::notebooks_changed, this,
             [this](const std::vector<NotebookSummary>& notebooks) {
                 notebooks_ = notebooks;
-                if (!searching_) leave_search();
+                if (!searching_) show_library();
             });
+    connect(&session_.keeping(), &KeepingDesk::changed, this, [this] {
+        if (!searching_) show_library();
+        suggest();
+    });
+    connect(&model_, &NotebookModel::dropped, this,
+            [this](NotebookId notebook, FolderId moved, FolderId into, size_t place) {
+                if (notebook != 0)
+                    session_.keeping().place_notebook(notebook, into, place);
+                else
+                    session_.keeping().place_folder(moved, into, place);
+            });
+    list_->setDragDropMode(QAbstractItemView::DragDrop);
+    list_->setDefaultDropAction(Qt::MoveAction);
+    list_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(list_, &QListView::customContextMenuRequested, this, &NotebookList::offer);
+    list_->installEventFilter(this);
+    for (const QString& id :
+         QSettings().value(kClosed, QStringList{QString::number(NotebookModel::kArchive)}).toStringList())
+        closed_.insert(id.toLongLong());
     connect(&session_.document(), &PageDocument::opened, this, [this] {
         if (searching_) return;
         model_.set_open_page(session_.page()->info.id);
@@ -301,14 +401,152 @@ void NotebookList::leave_search() {
     const bool was = searching_;
     searching_ = false;
     search_timer_.stop();
-    model_.show_notebooks(notebooks_, session_.page() ? session_.page()->info.id : 0);
+    show_library();
     show_message({});
     if (session_.page()) list_->scrollTo(model_.row_of_page(session_.page()->info.id));
     if (was) emit search_left();
 }
 
+void NotebookList::show_library() {
+    // The same rows, as a rule: who is choosing among them goes on there.
+    const int row = list_->currentIndex().row(), scrolled = list_->verticalScrollBar()->value();
+    model_.show_notebooks(notebooks_, session_.keeping().folders(), closed_,
+                          session_.page() ? session_.page()->info.id : 0);
+    if (row >= 0 && row < model_.rowCount())
+        list_->selectionModel()->setCurrentIndex(model_.index(row), QItemSelectionModel::NoUpdate);
+    list_->verticalScrollBar()->setValue(scrolled);
+}
+
+void NotebookList::toggle(FolderId folder) {
+    if (closed_.erase(folder) == 0) closed_.insert(folder);
+    QStringList ids;
+    for (const FolderId id : closed_) ids << QString::number(id);
+    QSettings().setValue(kClosed, ids);
+    show_library();
+}
+
+const Notebook* NotebookList::notebook_of(NotebookId id) const {
+    for (const NotebookSummary& n : notebooks_)
+        if (n.notebook.id == id) return &n.notebook;
+    return nullptr;
+}
+
+std::optional<QString> NotebookList::ask_name(const QString& title, const QString& now) {
+    bool named = false;
+    const QString name = QInputDialog::getText(this, title, tr("Title"), QLineEdit::Normal, now, &named).simplified();
+    return named && !name.isEmpty() ? std::optional(name) : std::nullopt;
+}
+
+void NotebookList::offer(const QPoint& at) {
+    const QModelIndex index = list_->indexAt(at);
+    if (searching_) return;
+    QMenu menu(this);
+    const auto& folders = session_.keeping().folders();
+    if (index.isValid() && model_.kind_at(index) == NotebookModel::Kind::folder) {
+        const auto folder = std::ranges::find(folders, model_.folder_at(index), &Folder::id);
+        if (folder != folders.end()) offer_folder(menu, *folder);
+    } else if (index.isValid() && model_.notebook_at(index) != 0) {
+        if (const Notebook* notebook = notebook_of(model_.notebook_at(index))) offer_notebook(menu, *notebook);
+    } else {
+        menu.addAction(tr("New notebook …"), this, &NotebookList::new_notebook);
+        menu.addAction(tr("New folder …"), this, [this] {
+            if (const auto name = ask_name(tr("New folder"), {})) session_.keeping().add_folder(*name, kNoFolder, {});
+        });
+        menu.addAction(tr("All tags …"), this, &NotebookList::tags_wanted);
+    }
+    if (session_.read_only())
+        for (QAction* action : menu.actions()) action->setEnabled(false);
+    menu.exec(list_->viewport()->mapToGlobal(at));
+}
+
+void NotebookList::offer_notebook(QMenu& menu, const Notebook& notebook) {
+    KeepingDesk& keeping = session_.keeping();
+    menu.addAction(tr("Title, cover, paper …"), this, [this, notebook] { emit notebook_to_change(notebook); });
+    menu.addAction(tr("Tags …"), this, [this, id = notebook.id] { emit tags_of_notebook_wanted(id); });
+    QAction* favourite = menu.addAction(tr("Favourite"), this,
+                                        [&keeping, id = notebook.id](bool on) { keeping.favour_notebook(id, on); });
+    favourite->setCheckable(true);
+    favourite->setChecked(notebook.favourite);
+    QMenu* into = menu.addMenu(tr("Move to folder"));
+    if (notebook.folder != kNoFolder)
+        into->addAction(tr("Out of the folder"), this,
+                        [&keeping, id = notebook.id] { keeping.place_notebook(id, kNoFolder, SIZE_MAX); });
+    for (const Folder& folder : keeping.folders())
+        if (folder.id != notebook.folder)
+            into->addAction(QString::fromStdString(folder.title), this,
+                            [&keeping, id = notebook.id, to = folder.id] { keeping.place_notebook(id, to, SIZE_MAX); });
+    into->addSeparator();
+    into->addAction(tr("New folder …"), this, [this, &keeping, id = notebook.id] {
+        if (const auto name = ask_name(tr("New folder"), {}))
+            keeping.add_folder(*name, kNoFolder,
+                               [&keeping, id](FolderId folder) { keeping.place_notebook(id, folder, SIZE_MAX); });
+    });
+    menu.addSeparator();
+    menu.addAction(notebook.archived ? tr("Take out of the archive") : tr("Archive"), this,
+                   [this, id = notebook.id, on = !notebook.archived] { session_.model().archive_notebook(id, on); });
+    menu.addAction(tr("Move to the bin"), this, [this, id = notebook.id] { session_.model().bin_notebook(id); });
+}
+
+void NotebookList::offer_folder(QMenu& menu, const Folder& folder) {
+    KeepingDesk& keeping = session_.keeping();
+    menu.addAction(tr("Rename …"), this, [this, &keeping, folder] {
+        if (const auto name = ask_name(tr("Rename folder"), QString::fromStdString(folder.title)))
+            keeping.rename_folder(folder.id, *name);
+    });
+    menu.addAction(tr("New folder in it …"), this, [this, &keeping, id = folder.id] {
+        if (const auto name = ask_name(tr("New folder"), {})) keeping.add_folder(*name, id, {});
+    });
+    menu.addAction(tr("Remove the folder, keep its notebooks"), this,
+                   [&keeping, id = folder.id] { keeping.remove_folder(id); });
+}
+
+// Among those of its kind in its folder.
+void NotebookList::move_by(const QModelIndex& index, int by) {
+    if (!index.isValid() || searching_) return;
+    const NotebookModel::Kind kind = model_.kind_at(index);
+    std::vector<int64_t> order;
+    if (kind == NotebookModel::Kind::notebook) {
+        const Notebook* moved = notebook_of(model_.notebook_at(index));
+        if (!moved || moved->archived) return;
+        for (const NotebookSummary& n : notebooks_)
+            if (n.notebook.folder == moved->folder) order.push_back(n.notebook.id);
+        const auto at = std::ranges::find(order, moved->id) - order.begin() + by;
+        if (at >= 0 && at < std::ssize(order))
+            session_.keeping().place_notebook(moved->id, moved->folder, static_cast<size_t>(at));
+    } else if (kind == NotebookModel::Kind::folder) {
+        const auto& folders = session_.keeping().folders();
+        const auto moved = std::ranges::find(folders, model_.folder_at(index), &Folder::id);
+        if (moved == folders.end()) return;
+        for (const Folder& f : folders)
+            if (f.parent == moved->parent) order.push_back(f.id);
+        const auto at = std::ranges::find(order, moved->id) - order.begin() + by;
+        if (at >= 0 && at < std::ssize(order))
+            session_.keeping().place_folder(moved->id, moved->parent, static_cast<size_t>(at));
+    }
+}
+
+// What may be typed after "tag:" and the like, while it is typed.
+void NotebookList::suggest() {
+    QStringList beginnings;
+    const auto add = [&](const char* key, const std::string& name) {
+        beginnings << QLatin1String(key) + QString::fromStdString(name);
+    };
+    for (const Tag& tag : session_.keeping().tags()) add("tag:", tag.name);
+    for (const NotebookSummary& n : notebooks_) add("notebook:", n.notebook.title);
+    for (const Folder& folder : session_.keeping().folders()) add("folder:", folder.title);
+    for (const char* content : {"sound", "drawing", "math", "table", "picture", "todo"}) add("has:", content);
+    beginnings << QStringLiteral("day:today") << QStringLiteral("day:yesterday");
+    auto* completer = new LastWordCompleter(beginnings, find_);
+    if (QCompleter* before = find_->completer()) before->deleteLater();
+    find_->setCompleter(completer);
+}
+
 void NotebookList::activate(const QModelIndex& index) {
     switch (model_.kind_at(index)) {
+        case NotebookModel::Kind::folder:
+        case NotebookModel::Kind::archive:
+            toggle(model_.folder_at(index));
+            break;
         case NotebookModel::Kind::notebook:
             session_.model().open_notebook(model_.notebook_at(index));
             break;
@@ -325,6 +563,13 @@ void NotebookList::activate(const QModelIndex& index) {
 }
 
 bool NotebookList::eventFilter(QObject* object, QEvent* event) {
+    if (object == list_ && event->type() == QEvent::KeyPress) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        if (key->modifiers() == Qt::ControlModifier && (key->key() == Qt::Key_Up || key->key() == Qt::Key_Down)) {
+            move_by(list_->currentIndex(), key->key() == Qt::Key_Up ? -1 : 1);
+            return true;
+        }
+    }
     if (object == find_ && event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Escape) {
@@ -360,6 +605,7 @@ void NotebookList::restyle() {
     intake_->setIcon(icon(QStringLiteral("intake")));
     days_->setIcon(icon(QStringLiteral("days")));
     voice_->setIcon(icon(QStringLiteral("voice")));
+    todos_->setIcon(icon(QStringLiteral("todo")));
     pens_->setIcon(icon(QStringLiteral("pen-link")));
     task_cancel_->setIcon(icon(QStringLiteral("close")));
     list_->setStyleSheet(QStringLiteral("QListView { background: transparent; }"));

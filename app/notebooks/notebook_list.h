@@ -5,10 +5,13 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
+#include <QMenu>
 #include <QProgressBar>
 #include <QTimer>
 #include <QToolButton>
 #include <QWidget>
+#include <optional>
+#include <set>
 
 #include "notebooks/notebook_model.h"
 
@@ -36,6 +39,10 @@ signals:
     void pens_wanted();
     void days_wanted();
     void voice_wanted();
+    void todos_wanted();
+    void tags_wanted();
+    void notebook_to_change(const Notebook& notebook);  // its title, cover and paper
+    void tags_of_notebook_wanted(NotebookId notebook);
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -44,6 +51,15 @@ protected:
 private:
     void activate(const QModelIndex& index);
     void leave_search();
+    void show_library();
+    void toggle(FolderId folder);
+    void offer(const QPoint& at);
+    void offer_notebook(QMenu& menu, const Notebook& notebook);
+    void offer_folder(QMenu& menu, const Folder& folder);
+    void move_by(const QModelIndex& index, int by);
+    std::optional<QString> ask_name(const QString& title, const QString& now);
+    const Notebook* notebook_of(NotebookId id) const;
+    void suggest();
     void show_message(const QString& html);
 
     Session& session_;
@@ -66,6 +82,8 @@ private:
     QToolButton* pens_;
     QToolButton* days_;
     QToolButton* voice_;
+    QToolButton* todos_;
+    std::set<FolderId> closed_;
     QAction* find_icon_;
 };
 

@@ -1,9 +1,11 @@
-// The rows of the list: notebooks with the contents of the open one, or what a search found, by notebook and page.
+// The rows of the list: folders and notebooks, with the contents of the open one, and the archive below them; or what a
+// search found, by notebook and page.
 // UI thread only.
 #pragma once
 
 #include <QAbstractListModel>
 #include <QColor>
+#include <set>
 
 #include "desk/session.h"
 
@@ -13,11 +15,14 @@ class NotebookModel : public QAbstractListModel {
     Q_OBJECT
 
 public:
-    enum class Kind { notebook, page, found_notebook, found_page, hit };
-    enum Role { kind = Qt::UserRole, colour, count, number, certainty, open };
+    enum class Kind { folder, archive, notebook, page, found_notebook, found_page, hit };
+    enum Role { kind = Qt::UserRole, colour, count, number, certainty, open, indent, favourite };
 
     using QAbstractListModel::QAbstractListModel;
-    void show_notebooks(const std::vector<NotebookSummary>& notebooks, PageId open_page);
+    // Of folders that are closed only their name is shown; kArchive stands for the archive.
+    void show_notebooks(const std::vector<NotebookSummary>& notebooks, const std::vector<Folder>& folders,
+                        const std::set<FolderId>& closed, PageId open_page);
+    static constexpr FolderId kArchive = -1;
     void show_hits(const std::vector<Hit>& hits);
     void set_open_page(PageId page);
 
@@ -27,15 +32,34 @@ public:
     QVariant data(const QModelIndex& index, int role) const override;
 
     Kind kind_at(const QModelIndex& index) const { return rows_[static_cast<size_t>(index.row())].kind; }
+    FolderId folder_at(const QModelIndex& index) const { return rows_[static_cast<size_t>(index.row())].folder; }
     NotebookId notebook_at(const QModelIndex& index) const { return rows_[static_cast<size_t>(index.row())].notebook; }
     PageId page_at(const QModelIndex& index) const { return rows_[static_cast<size_t>(index.row())].page; }
     // The words of all hits on the row's page, the row's own first.
     std::vector<Box> boxes_at(const QModelIndex& index) const;
     QModelIndex row_of_page(PageId page) const;
 
+    Qt::ItemFlags flags(const QModelIndex& index) const override;
+    Qt::DropActions supportedDropActions() const override { return Qt::MoveAction; }
+    QStringList mimeTypes() const override;
+    QMimeData* mimeData(const QModelIndexList& indexes) const override;
+    bool dropMimeData(const QMimeData* data, Qt::DropAction action, int row, int column,
+                      const QModelIndex& parent) override;
+
+signals:
+    // A notebook or, where that is 0, a folder was dropped: into this folder, as the place-th of its kind there.
+    void dropped(NotebookId notebook, FolderId moved, FolderId into, size_t place);
+
 private:
+    struct Row;
+    void add_folder(const std::vector<NotebookSummary>& notebooks, const std::vector<Folder>& folders,
+                    const std::set<FolderId>& closed, PageId open_page, FolderId folder, int depth);
+    void add_notebook(const NotebookSummary& notebook, PageId open_page, int depth);
     struct Row {
         Kind kind = Kind::notebook;
+        FolderId folder = kNoFolder;  // itself, or what a notebook is in
+        int depth = 0;
+        bool favourite = false;
         NotebookId notebook = 0;
         PageId page = 0;
         QString text;

@@ -23,7 +23,7 @@ TEST(NotebookModel, TheOpenNotebookShowsItsContents) {
         open.contents.push_back(page);
     }
     NotebookModel model;
-    model.show_notebooks({closed, open}, 12);
+    model.show_notebooks({closed, open}, {}, {}, 12);
     ASSERT_EQ(model.rowCount(), 5);
     EXPECT_EQ(model.data(model.index(0), NotebookModel::count), 4);
     EXPECT_EQ(model.kind_at(model.index(2)), Kind::page);

@@ -1,6 +1,8 @@
 #include "pages/page_strip.h"
 
 #include <QContextMenuEvent>
+#include <QInputDialog>
+#include <QLineEdit>
 #include <QMenu>
 #include <QMimeData>
 #include <QPainter>
@@ -234,7 +236,7 @@ std::vector<PageId> PageStrip::chosen() const {
 
 void PageStrip::offer_notebooks(QMenu& menu, bool copy, const std::vector<PageId>& pages) {
     for (const NotebookSummary& n : notebooks_) {
-        if (!copy && n.notebook.id == session_.document().notebook().id) continue;
+        if ((!copy && n.notebook.id == session_.document().notebook().id) || n.notebook.archived) continue;
         menu.addAction(QString::fromStdString(n.notebook.title), this, [this, copy, pages, id = n.notebook.id] {
             constexpr int kAtTheEnd = 1 << 20;
             for (const PageId page : pages) {
@@ -270,6 +272,12 @@ void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
     offer_notebooks(*move, false, pages);
     auto* copy = menu.addMenu(tr("Copy to"));
     offer_notebooks(*copy, true, pages);
+    menu.addAction(tr("Tag …"), this, [this, pages] {
+        bool typed = false;
+        const QString names = QInputDialog::getText(this, tr("Tag pages"), tr("Tags, with commas between them"),
+                                                    QLineEdit::Normal, {}, &typed);
+        if (typed) session_.keeping().tag(pages, names);
+    });
     menu.addAction(tr("Gather into a new sheaf"), this, [this, pages] { session_.model().gather(pages); });
     menu.addSeparator();
     menu.addAction(tr("Move %n page(s) to the bin  (Del)", nullptr, static_cast<int>(pages.size())), this,

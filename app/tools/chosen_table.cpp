@@ -74,7 +74,7 @@ void ChosenTable::step(int by) {
 void ChosenTable::edit(const char* label, TableCell cell,
                        const std::function<FairTableId(EditBuilder&, const FairTable&)>& make) {
     PageEditing& editing = surface_.session().editing();
-    if (!table() || choosing_.selection().locked() || !editing.may_change()) return;
+    if (!table() || choosing_.selection().locked() || !editing.may_change_page()) return;
     Edit edit{label};
     EditBuilder builder(edit, *surface_.session().page(), [&] { return editing.new_id(); });
     const FairTable before = *table();

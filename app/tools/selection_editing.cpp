@@ -131,14 +131,14 @@ void SelectionEditing::replace(Elements elements, const char* label) {
 }
 
 void SelectionEditing::move(const Affine& by, const char* label) {
-    if (selection_.empty() || selection_.locked() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || selection_.locked() || !surface_.session().editing().may_change_page()) return;
     Elements moved = stretched(selection_.chosen(), by);
     for (Stroke& s : moved.strokes) s.pen.width_mm = std::clamp(s.pen.width_mm, 0.05F, 10.0F);
     replace(std::move(moved), label);
 }
 
 void SelectionEditing::change_pens(const std::function<Pen(Pen)>& change, const char* label) {
-    if (selection_.empty() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     for (Stroke& s : changed.strokes) s.pen = change(s.pen);
     for (FairShape& s : changed.shapes) {
@@ -158,14 +158,14 @@ void SelectionEditing::change_pens(const std::function<Pen(Pen)>& change, const 
 }
 
 void SelectionEditing::recolour(uint32_t colour) {
-    if (selection_.empty() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     set_colour(changed, colour);
     replace(std::move(changed), "Change colour");
 }
 
 void SelectionEditing::reorder(bool to_front) {
-    if (selection_.empty() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     const Elements& all = *surface_.session().page();
     // Before all: numbers not given to any element yet. Behind all: below the lowest, and below 0, which means the id.
@@ -188,28 +188,28 @@ bool SelectionEditing::may_group() const {
 bool SelectionEditing::grouped() const { return any_grouped(selection_.chosen()); }
 
 void SelectionEditing::group() {
-    if (!may_group() || !surface_.session().editing().may_change()) return;
+    if (!may_group() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     set_group(changed, surface_.session().editing().new_id());
     replace(std::move(changed), "Group");
 }
 
 void SelectionEditing::ungroup() {
-    if (!grouped() || !surface_.session().editing().may_change()) return;
+    if (!grouped() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     set_group(changed, 0);
     replace(std::move(changed), "Ungroup");
 }
 
 void SelectionEditing::change_dividers(const std::function<void(Divider&)>& change) {
-    if (selection_.empty() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     for (Divider& d : changed.dividers) change(d);
     replace(std::move(changed), "Change the divider");
 }
 
 void SelectionEditing::lock(bool locked) {
-    if (selection_.chosen().pictures.empty() || !surface_.session().editing().may_change()) return;
+    if (selection_.chosen().pictures.empty() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     for (Picture& p : changed.pictures) p.locked = locked;
     replace(std::move(changed), locked ? "Lock" : "Unlock");
@@ -222,7 +222,7 @@ bool SelectionEditing::may_crop() const {
 
 void SelectionEditing::crop() {
     if (crop_.open()) return close_crop();
-    if (!may_crop() || !surface_.session().editing().may_change()) return;
+    if (!may_crop() || !surface_.session().editing().may_change_page()) return;
     crop_.show(selection_.chosen().pictures.front());
     emit changed();
     surface_.refresh_all();
@@ -274,7 +274,7 @@ bool SelectionEditing::crop_key(QKeyEvent* event) {
 }
 
 void SelectionEditing::remove(const char* label) {
-    if (selection_.empty() || selection_.locked() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || selection_.locked() || !surface_.session().editing().may_change_page()) return;
     Elements gone = selection_.chosen();
     clear();
     surface_.session().editing().change({label, {}, std::move(gone)});
@@ -300,7 +300,7 @@ void SelectionEditing::copy() {
 }
 
 void SelectionEditing::cut() {
-    if (selection_.empty() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || !surface_.session().editing().may_change_page()) return;
     copy();
     remove("Cut");
 }
@@ -336,7 +336,7 @@ void SelectionEditing::set_in_type(TypePlace place, const std::string& language)
 }
 
 void SelectionEditing::change_shapes(const std::function<void(FairShape&)>& change, const char* label) {
-    if (selection_.empty() || !surface_.session().editing().may_change()) return;
+    if (selection_.empty() || !surface_.session().editing().may_change_page()) return;
     Elements changed = selection_.chosen();
     for (FairShape& s : changed.shapes) change(s);
     if (changed != selection_.chosen()) replace(std::move(changed), label);
@@ -347,13 +347,13 @@ void SelectionEditing::reshape(const FairShape& shape) {
 }
 
 void SelectionEditing::align(Alignment alignment) {
-    if (selection_.locked() || !surface_.session().editing().may_change()) return;
+    if (selection_.locked() || !surface_.session().editing().may_change_page()) return;
     Elements tidy = aligned(selection_.chosen(), alignment);
     if (tidy != selection_.chosen()) replace(std::move(tidy), "Align");
 }
 
 void SelectionEditing::distribute(bool across) {
-    if (selection_.locked() || !surface_.session().editing().may_change()) return;
+    if (selection_.locked() || !surface_.session().editing().may_change_page()) return;
     Elements even = distributed(selection_.chosen(), across);
     if (even != selection_.chosen()) replace(std::move(even), "Distribute");
 }
@@ -377,7 +377,7 @@ std::vector<FairShape> figures_in(const Elements& chosen) {
 bool SelectionEditing::may_link() const { return figures_in(selection_.chosen()).size() == 2; }
 
 void SelectionEditing::link() {
-    if (!may_link() || !surface_.session().editing().may_change()) return;
+    if (!may_link() || !surface_.session().editing().may_change_page()) return;
     PageEditing& editing = surface_.session().editing();
     const std::vector<FairShape> figures = figures_in(selection_.chosen());
     Edit edit{"Link"};
@@ -416,7 +416,7 @@ void SelectionEditing::back_to_ink() {
 }
 
 void SelectionEditing::paste() {
-    if (!surface_.session().page() || !surface_.session().editing().may_change()) return;
+    if (!surface_.session().page() || !surface_.session().editing().may_change_page()) return;
     const QMimeData* copied = QGuiApplication::clipboard()->mimeData();
     if (!copied) return;
     const Point at = surface_.place_for_new();

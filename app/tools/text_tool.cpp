@@ -34,7 +34,7 @@ void TextTool::page_edited(const Edit& edit) {
 }
 
 void TextTool::type_at(QPointF px) {
-    if (!session().editing().may_change()) return;
+    if (!session().editing().may_change_page()) return;
     const Point at = surface_.page_point(px);
     const TextBlock* found = nullptr;
     const FairTable* table = table_at(page(), at);

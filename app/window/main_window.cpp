@@ -4,6 +4,7 @@
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
@@ -17,6 +18,7 @@
 #include <QWindow>
 
 #include "capture/pens_dialog.h"
+#include "keeping/tags_dialog.h"
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
@@ -78,7 +80,11 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     days_ = new DaysView(session_);
     stack_->addWidget(days_);
     notice_ = new NoticeBar(stack_);
+    page_line_ = new PageLine(session_);
+    todos_ = new TodoView(session_);
+    stack_->addWidget(todos_);
     right->addWidget(head_);
+    right->addWidget(page_line_);
     right->addWidget(stack_, 1);
     // Before they hide: focus would go to whatever comes next.
     connect(&session_.recording(), &RecordingDesk::changed, this, [this] {
@@ -143,7 +149,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
                 for (const NotebookSummary& n : notebooks) notebooks_.push_back(n.notebook);
                 intake_->set_notebooks(notebooks_, session_.page() ? session_.document().notebook().id : 0);
                 days_->set_notebooks(notebooks_);
-                if (session_.page() || showing_intake() || showing_days()) return;
+                if (session_.page() || showing_intake() || showing_days() || showing_todos()) return;
                 if (notebooks.empty()) {
                     stack_->setCurrentIndex(0);
                     head_->hide();
@@ -156,6 +162,24 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(notebook_list_, &NotebookList::hit_chosen, this, &MainWindow::open_at);
     connect(notebook_list_, &NotebookList::voice_wanted, this, &MainWindow::show_tracks);
     connect(notebook_list_, &NotebookList::days_wanted, this, [this] { show_days(true); });
+    connect(notebook_list_, &NotebookList::todos_wanted, this, [this] { show_todos(true); });
+    connect(notebook_list_, &NotebookList::tags_wanted, this, &MainWindow::show_tags);
+    connect(notebook_list_, &NotebookList::notebook_to_change, this, [this](const Notebook& notebook) {
+        NotebookDialog dialog(notebook, this);
+        if (dialog.exec() == QDialog::Accepted) session_.model().change_notebook(dialog.notebook());
+    });
+    connect(notebook_list_, &NotebookList::tags_of_notebook_wanted, this, [this](NotebookId notebook) {
+        bool typed = false;
+        const QString names = QInputDialog::getText(this, tr("Tag the notebook"), tr("Tags for all of its pages"),
+                                                    QLineEdit::Normal, {}, &typed);
+        if (typed) session_.keeping().tag_notebook(notebook, names);
+    });
+    connect(todos_, &TodoView::left, this, [this] { show_todos(false); });
+    connect(todos_, &TodoView::page_wanted, this, [this](PageId page, const Box& box) { open_at(page, {box}); });
+    connect(page_line_, &PageLine::tag_wanted, this, &MainWindow::find_tag);
+    connect(page_line_, &PageLine::tags_wanted, this, &MainWindow::show_tags);
+    connect(page_line_, &PageLine::left, this, [this] { spread_->ink()->setFocus(); });
+    connect(stack_, &QStackedWidget::currentChanged, this, [this](int shown) { page_line_->setVisible(shown == 1); });
     connect(days_, &DaysView::left, this, [this] { show_days(false); });
     connect(days_, &DaysView::page_wanted, this, [this](PageId page, const Box& box) {
         open_at(page, box.empty() ? std::vector<Box>{} : std::vector{box});
@@ -193,44 +217,54 @@ MainWindow::~MainWindow() {
 }
 
 void MainWindow::add_shortcuts() {
-    const auto key = [this](const QKeySequence& keys, auto slot) {
+    const auto key = [this](const QKeySequence& keys, const QString& name, auto slot) {
         connect(new QShortcut(keys, this), &QShortcut::activated, this, slot);
+        commands_.push_back({name, keys.toString(QKeySequence::NativeText), slot});
     };
-    key(QKeySequence::Undo, [this] { showing_intake() ? session_.intake().undo() : session_.editing().undo(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { session_.editing().redo(); });
-    key(QKeySequence(Qt::CTRL | Qt::Key_F), [this] {
+    key(QKeySequence(Qt::CTRL | Qt::Key_K), tr("Go to"), [this] { go_to(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_T), tr("Add tag"), [this] {
+        if (stack_->currentIndex() == 1) page_line_->ask_for_tag();
+    });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), tr("To-dos"), [this] { show_todos(!showing_todos()); });
+    key(QKeySequence::Undo, tr("Undo"),
+        [this] { showing_intake() ? session_.intake().undo() : session_.editing().undo(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), tr("Redo"), [this] { session_.editing().redo(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_F), tr("Find"), [this] {
         notebook_list_->find_field()->setFocus(Qt::ShortcutFocusReason);
         notebook_list_->find_field()->selectAll();
     });
-    key(QKeySequence(Qt::CTRL | Qt::Key_N), [this] { session_.model().add_page(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] { ask_for_notebook(); });
-    key(QKeySequence(Qt::CTRL | Qt::Key_I), [this] { ask_for_import(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), [this] { show_intake(!showing_intake()); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] { show_pens(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), [this] { show_days(!showing_days()); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { show_tracks(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R), [this] { session_.recording().toggle(); });
-    key(QKeySequence(Qt::ALT | Qt::Key_R), [this] { session_.listening().replay_page(); });
-    key(QKeySequence(Qt::ALT | Qt::Key_P),
+    key(QKeySequence(Qt::CTRL | Qt::Key_N), tr("Add a page"), [this] { session_.model().add_page(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), tr("New notebook"), [this] { ask_for_notebook(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_I), tr("Import"), [this] { ask_for_import(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), tr("Intake tray"), [this] { show_intake(!showing_intake()); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), tr("Pens"), [this] { show_pens(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Y), tr("Days"), [this] { show_days(!showing_days()); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), tr("Voice tracks"), [this] { show_tracks(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_R), tr("Record or stop recording"),
+        [this] { session_.recording().toggle(); });
+    key(QKeySequence(Qt::ALT | Qt::Key_R), tr("Replay this page"), [this] { session_.listening().replay_page(); });
+    key(QKeySequence(Qt::ALT | Qt::Key_P), tr("Play or pause"),
         [this] { session_.listening().set_playing(!session_.listening().playing()); });
-    key(QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
+    key(QKeySequence(Qt::CTRL | Qt::Key_E), tr("Export"), [this] {
         if (session_.page()) head_->open_export_menu();
     });
-    key(QKeySequence(Qt::CTRL | Qt::Key_R), [this] { ask_how_to_read(); });
-    key(QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
+    key(QKeySequence(Qt::CTRL | Qt::Key_R), tr("Reading: languages, words, hand"), [this] { ask_how_to_read(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_T), tr("Set in type"), [this] {
         if (!session_.page()) return;
         if (spread_->ink()->selection().chosen().strokes.empty())
             head_->open_type_menu();
         else
             spread_->ink()->choosing().set_in_type(TypePlace::in_place);
     });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { spread_->ink()->choosing().draw_fair(); });
-    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L), [this] { spread_->ink()->choosing().link(); });
-    key(QKeySequence(Qt::ALT | Qt::Key_G), [this] { spread_->ink()->choosing().group(); });
-    key(QKeySequence(Qt::ALT | Qt::SHIFT | Qt::Key_G), [this] { spread_->ink()->choosing().ungroup(); });
-    key(QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { show_settings(); });
-    key(QKeySequence(Qt::Key_F1), [this] { show_proof_sheet(); });
-    key(QKeySequence(Qt::Key_F3), [this] { spread_->show_lens(!spread_->lens()->isVisible()); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), tr("Draw fair"),
+        [this] { spread_->ink()->choosing().draw_fair(); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L), tr("Link figures"),
+        [this] { spread_->ink()->choosing().link(); });
+    key(QKeySequence(Qt::ALT | Qt::Key_G), tr("Group"), [this] { spread_->ink()->choosing().group(); });
+    key(QKeySequence(Qt::ALT | Qt::SHIFT | Qt::Key_G), tr("Ungroup"), [this] { spread_->ink()->choosing().ungroup(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_Comma), tr("Settings"), [this] { show_settings(); });
+    key(QKeySequence(Qt::Key_F1), tr("Proof sheet"), [this] { show_proof_sheet(); });
+    key(QKeySequence(Qt::Key_F3), tr("Line lens"), [this] { spread_->show_lens(!spread_->lens()->isVisible()); });
     // Of the lens, and so without effect while it is closed.
     const auto lens = [this](int code, auto move) {
         auto* shortcut = new QShortcut(QKeySequence(Qt::ALT | code), spread_->lens());
@@ -240,20 +274,20 @@ void MainWindow::add_shortcuts() {
     lens(Qt::Key_Right, [](LineLens& l) { l.move_on(1); });
     lens(Qt::Key_Up, [](LineLens& l) { l.previous_line(); });
     lens(Qt::Key_Down, [](LineLens& l) { l.next_line(); });
-    key(QKeySequence(Qt::Key_F4), [this] { show_strip(!strip_shown_); });
-    key(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { spread_->ink()->fit_width(); });
+    key(QKeySequence(Qt::Key_F4), tr("Page strip"), [this] { show_strip(!strip_shown_); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_0), tr("Fit to width"), [this] { spread_->ink()->fit_width(); });
     const auto turn = [this](int offset) {
         if (!showing_days()) return session_.model().open_neighbour(offset);
         days_->list()->verticalScrollBar()->triggerAction(offset < 0 ? QScrollBar::SliderPageStepSub
                                                                      : QScrollBar::SliderPageStepAdd);
     };
-    key(QKeySequence(Qt::Key_PageUp), [turn] { turn(-1); });
-    key(QKeySequence(Qt::Key_PageDown), [turn] { turn(1); });
-    key(QKeySequence(Qt::Key_F5), [this] { show_leaves(Shown::ink); });
-    key(QKeySequence(Qt::Key_F6), [this] { show_leaves(Shown::spread); });
-    key(QKeySequence(Qt::Key_F7), [this] { show_leaves(Shown::text); });
-    key(QKeySequence(Qt::Key_F8), [this] { spread_->text()->go_on_checking(); });
-    key(QKeySequence(Qt::Key_F9), [this] { set_dark(!theme().dark); });
+    key(QKeySequence(Qt::Key_PageUp), tr("Previous page"), [turn] { turn(-1); });
+    key(QKeySequence(Qt::Key_PageDown), tr("Next page"), [turn] { turn(1); });
+    key(QKeySequence(Qt::Key_F5), tr("Only the ink leaf"), [this] { show_leaves(Shown::ink); });
+    key(QKeySequence(Qt::Key_F6), tr("Both leaves"), [this] { show_leaves(Shown::spread); });
+    key(QKeySequence(Qt::Key_F7), tr("Only the text leaf"), [this] { show_leaves(Shown::text); });
+    key(QKeySequence(Qt::Key_F8), tr("Check the next doubtful word"), [this] { spread_->text()->go_on_checking(); });
+    key(QKeySequence(Qt::Key_F9), tr("Light or dark"), [this] { set_dark(!theme().dark); });
     // Letters choose tools only where nothing is typed.
     const auto on_ink = [this](int code, auto slot) {
         auto* shortcut = new QShortcut(QKeySequence(code), spread_->ink());
@@ -286,6 +320,26 @@ void MainWindow::add_shortcuts() {
                 tray->select_pen(i);
         });
 }
+
+void MainWindow::go_to() {
+    auto* dialog = new GoToDialog(session_, commands_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::find(const QString& text) {
+    notebook_list_->find_field()->setText(text);
+    notebook_list_->find_field()->setFocus(Qt::OtherFocusReason);
+}
+
+void MainWindow::show_tags() {
+    auto* dialog = new TagsDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &TagsDialog::tag_wanted, this, &MainWindow::find_tag);
+    dialog->open();
+}
+
+void MainWindow::find_tag(const QString& name) { find(QStringLiteral("tag:\"%1\"").arg(name)); }
 
 void MainWindow::show_leaves(Shown shown) {
     spread_->show_leaves(shown);
@@ -321,14 +375,14 @@ void MainWindow::show_bin() {
 }
 
 void MainWindow::ask_for_paper() {
-    if (!session_.page() || !session_.editing().may_change()) return;
+    if (!session_.page() || !session_.editing().may_change_page()) return;
     auto* dialog = new PaperDialog(session_, this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }
 
 void MainWindow::ask_for_picture() {
-    if (!session_.page() || !session_.editing().may_change()) return;
+    if (!session_.page() || !session_.editing().may_change_page()) return;
     const QString path =
         QFileDialog::getOpenFileName(this, tr("Insert a picture"), QSettings().value("folder").toString(),
                                      tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp *.pdf)"));
@@ -364,6 +418,8 @@ void MainWindow::restyle() {
     spread_->restyle();
     intake_->restyle();
     days_->restyle();
+    todos_->restyle();
+    page_line_->restyle();
     voice_strip_->restyle();
     recording_bar_->restyle();
     notice_->restyle();
@@ -449,6 +505,13 @@ void MainWindow::show_days(bool shown) {
     head_->hide();
     days_->refresh();
     days_->list()->setFocus();
+}
+
+void MainWindow::show_todos(bool shown) {
+    if (!shown) return show_page_again();
+    stack_->setCurrentIndex(4);
+    head_->hide();
+    todos_->list()->setFocus();
 }
 
 void MainWindow::show_page_again() {

@@ -7,6 +7,9 @@
 
 #include "days/days_view.h"
 #include "intake/intake_tray.h"
+#include "keeping/go_to_dialog.h"
+#include "keeping/page_line.h"
+#include "keeping/todo_view.h"
 #include "leaves/spread.h"
 #include "notebooks/notebook_list.h"
 #include "pages/page_strip.h"
@@ -41,6 +44,14 @@ public:
     void show_days(bool shown);
     bool showing_days() const { return stack_->currentIndex() == 3; }
     DaysView* days() const { return days_; }
+    void show_todos(bool shown);
+    bool showing_todos() const { return stack_->currentIndex() == 4; }
+    TodoView* todos() const { return todos_; }
+    PageLine* page_line() const { return page_line_; }
+    void show_tags();
+    void go_to();  // by typing a name
+    void find(const QString& text);
+    const std::vector<Command>& commands() const { return commands_; }
     void show_tracks();
     VoiceStrip* voice_strip() const { return voice_strip_; }
     RecordingBar* recording_bar() const { return recording_bar_; }
@@ -58,6 +69,7 @@ protected:
 
 private:
     void add_shortcuts();
+    void find_tag(const QString& name);
     void restyle();
     void show_title();
     void ask_for_notebook();
@@ -83,6 +95,8 @@ private:
     PageStrip* strip_;
     IntakeTray* intake_;
     DaysView* days_;
+    TodoView* todos_;
+    PageLine* page_line_;
     VoiceStrip* voice_strip_;
     RecordingBar* recording_bar_;
     std::vector<Box> hits_to_show_;
@@ -90,6 +104,7 @@ private:
     bool restored_ = false;
     bool strip_shown_ = false;
     std::vector<Notebook> notebooks_;  // in the list
+    std::vector<Command> commands_;
 };
 
 }  // namespace fernleaf

@@ -1,11 +1,9 @@
 #include "window/notebook_dialog.h"
 
 #include <QButtonGroup>
-#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
-#include <QVBoxLayout>
 
 #include "look/dialog_parts.h"
 #include "look/language_name.h"
@@ -27,13 +25,13 @@ constexpr Cover kCovers[] = {{QT_TRANSLATE_NOOP("NotebookDialog", "Moss"), 0x2E6
 
 }  // namespace
 
-NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidget* parent) : QDialog(parent) {
-    setWindowTitle(tr("New notebook"));
+QFormLayout* NotebookDialog::begin(const QString& title, const QString& says) {
+    setWindowTitle(title);
     setMinimumWidth(420);
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(22, 18, 22, 18);
-    column->setSpacing(14);
-    column->addWidget(dialog_heading(tr("A new notebook")));
+    column_ = new QVBoxLayout(this);
+    column_->setContentsMargins(22, 18, 22, 18);
+    column_->setSpacing(14);
+    column_->addWidget(dialog_heading(says));
     auto* form = new QFormLayout;
     form->setHorizontalSpacing(16);
     form->setVerticalSpacing(10);
@@ -58,8 +56,21 @@ NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidge
         covers_.push_back(button);
     }
     covers->addStretch();
-    covers_.front()->setChecked(true);
     form->addRow(tr("Cover"), covers);
+    return form;
+}
+
+void NotebookDialog::end(const QString& does) {
+    make_ = deciding_foot(*this, *column_, does);
+    const auto show = [this] { make_->setEnabled(!title_->text().trimmed().isEmpty()); };
+    show();
+    connect(make_, &QPushButton::clicked, this, &QDialog::accept);
+    connect(title_, &QLineEdit::textChanged, this, show);
+}
+
+NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidget* parent) : QDialog(parent) {
+    QFormLayout* form = begin(tr("New notebook"), tr("A new notebook"));
+    covers_.front()->setChecked(true);
     sheet_ = new SheetForm(*form, usual_sheet(), this);
     language_ = new QComboBox;
     for (const std::string& code : languages) language_->addItem(language_name(code), QString::fromStdString(code));
@@ -69,21 +80,27 @@ NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidge
     const int index = language_->findData(language_->findData(own) >= 0 ? own : QStringLiteral("en"));
     language_->setCurrentIndex(std::max(index, 0));
     form->addRow(tr("Language"), language_);
-    column->addLayout(form);
-    make_ = deciding_foot(*this, *column, tr("Make notebook"));
-    make_->setEnabled(false);
-    connect(make_, &QPushButton::clicked, this, &QDialog::accept);
-    connect(title_, &QLineEdit::textChanged, this,
-            [this](const QString& text) { make_->setEnabled(!text.trimmed().isEmpty()); });
+    column_->addLayout(form);
+    end(tr("Make notebook"));
+}
+
+NotebookDialog::NotebookDialog(const Notebook& notebook, QWidget* parent) : QDialog(parent), before_(notebook) {
+    QFormLayout* form = begin(tr("Notebook"), tr("Title, cover, paper"));
+    title_->setText(QString::fromStdString(notebook.title));
+    for (size_t i = 0; i < covers_.size(); ++i) covers_[i]->setChecked(kCovers[i].colour == notebook.cover);
+    sheet_ = new SheetForm(*form, notebook.sheet, this);
+    column_->addLayout(form);
+    column_->addWidget(remark(tr("The paper is that of pages to come.")));
+    end(tr("Save"));
 }
 
 Notebook NotebookDialog::notebook() const {
-    Notebook n;
+    Notebook n = before_;
     n.title = title_->text().trimmed().toStdString();
     for (size_t i = 0; i < covers_.size(); ++i)
         if (covers_[i]->isChecked()) n.cover = kCovers[i].colour;
     n.sheet = sheet_->sheet();
-    n.languages = {language_->currentData().toString().toStdString()};
+    if (language_) n.languages = {language_->currentData().toString().toStdString()};
     return n;
 }
 

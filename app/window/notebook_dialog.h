@@ -3,8 +3,10 @@
 
 #include <QComboBox>
 #include <QDialog>
+#include <QFormLayout>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QVBoxLayout>
 
 #include "pages/sheet_form.h"
 
@@ -16,13 +18,19 @@ class NotebookDialog : public QDialog {
 public:
     // languages: codes of those that can be read.
     explicit NotebookDialog(const std::vector<std::string>& languages, QWidget* parent = nullptr);
+    // Changes one that is there: its title, its cover, and the paper of pages to come.
+    explicit NotebookDialog(const Notebook& notebook, QWidget* parent = nullptr);
     Notebook notebook() const;
 
 private:
+    QFormLayout* begin(const QString& title, const QString& says);
+    void end(const QString& does);
+    Notebook before_;
+    QVBoxLayout* column_;
     QLineEdit* title_;
     std::vector<QPushButton*> covers_;
     SheetForm* sheet_;
-    QComboBox* language_;
+    QComboBox* language_ = nullptr;
     QPushButton* make_;
 };
 

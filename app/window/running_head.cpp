@@ -115,16 +115,14 @@ QMenu* RunningHead::page_menu() {
     menu->addAction(tr("Move the whole notebook to the bin"), this,
                     [this] { session_.model().bin_notebook(session_.document().notebook().id); });
     QAction* archive = menu->addAction(QString(), this, [this] {
-        const AddressedBook& book = *session_.document().book();
-        session_.model().archive_book(book, !book.archived);
+        const Notebook& notebook = session_.document().notebook();
+        session_.model().archive_notebook(notebook.id, !notebook.archived);
     });
     archive->setObjectName(QStringLiteral("archive"));
     connect(menu, &QMenu::aboutToShow, archive, [this, archive] {
-        const auto& book = session_.document().book();
-        archive->setVisible(book.has_value());
         archive->setEnabled(!session_.read_only());
-        if (!book) return;
-        archive->setText(book->archived ? tr("Take this notebook out of the archive") : tr("Archive this notebook"));
+        archive->setText(session_.document().notebook().archived ? tr("Take this notebook out of the archive")
+                                                                 : tr("Archive this notebook"));
     });
     menu->addAction(tr("Open the bin …"), this, &RunningHead::bin_wanted);
     return menu;

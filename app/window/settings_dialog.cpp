@@ -56,6 +56,7 @@ SettingsDialog::SettingsDialog(Session& session, ToolTray& tray, QWidget* parent
     add_erasing();
     add_reading();
     add_paper();
+    add_errands();
     begin(tr("Look"));
     add_choice(
         tr("Colours"), {tr("Light"), tr("Dark")}, theme().dark ? 1 : 0, [this](int i) { emit look_chosen(i == 1); },
@@ -213,6 +214,19 @@ void SettingsDialog::add_paper() {
     auto* sheet = new SheetForm(*form, usual_sheet(), box);
     connect(sheet, &SheetForm::changed, this, [sheet] { keep_usual_sheet(sheet->sheet()); });
     add({}, box, tr("paper size spacing colour ruled squared dotted plain endless default A4 A5 Letter"));
+}
+
+void SettingsDialog::add_errands() {
+    begin(tr("Errands of addressed paper"));
+    for (const Errand errand : {Errand::tag_a, Errand::tag_b, Errand::tag_c}) {
+        auto* name = new QLineEdit(KeepingDesk::errand_tag(errand));
+        name->setObjectName(QStringLiteral("errandTag%1").arg(static_cast<int>(errand)));
+        name->setMaxLength(static_cast<int>(kLongestTagName));
+        connect(name, &QLineEdit::editingFinished, this,
+                [name, errand] { KeepingDesk::set_errand_tag(errand, name->text()); });
+        const QString letter(QChar('A' + static_cast<int>(errand) - static_cast<int>(Errand::tag_a)));
+        add(tr("Box %1 adds the tag").arg(letter), name, tr("errand box tick tag smart pen"));
+    }
 }
 
 void SettingsDialog::find(const QString& text) {

@@ -47,6 +47,7 @@ private:
     void add_erasing();
     void add_reading();
     void add_paper();
+    void add_errands();
     void find(const QString& text);
 
     Session& session_;

@@ -123,6 +123,23 @@
     </message>
 </context>
 <context>
+    <name>fernleaf::KeepingDesk</name>
+    <message numerus="yes">
+        <source>%n page(s) tagged.</source>
+        <translation>
+            <numerusform>%n page tagged.</numerusform>
+            <numerusform>%n pages tagged.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n errand(s) done.</source>
+        <translation>
+            <numerusform>%n errand done.</numerusform>
+            <numerusform>%n errands done.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::LibraryModel</name>
     <message numerus="yes">
         <source>%n page(s) are in the bin.</source>
@@ -244,12 +261,39 @@
     </message>
 </context>
 <context>
+    <name>fernleaf::TagsDialog</name>
+    <message numerus="yes">
+        <source>%n page(s)</source>
+        <translation>
+            <numerusform>%n page</numerusform>
+            <numerusform>%n pages</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Delete the tag “%1” from %n page(s)? The pages stay.</source>
+        <translation>
+            <numerusform>Delete the tag “%1” from %n page? The page stays.</numerusform>
+            <numerusform>Delete the tag “%1” from %n pages? The pages stay.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::TeachingDesk</name>
     <message numerus="yes">
         <source>Your hand was learnt from %n example(s). Letters wrong in a hundred: %1 before, %2 now.</source>
         <translation>
             <numerusform>Your hand was learnt from %n example. Letters wrong in a hundred: %1 before, %2 now.</numerusform>
             <numerusform>Your hand was learnt from %n examples. Letters wrong in a hundred: %1 before, %2 now.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::TodoView</name>
+    <message numerus="yes">
+        <source>%n to do</source>
+        <translation>
+            <numerusform>%n to do</numerusform>
+            <numerusform>%n to do</numerusform>
         </translation>
     </message>
 </context>

@@ -4,11 +4,12 @@
 #include "bench/drawings/tables.h"
 #include "drawing/drawn_ink.h"
 #include "drawing/table_finding.h"
+#include "ink/ink_tick_boxes.h"
 
 namespace fernleaf {
 
 void text_table(const DrawingsBench& bench) {
-    size_t strokes = 0, taken = 0, pages = 0, tables = 0;
+    size_t strokes = 0, taken = 0, pages = 0, tables = 0, boxes = 0;
     double seconds = 0;
     for (size_t i = 0; i < bench.count; ++i) {
         std::mt19937 random(bench.seed * 100000 + 70000 + static_cast<unsigned>(i));
@@ -22,6 +23,7 @@ void text_table(const DrawingsBench& bench) {
                               std::back_inserter(page));
         }
         tables += tables_in(page).size();
+        boxes += ink_tick_boxes(page).size();
         const auto begin = std::chrono::steady_clock::now();
         const DrawnInk ink = drawn_ink(page);
         seconds += std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
@@ -36,9 +38,10 @@ void text_table(const DrawingsBench& bench) {
                             page[group.strokes[0]].box().height(), style.x_height_mm);
         ++pages;
     }
-    std::printf("pages of words: %zu of %zu strokes taken for shapes, %.2f %%; %zu tables; %.0f ms a page\n", taken,
-                strokes, 100.0 * static_cast<double>(taken) / static_cast<double>(std::max<size_t>(1, strokes)), tables,
-                1000 * seconds / static_cast<double>(std::max<size_t>(1, pages)));
+    std::printf(
+        "pages of words: %zu of %zu strokes taken for shapes, %.2f %%; %zu tables; %zu boxes to tick; %.0f ms a page\n",
+        taken, strokes, 100.0 * static_cast<double>(taken) / static_cast<double>(std::max<size_t>(1, strokes)), tables,
+        boxes, 1000 * seconds / static_cast<double>(std::max<size_t>(1, pages)));
 }
 
 }  // namespace fernleaf

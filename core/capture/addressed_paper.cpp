@@ -10,6 +10,7 @@ AddressedPaper paper(uint16_t kind, const char* name, double width, double heigh
     AddressedPaper out{kind, name, {}, pages};
     out.sheet.width_mm = width, out.sheet.height_mm = height, out.sheet.paper = pattern;
     out.sheet.spacing_mm = spacing;
+    out.sheet.errands = true;
     return out;
 }
 

@@ -19,7 +19,7 @@ void follow(Elements& added, Elements& removed, const Elements& then_added, cons
 Json json_of(const Sheet& s) {
     return {{"width", s.width_mm},     {"height", s.height_mm}, {"paper", static_cast<int>(s.paper)},
             {"spacing", s.spacing_mm}, {"colour", s.colour},    {"picture", s.picture},
-            {"endless", s.endless}};
+            {"endless", s.endless},    {"errands", s.errands}};
 }
 
 Sheet sheet_from(const Json& j) {
@@ -30,6 +30,7 @@ Sheet sheet_from(const Json& j) {
     s.colour = colour_in(j.at("colour"));
     s.picture = j.at("picture");
     s.endless = j.at("endless");
+    s.errands = j.value("errands", false);
     return s;
 }
 

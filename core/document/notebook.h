@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "document/folder.h"
 #include "document/sheet.h"
 #include "document/working_manner.h"
 
@@ -22,6 +23,9 @@ struct Notebook {
     double language_weight = 0.6;              // how far to lean on the languages: 0 literal to 1 strong
     HandId hand = 1;                           // whose writing it is
     WorkingManner working = {};                // of formulas
+    FolderId folder = kNoFolder;               // set by Library::place_notebook()
+    bool archived = false;                     // finished and read only; set by Library::archive_notebook()
+    bool favourite = false;                    // set by Library::favour_notebook()
 };
 
 // What a notebook's pages are to be read with.

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <string>
 
 #include "document/elements.h"
 #include "document/notebook.h"
@@ -16,6 +17,8 @@ struct PageInfo : Sheet {
     NotebookId notebook = 0;
     int number = 0;  // in the notebook, counted from 1
     int64_t created_ms = 0;
+    std::string title = {};  // that the person gave it; empty: its first line
+    bool favourite = false;
 };
 
 struct Page : Elements {

@@ -24,6 +24,7 @@ struct Sheet {
     uint32_t colour = kUsualPaper;
     std::string picture = {};  // for Paper::picture: a file of the library
     bool endless = false;      // grows downwards as it is written on
+    bool errands = false;      // boxes to tick are printed at its foot (errand.h)
     friend bool operator==(const Sheet&, const Sheet&) = default;
 };
 

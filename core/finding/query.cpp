@@ -4,7 +4,11 @@
 #include <chrono>
 #include <cstdio>
 #include <map>
+#include <optional>
+#include <utility>
 
+#include "base/local_day.h"
+#include "base/now.h"
 #include "base/text.h"
 
 namespace fernleaf {
@@ -12,16 +16,19 @@ namespace {
 
 constexpr double kLeastCertainty = 0.002;
 
-Result<int64_t> day_ms(const std::string& text) {
+constexpr int64_t kMsADay = 86'400'000;
+
+// The number of days from 1 January 1970 to a day as it is written.
+Result<int64_t> day_number(const std::string& text, int64_t now_ms) {
+    if (fold(text) == "today") return local_day(now_ms);
+    if (fold(text) == "yesterday") return local_day(now_ms) - 1;
     int year = 0;
     unsigned month = 0, day = 0;
     char rest = 0;
     if (std::sscanf(text.c_str(), "%4d-%2u-%2u%c", &year, &month, &day, &rest) == 3) {
         const std::chrono::year_month_day date{std::chrono::year(year), std::chrono::month(month),
                                                std::chrono::day(day)};
-        if (date.ok())
-            return std::chrono::duration_cast<std::chrono::milliseconds>(std::chrono::sys_days(date).time_since_epoch())
-                .count();
+        if (date.ok()) return std::chrono::sys_days(date).time_since_epoch().count();
     }
     return Error{"\"" + text + "\" is not a day; write it like 2026-05-01."};
 }
@@ -47,59 +54,97 @@ std::string with_arrows(std::string_view text) {
 
 // Adds what stands before and after each arrow as a link, and what stands at none by itself. An arrow that nothing
 // follows yet says nothing.
-class Linking {
+class Building {
 public:
-    void add(Phrase phrase) {
-        if (last_ && arrow_) {
-            Phrase link{{}, phrase.whole};
-            for (const auto* side : {&last_->words, &phrase.words})
+    void add(SearchItem item) {
+        auto* phrase = std::get_if<Phrase>(&item.what);
+        auto* before = last_ ? std::get_if<Phrase>(&last_->what) : nullptr;
+        if (phrase && before && arrow_) {
+            Phrase link{{}, phrase->whole};
+            for (const auto* side : {&before->words, &phrase->words})
                 for (const std::string& word : *side) link.words.push_back(in_outline(word));
-            out_.push_back(std::move(link));
+            put({std::move(link), item.without || last_->without});
             linked_ = true;
         } else {
             finish();
             linked_ = false;
         }
-        last_ = std::move(phrase);
+        last_ = std::move(item);
         arrow_ = false;
     }
     void add_arrow() { arrow_ = true; }
-    std::vector<Phrase> take() {
+    void add_or() {
+        if (!last_) return;
         finish();
-        return std::move(out_);
+        or_ = !query_.all_of.empty();
+    }
+    Query take() {
+        finish();
+        return std::move(query_);
     }
 
 private:
+    void put(SearchItem item) {
+        if (!std::exchange(or_, false)) query_.all_of.emplace_back();
+        query_.all_of.back().push_back(std::move(item));
+    }
     void finish() {
-        if (last_ && !linked_) out_.push_back(*std::move(last_));
+        if (last_ && !linked_) put(*std::move(last_));
         last_.reset();
     }
 
-    std::vector<Phrase> out_;
-    std::optional<Phrase> last_;
-    bool arrow_ = false, linked_ = false;
+    Query query_;
+    std::optional<SearchItem> last_;
+    bool arrow_ = false, linked_ = false, or_ = false;
 };
 
 // What one token looks for.
-void add_token(Linking& linking, const std::string& token, bool whole) {
+void add_token(Building& building, const std::string& token, bool whole, bool without) {
     for (size_t from = 0;;) {
         const size_t arrow = token.find(kArrow, from);
         if (auto words = fold_words(token.substr(from, arrow == std::string::npos ? arrow : arrow - from));
             !words.empty())
-            linking.add({std::move(words), whole});
+            building.add({Phrase{std::move(words), whole}, without});
         if (arrow == std::string::npos) return;
-        linking.add_arrow();
+        building.add_arrow();
         from = arrow + kArrow.size();
     }
+}
+
+// Nothing, when the key is none: "7:30" is no filter.
+Result<std::optional<PageFilter>> filter_of(const std::string& key, const std::string& value, int64_t now_ms) {
+    using Kind = PageFilter::Kind;
+    static const std::map<std::string_view, Kind> kTexts{
+        {"tag", Kind::tag}, {"notebook", Kind::notebook}, {"folder", Kind::folder}, {"lang", Kind::language}};
+    static const std::map<std::string_view, Kind> kDays{
+        {"before", Kind::before}, {"after", Kind::after}, {"day", Kind::day}};
+    static const std::map<std::string_view, Kind> kContents{{"sound", Kind::sound},     {"drawing", Kind::drawing},
+                                                            {"math", Kind::math},       {"table", Kind::table},
+                                                            {"picture", Kind::picture}, {"todo", Kind::todo}};
+    if (value.empty()) return std::optional<PageFilter>();
+    if (const auto text = kTexts.find(key); text != kTexts.end()) {
+        std::string wanted = fold(value);
+        wanted.erase(0, std::min(wanted.find_first_not_of("# "), wanted.size()));
+        return std::optional(PageFilter{text->second, trimmed(wanted)});
+    }
+    if (const auto date = kDays.find(key); date != kDays.end()) {
+        const auto number = day_number(value, now_ms);
+        if (!number) return number.error();
+        return std::optional(PageFilter{date->second, {}, date->second == Kind::day ? *number : *number * kMsADay});
+    }
+    if (key != "has") return std::optional<PageFilter>();
+    const auto content = kContents.find(fold(value));
+    if (content == kContents.end())
+        return Error{"After has: comes sound, drawing, math, table, picture or todo, not \"" + value + "\"."};
+    return std::optional(PageFilter{content->second});
 }
 
 }  // namespace
 
 std::string in_outline(const std::string& word) { return std::string(kArrow) + word; }
 
-Result<Query> parse_query(std::string_view typed) {
-    Query query;
-    Linking linking;
+Result<Query> parse_query(std::string_view typed, int64_t now_ms) {
+    Building building;
     const std::string text = with_arrows(typed);
     size_t i = 0;
     while (i < text.size()) {
@@ -118,23 +163,32 @@ Result<Query> parse_query(std::string_view typed) {
         }
         const bool whole = text.substr(i, end - i).find('"') != std::string::npos;
         i = end;
-        const size_t colon = token.find(':');
-        const std::string key = colon == std::string::npos ? "" : token.substr(0, colon);
-        const std::string value = colon == std::string::npos ? "" : token.substr(colon + 1);
-        if (key == "notebook" && !value.empty()) {
-            query.notebook = fold(value);
-        } else if ((key == "before" || key == "after") && !value.empty()) {
-            const auto day = day_ms(value);
-            if (!day) return day.error();
-            (key == "before" ? query.before_ms : query.after_ms) = *day;
-        } else {
-            add_token(linking, token, whole);
+        if (token == "OR" && !whole) {
+            building.add_or();
+            continue;
         }
+        const bool without = token.size() > 1 && token[0] == '-';
+        if (without) token.erase(0, 1);
+        const size_t colon = token.find(':');
+        const auto filter = colon == std::string::npos
+                                ? Result<std::optional<PageFilter>>(std::optional<PageFilter>())
+                                : filter_of(token.substr(0, colon), token.substr(colon + 1), now_ms);
+        if (!filter) return filter.error();
+        if (*filter)
+            building.add({**filter, without});
+        else
+            add_token(building, token, whole, without);
     }
-    query.phrases = linking.take();
-    if (query.phrases.empty()) return Error{"There is nothing to look for: write a word."};
+    Query query = building.take();
+    if (query.all_of.empty()) return Error{"There is nothing to look for: write a word."};
+    if (std::ranges::all_of(query.all_of, [](const auto& list) {
+            return std::ranges::any_of(list, [](const SearchItem& item) { return item.without; });
+        }))
+        return Error{"Write what to look for, too, not only what to leave out."};
     return query;
 }
+
+Result<Query> parse_query(std::string_view text) { return parse_query(text, now_ms()); }
 
 std::vector<Term> terms_of(const ReadLine& line, LineKind kind) {
     std::vector<Term> terms;

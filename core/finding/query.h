@@ -5,9 +5,9 @@
 #pragma once
 
 #include <cstdint>
-#include <optional>
 #include <string>
 #include <string_view>
+#include <variant>
 #include <vector>
 
 #include "base/result.h"
@@ -22,16 +22,45 @@ struct Phrase {
     bool whole = false;
 };
 
-struct Query {
-    std::vector<Phrase> phrases;          // all of them must be on the page
-    std::optional<std::string> notebook;  // folded beginning of the title
-    std::optional<int64_t> before_ms;
-    std::optional<int64_t> after_ms;
+// What must be true of a page.
+struct PageFilter {
+    enum class Kind {
+        tag,       // text: the folded name of one of its tags or its notebook's, or how it begins
+        notebook,  // text: how the folded title begins
+        folder,    // the same, of a folder it is in
+        language,  // text: a code, "de", of its notebook's
+        before,    // number: ms since 1970; it was begun earlier
+        after,     // the same; not earlier
+        day,       // number: a day as by local_day(), on which something was written on it
+        sound,     // recorded while it was written
+        drawing,
+        math,
+        table,
+        picture,
+        todo,  // a box to tick
+    };
+    Kind kind = Kind::tag;
+    std::string text = {};
+    int64_t number = 0;
+    friend bool operator==(const PageFilter&, const PageFilter&) = default;
 };
 
-// Understands words, "several words", a link of a drawing (pump → tank, or pump -> tank), notebook:title,
-// before:2026-05-01 and after:2026-05-01. A query with nothing to look for and an ill-formed date are errors.
-Result<Query> parse_query(std::string_view text);
+struct SearchItem {
+    std::variant<Phrase, PageFilter> what;
+    bool without = false;  // it must not be on the page
+};
+
+struct Query {
+    // Of each list one item must be on the page. At least one list is without items that must not be there.
+    std::vector<std::vector<SearchItem>> all_of;
+};
+
+// Understands words, "several words", fro* (as fro), a link of a drawing (pump → tank, or pump -> tank), tag:frost,
+// notebook:title, folder:title, lang:de, before:2026-05-01, after:…, day:… (also day:today, day:yesterday), has:sound,
+// drawing, math, table, picture or todo; -word leaves out, OR joins what stands on either side. A query with nothing to
+// look for, an ill-formed date and an unknown has: are errors. now_ms: what today is.
+Result<Query> parse_query(std::string_view text, int64_t now_ms);
+Result<Query> parse_query(std::string_view text);  // now
 
 struct Term {
     std::string word;  // folded

@@ -7,20 +7,70 @@
 namespace fernleaf {
 namespace {
 
-TEST(Query, UnderstandsWordsPhrasesAndNarrowing) {
-    const auto q = parse_query("Frost \"late  Apple\" notebook:\"Press house\" after:2026-05-01 before:2026-06-01");
+using Kind = PageFilter::Kind;
+
+constexpr int64_t kDayMs = 86'400'000;
+
+// The phrases of a query that has nothing else.
+std::vector<Phrase> phrases(const char* text) {
+    std::vector<Phrase> out;
+    const auto query = parse_query(text);
+    if (!query) return out;
+    for (const auto& list : query->all_of) {
+        EXPECT_EQ(list.size(), 1U);
+        out.push_back(std::get<Phrase>(list[0].what));
+    }
+    return out;
+}
+
+PageFilter only_filter(const std::string& text, int64_t now_ms = 0) {
+    const auto query = parse_query(text, now_ms);
+    if (!query || query->all_of.size() != 1) return {Kind::todo, "none"};
+    return std::get<PageFilter>(query->all_of[0][0].what);
+}
+
+TEST(Query, UnderstandsWordsAndPhrases) {
+    const auto q = phrases("Frost \"late  Apple\" fro*");
+    ASSERT_EQ(q.size(), 3U);
+    EXPECT_EQ(q[0].words, (std::vector<std::string>{"frost"}));
+    EXPECT_FALSE(q[0].whole);
+    EXPECT_EQ(q[1].words, (std::vector<std::string>{"late", "apple"}));
+    EXPECT_TRUE(q[1].whole);
+    EXPECT_EQ(q[2].words, (std::vector<std::string>{"fro"}));
+    EXPECT_FALSE(q[2].whole);
+}
+
+TEST(Query, UnderstandsWhatMustBeTrueOfAPage) {
+    EXPECT_EQ(only_filter("notebook:\"Press House\""), (PageFilter{Kind::notebook, "press house"}));
+    EXPECT_EQ(only_filter("tag:#Fröst"), (PageFilter{Kind::tag, "frost"}));
+    EXPECT_EQ(only_filter("folder:old"), (PageFilter{Kind::folder, "old"}));
+    EXPECT_EQ(only_filter("lang:de"), (PageFilter{Kind::language, "de"}));
+    EXPECT_EQ(only_filter("has:Sound"), PageFilter{Kind::sound});
+    const auto may = only_filter("after:2026-05-01"), june = only_filter("before:2026-06-01");
+    EXPECT_EQ(may.kind, Kind::after);
+    EXPECT_EQ(june.kind, Kind::before);
+    EXPECT_EQ(june.number - may.number, 31 * kDayMs);
+    EXPECT_EQ(only_filter("day:2026-05-01").number * kDayMs, may.number);
+    const int64_t noon = only_filter("day:2026-05-02").number * kDayMs + kDayMs / 2;
+    EXPECT_EQ(only_filter("day:yesterday", noon), only_filter("day:2026-05-01"));
+}
+
+TEST(Query, LeavesOutAndJoins) {
+    const auto q = parse_query("frost OR rime -tag:draft \"OR\" OR -mill");
     ASSERT_TRUE(q);
-    ASSERT_EQ(q->phrases.size(), 2U);
-    EXPECT_EQ(q->phrases[0].words, (std::vector<std::string>{"frost"}));
-    EXPECT_FALSE(q->phrases[0].whole);
-    EXPECT_EQ(q->phrases[1].words, (std::vector<std::string>{"late", "apple"}));
-    EXPECT_TRUE(q->phrases[1].whole);
-    EXPECT_EQ(q->notebook, "press house");
-    EXPECT_EQ(*q->before_ms - *q->after_ms, 31LL * 86'400'000);
+    ASSERT_EQ(q->all_of.size(), 3U);
+    EXPECT_EQ(q->all_of[0].size(), 2U);
+    ASSERT_EQ(q->all_of[1].size(), 1U);
+    EXPECT_TRUE(q->all_of[1][0].without);
+    EXPECT_EQ(std::get<PageFilter>(q->all_of[1][0].what).text, "draft");
+    ASSERT_EQ(q->all_of[2].size(), 2U);
+    EXPECT_EQ(std::get<Phrase>(q->all_of[2][0].what).words, std::vector<std::string>{"or"});
+    EXPECT_TRUE(q->all_of[2][1].without);
+    EXPECT_EQ(phrases("frost OR").size(), 1U) << "while it is being typed";
+    EXPECT_EQ(phrases("OR frost").size(), 1U);
 }
 
 TEST(Query, ArrowsAskForLinks) {
-    const auto phrases = [](const char* text) { return parse_query(text)->phrases; };
     const auto linked = [](const std::vector<std::string>& words) {
         std::vector<std::string> out;
         for (const std::string& word : words) out.push_back(in_outline(word));
@@ -48,15 +98,17 @@ TEST(Query, ArrowsAskForLinks) {
 TEST(Query, RefusesNothingAndIllFormedDays) {
     EXPECT_FALSE(parse_query("  "));
     EXPECT_FALSE(parse_query("?!"));
-    EXPECT_FALSE(parse_query("notebook:frost"));
-    EXPECT_FALSE(parse_query("frost before:yesterday"));
+    EXPECT_FALSE(parse_query("-frost"));
+    EXPECT_FALSE(parse_query("-frost -rime OR mill"));
+    EXPECT_FALSE(parse_query("has:pears"));
+    EXPECT_FALSE(parse_query("frost before:soon"));
     EXPECT_FALSE(parse_query("frost before:2026-02-31"));
 }
 
 TEST(Query, KeepsTimesAndUrlsAsWords) {
-    const auto q = parse_query("7:30");
-    ASSERT_TRUE(q);
-    EXPECT_EQ(q->phrases[0].words, (std::vector<std::string>{"7", "30"}));
+    const auto q = phrases("7:30");
+    ASSERT_EQ(q.size(), 1U);
+    EXPECT_EQ(q[0].words, (std::vector<std::string>{"7", "30"}));
 }
 
 TEST(Terms, HoldAlternativesAtThePlaceOfTheirWord) {

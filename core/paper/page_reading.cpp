@@ -9,8 +9,10 @@
 #include <utility>
 
 #include "document/elements.h"
+#include "document/errand.h"
 #include "drawing/drawn_ink.h"
 #include "drawing/table_finding.h"
+#include "ink/ink_tick_boxes.h"
 #include "paper/form_rows.h"
 #include "paper/formulas_on_paper.h"
 #include "paper/picture_drawing.h"
@@ -152,11 +154,11 @@ PictureReading read_picture(const Picture& picture, const std::string& bytes, co
         return place_of(picture, Box::of((shown.x + x) / wide, (shown.y + y) / high, w / wide, h / high));
     };
     const auto box_word = [&](const ScanBox& box) {
-        return ReadWord{box.ticked ? "☑" : "☐",
+        return ReadWord{box.ticked ? kTickedBox : kOpenBox,
                         kBoxCertainty,
                         place(box.box_px.x, box.box_px.y, box.box_px.width, box.box_px.height),
                         {},
-                        {{box.ticked ? "☐" : "☑", 1 - kBoxCertainty}},
+                        {{box.ticked ? kOpenBox : kTickedBox, 1 - kBoxCertainty}},
                         false};
     };
     std::vector<FormLine> lines;
@@ -245,9 +247,53 @@ void add_tables(std::vector<FoundTable>& out, std::vector<bool>& taken, const st
 struct SetApart {
     std::vector<FoundTable> tables;
     DrawnInk drawn;
-    std::vector<Stroke> rows;  // said to be a table, though no rules part it
-    std::vector<Stroke> rest;  // lines of words
+    std::vector<Stroke> rows;       // said to be a table, though no rules part it
+    std::vector<Stroke> rest;       // lines of words
+    std::vector<InkTickBox> boxes;  // to tick, before lines
 };
+
+// Boxes to tick among strokes that nobody spoke of.
+void find_boxes(std::vector<InkTickBox>& out, std::vector<bool>& taken, const std::vector<Stroke>& strokes,
+                std::vector<size_t>& free) {
+    std::vector<Stroke> some;
+    for (const size_t i : free) some.push_back(strokes[i]);
+    for (InkTickBox& box : ink_tick_boxes(some)) {
+        for (std::vector<size_t>* list : {&box.strokes, &box.ticks})
+            for (size_t& s : *list) s = free[s], taken[s] = true;
+        out.push_back(std::move(box));
+    }
+    std::erase_if(free, [&](size_t i) { return taken[i]; });
+}
+
+bool is_box_in_ink(const ReadWord& word) {
+    return !word.strokes.empty() && (word.text == kOpenBox || word.text == kTickedBox);
+}
+
+// Puts a box before the line that begins behind it; where nothing is read there, it stands by itself.
+void put_before_line(Reading& reading, const InkTickBox& found, const std::vector<Stroke>& strokes) {
+    ReadWord word{found.ticks.empty() ? kOpenBox : kTickedBox, kBoxCertainty, found.box, {}, {}, false};
+    word.alternatives = {{found.ticks.empty() ? kTickedBox : kOpenBox, 1 - kBoxCertainty}};
+    for (const std::vector<size_t>* list : {&found.strokes, &found.ticks})
+        for (const size_t i : *list) word.strokes.push_back(strokes[i].id);
+    ReadLine* nearest = nullptr;
+    for (ReadLine& line : reading.lines) {
+        const double shared = std::min(line.box.bottom, found.box.bottom) - std::max(line.box.top, found.box.top);
+        if (line.kind != RegionKind::text || line.words.empty() || line.box.left < found.box.centre().x ||
+            shared < 0.4 * std::min(line.box.height(), found.box.height()))
+            continue;
+        if (!nearest || line.box.left < nearest->box.left) nearest = &line;
+    }
+    if (nearest) {
+        nearest->box.include(found.box);
+        nearest->words.insert(nearest->words.begin(), std::move(word));
+        return;
+    }
+    ReadLine line;
+    line.certainty = kBoxCertainty;
+    line.box = found.box;
+    line.words = {std::move(word)};
+    insert_regions(reading, {std::move(line)});
+}
 
 // Tables, and what is drawn: of the ink that nobody spoke of what looks so, and what a person said is.
 SetApart set_apart(const Page& page, const std::vector<Correction>& corrections, ShapeMemory& memory) {
@@ -265,6 +311,7 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections,
                 spoken_of[id] = &c;
     SetApart out;
     std::vector<bool> taken(strokes.size());
+    for (size_t i = 0; i < strokes.size(); ++i) taken[i] = errand_of(page.info, strokes[i]).has_value();
     // What stands in tables that are drawn fair is in their cells whatever it looks like.
     for (const FairTable& fair : page.tables) {
         FoundTable found{as_read(fair), 1, drawn_box(fair), {}, {}};
@@ -296,6 +343,7 @@ SetApart set_apart(const Page& page, const std::vector<Correction>& corrections,
             said->second.push_back(i);
         }
     }
+    find_boxes(out.boxes, taken, strokes, free);
     const size_t drawn_fair = out.tables.size();
     add_tables(out.tables, taken, strokes, as_table, typed, true);
     if (out.tables.size() == drawn_fair)
@@ -367,9 +415,10 @@ ReadLine drawing_line(const DrawnInk& drawn, const std::vector<Stroke>& strokes)
 Reading read_page(const Page& page, const FileSource& files, const Reader& reader, const ReadSettings& settings,
                   const Reading& before, const std::vector<Correction>& corrections, const CancelToken& cancel,
                   const Progress& progress, PrintSkills* print, ShapeMemory* shapes, FormulaSkills* formulas) {
-    // Typed words are set among the others anew.
+    // Typed words and boxes to tick are set among the others anew.
     Reading earlier = before;
-    for (ReadLine& line : earlier.lines) std::erase_if(line.words, [](const ReadWord& w) { return w.block != 0; });
+    for (ReadLine& line : earlier.lines)
+        std::erase_if(line.words, [](const ReadWord& w) { return w.block != 0 || is_box_in_ink(w); });
     std::vector<std::vector<ReadLine>> pictures;
     for (const Picture& picture : page.pictures) {
         if (cancel.cancelled()) break;
@@ -416,6 +465,7 @@ Reading read_page(const Page& page, const FileSource& files, const Reader& reade
         const bool words = std::ranges::any_of(lines, [](const ReadLine& line) { return !line.words.empty(); });
         insert_regions(reading, words ? table_by_gaps(lines) : std::move(lines));
     }
+    for (const InkTickBox& box : apart.boxes) put_before_line(reading, box, page.strokes);
     for (std::vector<ReadLine>& lines : pictures) insert_regions(reading, std::move(lines));
     const bool decimal_comma = writes_decimal_comma(settings.languages);
     if (formulas) {

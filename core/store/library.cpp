@@ -27,6 +27,7 @@ Statement& bind_notebook(Statement& s, const Notebook& n) {
         .bind(static_cast<int64_t>(n.sheet.colour))
         .bind(n.sheet.picture)
         .bind(n.sheet.endless ? 1 : 0)
+        .bind(n.sheet.errands ? 1 : 0)
         .bind(n.language_weight)
         .bind(n.hand)
         .bind(static_cast<int>(n.working.angle))
@@ -41,7 +42,7 @@ Result<std::vector<Notebook>> Library::notebooks() const {
     const Turn turn(mutex_, db_);
     std::vector<Notebook> out;
     Statement s =
-        db_->prepare(std::string("SELECT ") + kNotebookColumns + " FROM notebook WHERE binned = 0 ORDER BY id");
+        db_->prepare(std::string("SELECT ") + kNotebookColumns + " FROM notebook WHERE binned = 0 ORDER BY place, id");
     while (s.step()) out.push_back(notebook_at(s));
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
@@ -60,16 +61,9 @@ Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
     if (!infos) return infos.error();
     const Turn turn(mutex_, db_);
     std::vector<PageSummary> out;
-    Statement first = db_->prepare(
-        "SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
     Statement any = db_->prepare("SELECT EXISTS (SELECT 1 FROM element WHERE page = ?1 AND live = 1)");
     for (const PageInfo& info : *infos) {
-        PageSummary summary{info, {}, true};
-        if (first.reset().bind(info.id).step()) {
-            ReadLine line;
-            if (auto words = decode_words(first.text(0))) line.words = *std::move(words);
-            summary.first_line = line.text();
-        }
+        PageSummary summary{info, first_line_of(info.id), true};
         if (any.reset().bind(info.id).step()) summary.blank = any.integer(0) == 0;
         out.push_back(std::move(summary));
     }
@@ -79,10 +73,14 @@ Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
 
 NotebookId Library::insert_notebook(const Notebook& notebook) {
     Statement insert = db_->prepare(
-        "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, "
-        "hand, angle, digits, exact, earlier_values) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, "
+        "errands, lean, hand, angle, digits, exact, earlier_values) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, "
+        "?, "
+        "?, ?)");
     bind_notebook(insert, notebook).run();
-    return db_->last_id();
+    const NotebookId id = db_->last_id();
+    set_place("notebook", "folder", id, notebook.folder, SIZE_MAX);
+    return id;
 }
 
 Result<NotebookId> Library::add_notebook(const Notebook& notebook) {
@@ -108,7 +106,8 @@ Status Library::change_notebook(const Notebook& notebook) {
     Statement update = db_->prepare(
         "UPDATE notebook SET title = ?, cover = ?, language = ?, width = ?, height = ?, paper = ?, spacing = ?, colour "
         "= "
-        "?, picture = ?, endless = ?, lean = ?, hand = ?, angle = ?, digits = ?, exact = ?, earlier_values = ? "
+        "?, picture = ?, endless = ?, errands = ?, lean = ?, hand = ?, angle = ?, digits = ?, exact = ?, "
+        "earlier_values = ? "
         "WHERE id = ?");
     bind_notebook(update, notebook).bind(notebook.id).run();
     if (before.languages != notebook.languages || before.language_weight != notebook.language_weight ||
@@ -132,9 +131,11 @@ Result<std::vector<PageInfo>> Library::pages(NotebookId notebook) const {
 
 PageId Library::insert_page(NotebookId notebook, const PageInfo& info) {
     db_->prepare(
-           "INSERT INTO page (notebook, number, width, height, paper, spacing, created, colour, picture, endless) "
+           "INSERT INTO page (notebook, number, width, height, paper, spacing, created, colour, picture, endless, "
+           "errands, title) "
            "VALUES "
-           "(?1, 1 + (SELECT count(*) FROM page WHERE notebook = ?1 AND binned = 0), ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9)")
+           "(?1, 1 + (SELECT count(*) FROM page WHERE notebook = ?1 AND binned = 0), ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, "
+           "?10, ?11)")
         .bind(notebook)
         .bind(info.width_mm)
         .bind(info.height_mm)
@@ -144,6 +145,8 @@ PageId Library::insert_page(NotebookId notebook, const PageInfo& info) {
         .bind(static_cast<int64_t>(info.colour))
         .bind(info.picture)
         .bind(info.endless ? 1 : 0)
+        .bind(info.errands ? 1 : 0)
+        .bind(info.title)
         .run();
     return db_->last_id();
 }
@@ -151,6 +154,7 @@ PageId Library::insert_page(NotebookId notebook, const PageInfo& info) {
 Result<PageId> Library::add_page(NotebookId notebook, const PageInfo& info) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = notebook_changeable(notebook); !may) return may.error();
     Transaction transaction(*db_);
     const PageId id = insert_page(notebook, info);
     if (Status status = transaction.commit(); !status) return status.error();

@@ -23,9 +23,11 @@
 #include "capture/other_notebook.h"
 #include "capture/pen_record.h"
 #include "document/edit.h"
+#include "document/errand.h"
 #include "document/intake.h"
 #include "document/page.h"
 #include "document/stamp.h"
+#include "document/tag.h"
 #include "finding/query.h"
 #include "sound/voice_track.h"
 #include "store/database.h"
@@ -107,6 +109,7 @@ struct KeptCaptures {
         int64_t book = 0;
         std::vector<Stroke> strokes;  // as they stand there now
         bool new_page = false;
+        bool errands = false;  // some were ticked; see open_errands()
         // What earlier and later writing on the page says of whether it is still the same notebook; asked about: from
         // which of the pen's strokes on it would be another.
         OtherNotebook other = OtherNotebook::no;
@@ -134,6 +137,42 @@ struct DayPage {
     bool sound = false;   // some was recorded between the first and the last
 };
 
+// A tag on a page or, where that is 0, on a notebook and so on all of its pages.
+struct TagMark {
+    TagId tag = 0;
+    PageId page = 0;
+    NotebookId notebook = 0;
+    friend bool operator==(const TagMark&, const TagMark&) = default;
+};
+
+// A page as one can go to it.
+struct PagePlace {
+    PageId page = 0;
+    NotebookId notebook = 0;
+    std::string notebook_title;
+    int page_number = 0;
+    std::string title;  // that it was given, or its first line
+    bool favourite = false;
+    int64_t written_ms = 0;  // when last
+};
+
+// A line with a box to tick before it, or a page on which an errand was ticked (to do, or to be sent).
+struct Todo {
+    PageId page = 0;
+    NotebookId notebook = 0;
+    std::string notebook_title;
+    int page_number = 0;
+    ReadLine line;                      // `ticked` tells whether it is done
+    std::optional<Errand> errand = {};  // then the line has no words
+};
+
+// An errand that was ticked on a page and not taken care of since.
+struct OpenErrand {
+    PageId page = 0;
+    Errand errand = Errand::send;
+    friend bool operator==(const OpenErrand&, const OpenErrand&) = default;
+};
+
 // Where a recording goes: a track, and the file its sound is written to.
 struct NewRecording {
     TrackId track = 0;
@@ -152,6 +191,7 @@ struct DayFilter {
     NotebookId notebook = 0;  // 0: all
     bool by_pen = false;      // captured by a pen
     bool sound = false;       // something was recorded meanwhile
+    TagId tag = 0;            // of the page or its notebook; 0: any
 };
 
 class Library {
@@ -304,9 +344,6 @@ public:
     Result<std::vector<AddressedBook>> addressed_books() const;
     // Of a page of addressed paper whose notebook is in use; else nothing.
     Result<std::optional<PageAddress>> address_of(PageId page) const;
-    // Archived, a notebook gives its address back: what is written there next begins another. It can be taken back
-    // until that was done.
-    Status archive_book(int64_t book, bool archived);
     // What the pen wrote on this one from a stroke on belongs to another notebook: that is made, and the strokes are
     // moved to it. Gives the new one.
     Result<AddressedBook> part_book(int64_t book, const std::string& serial, uint64_t from);
@@ -346,10 +383,49 @@ public:
     Status rename_stamp(StampId stamp, const std::string& name);
     Status remove_stamp(StampId stamp);
 
+    // Tags by name, also those that nothing has now.
+    Result<std::vector<Tag>> tags() const;
+    Result<std::vector<Tag>> tags_of(PageId page) const;  // without those of its notebook
+    Result<std::vector<Tag>> tags_of_notebook(NotebookId notebook) const;
+    // Made where there is none of the name, whatever its case and accents.
+    Result<std::vector<TagId>> tags_named(const std::vector<std::string>& names);
+    // Gives those marks that were not so before: setting them the other way takes it back.
+    Result<std::vector<TagMark>> set_tags(const std::vector<TagMark>& marks, bool on);
+    // Where another tag has the name, the two become that one, which is given.
+    Result<TagId> rename_tag(TagId tag, const std::string& name);
+    Status colour_tag(TagId tag, uint32_t colour);
+    Status remove_tag(TagId tag);  // from everything
+
+    // In the person's order among those of one folder.
+    Result<std::vector<Folder>> folders() const;
+    Result<FolderId> add_folder(const std::string& title, FolderId parent);
+    Status rename_folder(FolderId folder, const std::string& title);
+    // Among those of its parent, counted from 0. A folder within itself, and too many within one another, are errors.
+    Status place_folder(FolderId folder, FolderId parent, size_t place);
+    Status remove_folder(FolderId folder);  // what is in it goes to where it was
+    Status place_notebook(NotebookId notebook, FolderId folder, size_t place);
+    // An archived notebook can't be changed, and gives its pages' addresses back: what a pen writes there next begins
+    // another. Taken out, it has them again unless another has them by now.
+    Status archive_notebook(NotebookId notebook, bool archived);
+    Status favour_notebook(NotebookId notebook, bool favourite);
+    Status favour_page(PageId page, bool favourite);
+    Status name_page(PageId page, const std::string& title);  // empty: by its first line
+
+    // All pages, in the order of notebooks and pages.
+    Result<std::vector<PagePlace>> places() const;
+    // Those of pages that are not in the bin, in the order they were noticed.
+    Result<std::vector<OpenErrand>> open_errands() const;
+    // A line of a page that was changed and is to be read anew: its box is ticked, or no more.
+    Status note_ticked(PageId page, const ReadLine& line, bool ticked);
+    Status set_errand_done(const OpenErrand& errand, bool done);
+    // In the same order; those that are ticked, only where asked for.
+    Result<std::vector<Todo>> todos(bool done_too) const;
+
     // What to read a notebook's pages with.
     Result<Preferences> preferences(NotebookId notebook) const;
 
-    // Hits by certainty, best first.
+    // Hits by certainty, best first. Words that differ by a letter or two are found, too, ranked lower, where few are
+    // found else. A page of which only what is known of it was asked for is a hit without boxes.
     Result<std::vector<Hit>> find(const Query& query, size_t limit = 200) const;
 
     // What is wrong with the library, one finding a line; empty when all is well. Pages still to be read are not wrong.
@@ -388,6 +464,13 @@ private:
     void move_captures(const AddressedBook& from, const AddressedBook& to, const std::string& serial, uint64_t first);
     Result<VoiceTrack> track_locked(TrackId track) const;
     std::vector<VoiceTrack> tracks_locked() const;
+    std::string first_line_of(PageId page) const;
+    std::vector<PageId> filtered(const PageFilter& filter) const;
+    TagId insert_tag(const std::string& name);
+    std::optional<size_t> depth_of(FolderId folder) const;
+    void set_place(const char* table, const char* folder_column, int64_t id, FolderId folder, size_t place);
+    Status changeable(PageId page) const;
+    Status notebook_changeable(NotebookId notebook) const;
     NewRecording insert_sound(const std::string& name, const std::string& file);
     void write_track(const VoiceTrack& track);
     std::vector<std::string> forget_tracks();  // those in the bin; gives the names of files that nothing needs any more

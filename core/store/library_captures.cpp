@@ -237,6 +237,16 @@ Result<KeptCaptures> Library::keep_captures(const std::string& serial, const std
         if (const auto why = validation_error(one)) return Error{*why};
         insert_elements(page.page, one);
         page.strokes.push_back(one.strokes.front());
+        if (const AddressedPaper* paper = addressed_paper(captured.address.paper))
+            if (const auto errand = errand_of(paper->sheet, one.strokes.front())) {
+                // Once: what was taken care of is not asked for again.
+                db_->prepare("INSERT OR IGNORE INTO errand (page, errand, noticed) VALUES (?, ?, ?)")
+                    .bind(page.page)
+                    .bind(static_cast<int>(*errand))
+                    .bind(now_ms())
+                    .run();
+                page.errands = true;
+            }
         capture.reset().bind(serial).bind(static_cast<int64_t>(captured.number)).bind(one.strokes.front().id);
         capture.bind(page.book).bind(static_cast<int>(captured.address.page)).bind(captured.start_ms).run();
     }
@@ -309,21 +319,6 @@ Result<std::vector<AddressedBook>> Library::addressed_books() const {
     while (s.step()) out.push_back(book_at(s));
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
-}
-
-Status Library::archive_book(int64_t book, bool archived) {
-    const Turn turn(mutex_, db_);
-    if (const auto why = why_read_only()) return Error{*why, true};
-    Transaction transaction(*db_);
-    if (!archived) {
-        Statement taken = db_->prepare(
-            "SELECT 1 FROM addressed_book other JOIN addressed_book b ON b.paper = other.paper AND b.number = "
-            "other.number WHERE b.id = ?1 AND other.id <> ?1 AND other.archived = 0");
-        if (taken.bind(book).step())
-            return Error{"Another notebook has its pages' addresses by now. Archive that one first."};
-    }
-    db_->prepare("UPDATE addressed_book SET archived = ? WHERE id = ?").bind(archived ? now_ms() : 0).bind(book).run();
-    return transaction.commit();
 }
 
 Result<AddressedBook> Library::part_book(int64_t book, const std::string& serial, uint64_t from) {

@@ -166,12 +166,18 @@ TEST(SecondNotebooks, ArePartedAndJoinedAgain) {
 TEST(SecondNotebooks, AnArchivedOneGivesItsAddressBack) {
     TemporaryLibrary library;
     const auto first = library->keep_captures("FL-1", {captured(1, {1, 3, 1})});
-    ASSERT_TRUE(library->archive_book(first->pages[0].book, true));
-    ASSERT_TRUE(library->archive_book(first->pages[0].book, false)) << "nothing was written since";
-    ASSERT_TRUE(library->archive_book(first->pages[0].book, true));
+    const NotebookId notebook = library->notebooks()->at(0).id;
+    const auto in_use = [&] { return !library->addressed_books()->at(0).archived; };
+    ASSERT_TRUE(library->archive_notebook(notebook, true));
+    EXPECT_FALSE(in_use());
+    ASSERT_TRUE(library->archive_notebook(notebook, false));
+    EXPECT_TRUE(in_use()) << "nothing was written since";
+    ASSERT_TRUE(library->archive_notebook(notebook, true));
     const auto second = library->keep_captures("FL-1", {captured(2, {1, 3, 1})});
     EXPECT_NE(second->pages[0].book, first->pages[0].book);
-    EXPECT_FALSE(library->archive_book(first->pages[0].book, false)) << "its address is another's now";
+    ASSERT_TRUE(library->archive_notebook(notebook, false));
+    EXPECT_FALSE(in_use()) << "its address is another's now";
+    EXPECT_FALSE(library->notebook(notebook)->archived);
 }
 
 // What a pen may forget is what the library says it kept, whenever its program is killed.

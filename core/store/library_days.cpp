@@ -15,6 +15,9 @@ std::string narrowed(const DayFilter& filter) {
     std::string out;
     if (filter.notebook != 0) out += " AND p.notebook = " + std::to_string(filter.notebook);
     if (filter.by_pen) out += " AND w.pen <> ''";
+    if (const std::string tag = std::to_string(filter.tag); filter.tag != 0)
+        out += " AND (EXISTS (SELECT 1 FROM page_tag t WHERE t.page = p.id AND t.tag = " + tag +
+               ") OR EXISTS (SELECT 1 FROM notebook_tag t WHERE t.notebook = n.id AND t.tag = " + tag + "))";
     return out;
 }
 

@@ -15,7 +15,7 @@ inline void dump(std::ostream& out, const Box& box) {
 
 inline void dump(std::ostream& out, const Sheet& s) {
     out << "sheet " << s.width_mm << ' ' << s.height_mm << ' ' << static_cast<int>(s.paper) << ' ' << s.spacing_mm
-        << ' ' << s.colour << ' ' << s.picture << ' ' << s.endless << '\n';
+        << ' ' << s.colour << ' ' << s.picture << ' ' << s.endless << (s.errands ? " errands" : "") << '\n';
 }
 
 inline void dump(std::ostream& out, const Stroke& s) {

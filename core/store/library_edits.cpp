@@ -12,7 +12,8 @@ namespace {
 
 void put_sheet(Database& db, PageId page, const Sheet& s) {
     db.prepare(
-          "UPDATE page SET width = ?, height = ?, paper = ?, spacing = ?, colour = ?, picture = ?, endless = ? WHERE "
+          "UPDATE page SET width = ?, height = ?, paper = ?, spacing = ?, colour = ?, picture = ?, endless = ?, "
+          "errands = ? WHERE "
           "id = ?")
         .bind(s.width_mm)
         .bind(s.height_mm)
@@ -21,6 +22,7 @@ void put_sheet(Database& db, PageId page, const Sheet& s) {
         .bind(static_cast<int64_t>(s.colour))
         .bind(s.picture)
         .bind(s.endless ? 1 : 0)
+        .bind(s.errands ? 1 : 0)
         .bind(page)
         .run();
 }
@@ -82,9 +84,22 @@ Elements Library::listed_elements(const std::vector<ElementId>& ids) const {
     return out;
 }
 
+// An error when it is in the archive.
+Status Library::notebook_changeable(NotebookId notebook) const {
+    Statement s = db_->prepare("SELECT 1 FROM notebook WHERE id = ? AND archived <> 0");
+    if (s.bind(notebook).step()) return Error{"This notebook is in the archive. Take it out of there to change it."};
+    return Done{};
+}
+
+Status Library::changeable(PageId page) const {
+    Statement s = db_->prepare("SELECT notebook FROM page WHERE id = ?");
+    return s.bind(page).step() ? notebook_changeable(s.integer(0)) : Status(Done{});
+}
+
 Status Library::commit(PageId page, Edit& edit, bool* renewed) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = changeable(page); !may) return may;
     if (const auto why = validation_error(edit.added)) return Error{*why};
     Transaction transaction(*db_);
     auto others = other_ids(page, edit.added);
@@ -114,6 +129,7 @@ Result<std::vector<PageId>> Library::add_filled_pages(NotebookId notebook, std::
     if (const auto why = why_read_only()) return Error{*why, true};
     for (const FilledPage& page : pages)
         if (const auto why = validation_error(page.content)) return Error{*why};
+    if (Status may = notebook_changeable(notebook); !may) return may.error();
     std::vector<PageId> ids;
     Transaction transaction(*db_);
     for (FilledPage& page : pages) {
@@ -136,6 +152,7 @@ Result<std::optional<Edit>> Library::redo(PageId page) { return step(page, true)
 Result<std::optional<Edit>> Library::step(PageId page, bool forward) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = changeable(page); !may) return may.error();
     Transaction transaction(*db_);
     Edit edit;
     EditRow row;

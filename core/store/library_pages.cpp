@@ -10,18 +10,16 @@
 #include "store/records.h"
 
 namespace fernleaf {
-namespace {
 
-std::string first_line(Database& db, PageId page) {
-    Statement s = db.prepare(
+// The first line of words that was read on it; empty where there is none.
+std::string Library::first_line_of(PageId page) const {
+    Statement s = db_->prepare(
         "SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
     ReadLine line;
     if (s.bind(page).step())
         if (auto words = decode_words(s.text(0))) line.words = *std::move(words);
     return line.text();
 }
-
-}  // namespace
 
 // Numbers run from 1 without gaps; what is in the bin keeps the number it had.
 void Library::renumber(NotebookId notebook) {
@@ -47,6 +45,8 @@ void Library::set_number(PageId page, NotebookId notebook, int number) {
 Status Library::move_page(PageId page, NotebookId notebook, int number) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = changeable(page); !may) return may;
+    if (Status may = notebook_changeable(notebook); !may) return may;
     Transaction transaction(*db_);
     Statement from = db_->prepare("SELECT notebook FROM page WHERE id = ? AND binned = 0");
     if (!from.bind(page).step()) return Error{"That page is not in its notebook any more."};
@@ -64,6 +64,7 @@ Status Library::move_page(PageId page, NotebookId notebook, int number) {
 Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = notebook_changeable(notebook); !may) return may.error();
     auto copy = load_page_locked(page);
     if (!copy) return copy.error();
     // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
@@ -82,6 +83,10 @@ Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) 
     });
     Transaction transaction(*db_);
     const PageId id = insert_page(notebook, copy->info);
+    db_->prepare("INSERT INTO page_tag (page, tag) SELECT ?, tag FROM page_tag WHERE page = ?")
+        .bind(id)
+        .bind(page)
+        .run();
     insert_elements(id, *copy);
     count_written(id, copy->strokes);
     insert_elements(id, ink);
@@ -129,6 +134,7 @@ void Library::insert_overflow(PageId page, PageOverflow& overflow) {
 Status Library::bin_page(PageId page) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = changeable(page); !may) return may;
     Transaction transaction(*db_);
     put_page_away(page, true);
     return transaction.commit();
@@ -170,7 +176,7 @@ Result<std::vector<Binned>> Library::bin() const {
         "WHERE p.binned <> 0");
     while (pages.step())
         out.push_back({pages.integer(0), pages.integer(1), pages.text(2), static_cast<int>(pages.integer(3)), 1,
-                       first_line(*db_, pages.integer(1)), pages.integer(4)});
+                       first_line_of(pages.integer(1)), pages.integer(4)});
     Statement notebooks = db_->prepare(
         "SELECT id, title, binned, (SELECT count(*) FROM page p WHERE p.notebook = n.id AND p.binned = 0) FROM "
         "notebook "

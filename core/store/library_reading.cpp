@@ -1,8 +1,6 @@
-// What pages say: readings, what is still to be read, corrections, and finding.
+// What pages say: readings, what is still to be read, and corrections.
 #include <algorithm>
 #include <iterator>
-#include <set>
-#include <unordered_map>
 
 #include "base/now.h"
 #include "base/text.h"
@@ -12,11 +10,6 @@
 
 namespace fernleaf {
 namespace {
-
-std::string next_word(std::string word) {  // the first text after all that word begins
-    word.push_back(static_cast<char>(0xFF));
-    return word;
-}
 
 void index_line(Database& db, int64_t id, const ReadLine& line, LineKind kind) {
     Statement term = db.prepare("INSERT INTO term (word, line, position, certainty) VALUES (?, ?, ?, ?)");
@@ -47,12 +40,12 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
     db_->prepare("DELETE FROM reading_line WHERE page = ?").bind(page).run();
     Statement insert = db_->prepare(
         "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
-        "box_bottom, source, words, heading, shapes, in_table, as_drawn, signs, result, outline) VALUES (?, ?, ?, ?, "
-        "?, "
-        "?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        "box_bottom, source, words, heading, shapes, in_table, as_drawn, signs, result, ticked, outline) VALUES (?, ?, "
+        "?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     int number = 0;
     for (const LineKind kind : {LineKind::on_page, LineKind::outline})
         for (const ReadLine& line : kind == LineKind::on_page ? reading.lines : outline) {
+            const std::optional<bool> ticked = kind == LineKind::on_page ? to_tick(line) : std::nullopt;
             bind_box(insert.reset()
                          .bind(page)
                          .bind(number++)
@@ -68,6 +61,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
                 .bind(id_list(line.ink))
                 .bind(encode_words(line.signs))
                 .bind(line.result)
+                .bind(ticked ? static_cast<int>(*ticked) : -1)
                 .bind(kind == LineKind::outline ? 1 : 0)
                 .run();
             index_line(*db_, db_->last_id(), line, kind);
@@ -245,135 +239,6 @@ int64_t Library::insert_correction(PageId page, const Correction& correction) {
     s.bind(id).bind(page).bind(1).bind(id_list(correction.strokes));
     bind_box(s, correction.box).bind(correction.text).bind(now_ms()).bind(static_cast<int>(correction.kind)).run();
     return id;
-}
-
-Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
-    if (query.phrases.empty()) return std::vector<Hit>{};
-    const Turn turn(mutex_, db_);
-    // Where a phrase stands; a word may stand in very many lines.
-    struct Place {
-        double certainty = 0;
-        int64_t line = 0, position = 0;  // of its first word
-        size_t words = 1;
-    };
-    std::vector<std::vector<Place>> places_of;  // each phrase
-    Statement first = db_->prepare("SELECT line, position, certainty FROM term WHERE word >= ? AND word < ?");
-    Statement follow =
-        db_->prepare("SELECT max(certainty) FROM term WHERE line = ? AND position = ? AND word >= ? AND word < ?");
-    for (const Phrase& phrase : query.phrases) {
-        std::vector<Place>& places = places_of.emplace_back();
-        const auto end_of = [&](size_t i) {
-            const bool prefix = i + 1 == phrase.words.size() && !phrase.whole;
-            return prefix ? next_word(phrase.words[i]) : phrase.words[i] + '\x01';
-        };
-        first.reset().bind(phrase.words[0]).bind(end_of(0));
-        while (first.step()) {
-            Place place{first.real(2), first.integer(0), first.integer(1), phrase.words.size()};
-            size_t i = 1;
-            for (; i < phrase.words.size(); ++i) {
-                follow.reset()
-                    .bind(place.line)
-                    .bind(place.position + static_cast<int64_t>(i))
-                    .bind(phrase.words[i])
-                    .bind(end_of(i));
-                if (!follow.step() || follow.real(0) <= 0) break;
-                place.certainty = std::min(place.certainty, follow.real(0));
-            }
-            if (i == phrase.words.size()) places.push_back(place);
-        }
-    }
-    // All phrases must be on the page. Its lines are looked up for the pages that hold the rarest: few, as a rule.
-    if (places_of.size() > 1) {
-        std::ranges::sort(places_of, {}, &std::vector<Place>::size);
-        std::unordered_map<int64_t, int64_t> page_of;  // a line
-        std::unordered_map<int64_t, size_t> phrases_on;
-        Statement its_page = db_->prepare("SELECT page FROM reading_line WHERE id = ?");
-        Statement its_lines = db_->prepare("SELECT id FROM reading_line WHERE page = ?");
-        for (const Place& place : places_of.front()) {
-            if (page_of.contains(place.line) || !its_page.reset().bind(place.line).step()) continue;
-            const int64_t page = its_page.integer(0);
-            its_lines.reset().bind(page);
-            while (its_lines.step()) page_of[its_lines.integer(0)] = page;
-        }
-        for (size_t i = 0; i < places_of.size(); ++i)
-            for (const Place& place : places_of[i])
-                if (const auto on = page_of.find(place.line); on != page_of.end())
-                    if (size_t& phrases = phrases_on[on->second]; phrases == i) ++phrases;
-        for (std::vector<Place>& places : places_of)
-            std::erase_if(places, [&](const Place& place) {
-                const auto on = page_of.find(place.line);
-                return on == page_of.end() || phrases_on[on->second] < places_of.size();
-            });
-    }
-    std::vector<Place> places = std::move(places_of.front());
-    for (size_t i = 1; i < places_of.size(); ++i) std::ranges::copy(places_of[i], std::back_inserter(places));
-
-    struct Line {
-        Hit hit;
-        std::vector<ReadWord> words;
-        std::set<int64_t> positions;  // of what was found
-    };
-    std::vector<Line> found;
-    std::unordered_map<int64_t, std::optional<size_t>> looked_at;  // which line is which of these, if any
-    Statement s = db_->prepare(
-        "SELECT l.page, n.id, n.title, p.number, l.words, p.created FROM reading_line l JOIN page p ON p.id = l.page "
-        "JOIN notebook n ON n.id = p.notebook WHERE l.id = ? AND p.binned = 0 AND n.binned = 0");
-    const auto line_at = [&](const Place& place) -> std::optional<Line> {
-        if (!s.reset().bind(place.line).step()) return std::nullopt;
-        if (query.notebook && !fold(s.text(2)).starts_with(*query.notebook)) return std::nullopt;
-        if ((query.before_ms && s.integer(5) >= *query.before_ms) || (query.after_ms && s.integer(5) < *query.after_ms))
-            return std::nullopt;
-        auto words = decode_words(s.text(4));
-        if (!words) return std::nullopt;
-        return Line{{s.integer(0), s.integer(1), s.text(2), static_cast<int>(s.integer(3)), {}, place.certainty, {}},
-                    *std::move(words),
-                    {}};
-    };
-    // The surest first, of equals the older, so that no line beyond the limit has to be unpacked.
-    const auto less_sure = [](const Place& a, const Place& b) {
-        return a.certainty != b.certainty ? a.certainty < b.certainty : a.line > b.line;
-    };
-    std::ranges::make_heap(places, less_sure);
-    for (auto end = places.end(); end != places.begin() && found.size() < limit; --end) {
-        std::ranges::pop_heap(places.begin(), end, less_sure);
-        const auto [entry, unseen] = looked_at.try_emplace(std::prev(end)->line);
-        if (!unseen) continue;
-        if (auto line = line_at(*std::prev(end))) {
-            entry->second = found.size();
-            found.push_back(*std::move(line));
-        }
-    }
-    for (const Place& place : places) {
-        const auto entry = looked_at.find(place.line);
-        if (entry == looked_at.end() || !entry->second) continue;
-        for (size_t k = 0; k < place.words; ++k)
-            found[*entry->second].positions.insert(place.position + static_cast<int64_t>(k));
-    }
-
-    std::vector<Hit> hits;
-    for (Line& line : found) {
-        ReadLine read;
-        read.words = std::move(line.words);
-        line.hit.line = read.text();
-        // Positions lead back to words: a word's terms stand from its own position on.
-        int position = 0;
-        for (const ReadWord& word : read.words) {
-            ReadLine one;
-            one.words = {word};
-            int width = 1;
-            for (const Term& t : terms_of(one)) width = std::max(width, t.position + 1);
-            const auto from = line.positions.lower_bound(position);
-            if (from != line.positions.end() && *from < position + width) line.hit.boxes.push_back(word.box);
-            position += width;
-        }
-        hits.push_back(std::move(line.hit));
-    }
-    if (Status status = db_->take_status(); !status) return status.error();
-    std::ranges::stable_sort(hits, [](const Hit& a, const Hit& b) {
-        if (a.certainty != b.certainty) return a.certainty > b.certainty;
-        return std::pair(a.notebook, a.page_number) < std::pair(b.notebook, b.page_number);
-    });
-    return hits;
 }
 
 }  // namespace fernleaf

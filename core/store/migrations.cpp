@@ -213,6 +213,40 @@ constexpr std::array kSteps = {
                         began INTEGER NOT NULL, binned INTEGER NOT NULL DEFAULT 0);
     ALTER TABLE pen ADD COLUMN memory INTEGER NOT NULL DEFAULT 0;
     )",
+    // Tags, folders, the archive (`archived`: when, or 0), titles and favourites; errands of addressed paper, and which
+    // were
+    // ticked (`done`: when they were taken care of, or 0); which lines have a box to tick (1: it
+    // is ticked, 0: not, -1: none), for which pages are read anew.
+    R"(
+    CREATE TABLE tag (id INTEGER PRIMARY KEY, name TEXT NOT NULL, folded TEXT NOT NULL UNIQUE, colour INTEGER NOT NULL);
+    CREATE TABLE page_tag (page INTEGER NOT NULL REFERENCES page ON DELETE CASCADE,
+                           tag INTEGER NOT NULL REFERENCES tag ON DELETE CASCADE, PRIMARY KEY (page, tag)) WITHOUT ROWID;
+    CREATE INDEX page_tag_by_tag ON page_tag (tag);
+    CREATE TABLE notebook_tag (notebook INTEGER NOT NULL REFERENCES notebook ON DELETE CASCADE,
+                               tag INTEGER NOT NULL REFERENCES tag ON DELETE CASCADE,
+                               PRIMARY KEY (notebook, tag)) WITHOUT ROWID;
+    CREATE INDEX notebook_tag_by_tag ON notebook_tag (tag);
+    CREATE TABLE folder (id INTEGER PRIMARY KEY, title TEXT NOT NULL, parent INTEGER NOT NULL, place INTEGER NOT NULL);
+    ALTER TABLE notebook ADD COLUMN folder INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN place INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN archived INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN favourite INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE page ADD COLUMN title TEXT NOT NULL DEFAULT '';
+    ALTER TABLE page ADD COLUMN favourite INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE page ADD COLUMN errands INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN errands INTEGER NOT NULL DEFAULT 0;
+    CREATE TABLE errand (page INTEGER NOT NULL REFERENCES page ON DELETE CASCADE, errand INTEGER NOT NULL,
+                         noticed INTEGER NOT NULL, done INTEGER NOT NULL DEFAULT 0,
+                         PRIMARY KEY (page, errand)) WITHOUT ROWID;
+    ALTER TABLE reading_line ADD COLUMN ticked INTEGER NOT NULL DEFAULT -1;
+    UPDATE notebook SET place = id;
+    INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE instr(words, '☐') OR
+        instr(words, '☑');
+    INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM element WHERE kind = 2 AND live = 1 AND
+        (instr(CAST(body AS TEXT), '"list":3') OR instr(CAST(body AS TEXT), '"list":4'));
+    CREATE INDEX reading_line_by_kind ON reading_line (kind, page) WHERE kind <> 0;
+    CREATE INDEX reading_line_to_tick ON reading_line (ticked, page) WHERE ticked >= 0;
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 

@@ -42,6 +42,7 @@ Sheet sheet_at(const Statement& row, int width, int paper, int colour) {
     sheet.colour = static_cast<uint32_t>(row.integer(colour)) & 0xFFFFFF;
     if (std::string picture = row.text(colour + 1); is_file_hash(picture)) sheet.picture = std::move(picture);
     sheet.endless = row.integer(colour + 2) != 0;
+    sheet.errands = row.integer(colour + 3) != 0;
     return sheet;
 }
 
@@ -157,6 +158,8 @@ PageInfo page_at(const Statement& row) {
     info.notebook = row.integer(1);
     info.number = static_cast<int>(std::clamp<int64_t>(row.integer(2), 1, INT32_MAX));
     info.created_ms = row.integer(7);
+    info.title = row.text(12);
+    info.favourite = row.integer(13) != 0;
     return info;
 }
 
@@ -167,14 +170,17 @@ Notebook notebook_at(const Statement& row) {
     out.cover = static_cast<uint32_t>(row.integer(2)) & 0xFFFFFF;
     if (auto languages = language_codes(row.text(3)); !languages.empty()) out.languages = std::move(languages);
     out.sheet = sheet_at(row, 4, 6, 8);
-    if (within(row.real(11), 0, 1)) out.language_weight = row.real(11);
-    out.hand = row.integer(12);
-    if (within(row.integer(13), 0, static_cast<int>(AngleUnit::gon)))
-        out.working.angle = static_cast<AngleUnit>(row.integer(13));
-    if (within(row.integer(14), WorkingManner::kFewestDigits, WorkingManner::kMostDigits))
-        out.working.digits = static_cast<int>(row.integer(14));
-    out.working.exact = row.integer(15) != 0;
-    out.working.earlier_values = row.integer(16) != 0;
+    if (within(row.real(12), 0, 1)) out.language_weight = row.real(12);
+    out.hand = row.integer(13);
+    if (within(row.integer(14), 0, static_cast<int>(AngleUnit::gon)))
+        out.working.angle = static_cast<AngleUnit>(row.integer(14));
+    if (within(row.integer(15), WorkingManner::kFewestDigits, WorkingManner::kMostDigits))
+        out.working.digits = static_cast<int>(row.integer(15));
+    out.working.exact = row.integer(16) != 0;
+    out.working.earlier_values = row.integer(17) != 0;
+    out.folder = row.integer(18);
+    out.archived = row.integer(19) != 0;
+    out.favourite = row.integer(20) != 0;
     return out;
 }
 
@@ -203,6 +209,7 @@ Result<ReadLine> line_at(const Statement& row) {
     line.ink = *std::move(ink);
     line.signs = *std::move(signs);
     line.result = row.text(14);
+    if (within(row.integer(15), 0, 1)) line.ticked = row.integer(15) == 1;
     return line;
 }
 

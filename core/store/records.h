@@ -73,19 +73,19 @@ Statement& bind_box(Statement& s, const Box& box);  // four values; an empty box
 Box box_at(const Statement& row, int column);
 
 constexpr char kPageColumns[] =
-    "id, notebook, number, width, height, paper, spacing, created, colour, picture, endless";
+    "id, notebook, number, width, height, paper, spacing, created, colour, picture, endless, errands, title, favourite";
 constexpr char kNotebookColumns[] =
-    "id, title, cover, language, width, height, paper, spacing, colour, picture, endless, lean, hand, "
-    "angle, digits, exact, earlier_values";
+    "id, title, cover, language, width, height, paper, spacing, colour, picture, endless, errands, lean, hand, "
+    "angle, digits, exact, earlier_values, folder, archived, favourite";
 PageInfo page_at(const Statement& row);
 Notebook notebook_at(const Statement& row);
 
 // A line of a reading without its words, from: region, kind, certainty, box (4), source, words, heading, shapes,
-// in_table, as_drawn, signs, result.
+// in_table, as_drawn, signs, result, ticked (1: it is, 0: it is not, -1: there is no box).
 constexpr char kLineColumns[] =
     "region, kind, certainty, box_left, box_top, box_right, box_bottom, source, words, heading, shapes, in_table, "
-    "as_drawn, signs, result";
-constexpr int kLineColumnCount = 15;
+    "as_drawn, signs, result, ticked";
+constexpr int kLineColumnCount = 16;
 Result<ReadLine> line_at(const Statement& row);
 
 std::string id_list(const std::vector<int64_t>& ids);

@@ -72,4 +72,11 @@ inline Reading test_reading(const std::vector<std::pair<std::string, std::string
     return reading;
 }
 
+// A line of words that can be nothing else.
+inline Reading sure_reading(const std::vector<std::string>& words) {
+    std::vector<std::pair<std::string, std::string>> with_rivals;
+    for (const std::string& word : words) with_rivals.emplace_back(word, "");
+    return test_reading(with_rivals);
+}
+
 }  // namespace fernleaf

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <limits>
+#include <map>
 #include <set>
 #include <utility>
 
@@ -18,10 +19,25 @@ constexpr double kUnsureTyped = 0.5;  // the certainty of typed words that the r
 constexpr double kSameHeight = 0.5;
 constexpr double kJoinGap = 3;
 
+// The first word of each item of a list to tick off, and whether it is ticked.
+std::map<size_t, bool> boxes_of(const TextBlock& block) {
+    std::map<size_t, bool> out;
+    size_t first = 0;
+    for (const Paragraph& paragraph : block.paragraphs) {
+        if (paragraph.list == ListKind::check || paragraph.list == ListKind::checked)
+            out[first] = paragraph.list == ListKind::checked;
+        std::string all;
+        for (const TextRun& run : paragraph.runs) all += run.text;
+        first += words_in(all);
+    }
+    return out;
+}
+
 // The lines of one block as it was set.
 std::vector<ReadLine> lines_of(const TextBlock& block) {
     std::vector<ReadLine> lines;
     const std::vector<const TextStyle*> styles = word_styles(block);
+    const std::map<size_t, bool> boxes = boxes_of(block);
     for (size_t i = 0; i < block.words.size(); ++i) {
         const PlacedWord& word = block.words[i];
         if (lines.empty() || word.line != block.words[i - 1].line) lines.emplace_back();
@@ -29,6 +45,7 @@ std::vector<ReadLine> lines_of(const TextBlock& block) {
         line.certainty = 1;
         line.box.include(word.box);
         line.words.push_back({word.text, 1, word.box, {}, {}, false, block.id, static_cast<int>(i)});
+        if (const auto box = boxes.find(i); box != boxes.end()) line.ticked = box->second;
         if (i < styles.size()) {
             line.words.back().italic = styles[i]->italic;
             line.words.back().bold = styles[i]->bold;
@@ -62,6 +79,7 @@ void join(ReadLine& line, const ReadLine& typed) {
     line.words.insert(line.words.end(), typed.words.begin(), typed.words.end());
     std::ranges::stable_sort(line.words, {}, [](const ReadWord& w) { return w.box.left; });
     line.box.include(typed.box);
+    if (!line.ticked) line.ticked = typed.ticked;
 }
 
 // Puts a typed line into the cell of a table that it stands in; false if there is none.
@@ -99,6 +117,20 @@ double likeness(const std::vector<StrokeId>& a, const std::vector<StrokeId>& b) 
 }
 
 }  // namespace
+
+std::optional<bool> to_tick(const ReadLine& line) {
+    if (line.ticked || line.kind != RegionKind::text || line.words.size() < 2) return line.ticked;
+    if (line.words[0].text == kOpenBox) return false;
+    if (line.words[0].text == kTickedBox) return true;
+    return std::nullopt;
+}
+
+std::string todo_text(const ReadLine& line) {
+    ReadLine rest;
+    for (const ReadWord& word : line.words)
+        if (!rest.words.empty() || (word.text != kOpenBox && word.text != kTickedBox)) rest.words.push_back(word);
+    return rest.text();
+}
 
 void insert_regions(Reading& reading, std::vector<ReadLine> news) {
     if (news.empty()) return;

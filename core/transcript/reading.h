@@ -55,8 +55,16 @@ struct ReadLine {
     std::vector<StrokeId> ink = {};    // of what is no text: strokes that are shown as they are, for no shape has them
     std::vector<ReadWord> signs = {};  // of a formula, which is its line's only word, in LaTeX: so is each sign
     std::string result = {};           // what the formula comes to, in plain text; empty: nothing
+    std::optional<bool> ticked = {};   // whether the box before it is ticked; nothing: there is none. See to_tick()
     std::string text() const;          // the words with spaces between
 };
+
+constexpr char kOpenBox[] = "☐", kTickedBox[] = "☑";  // read as words
+
+// Whether the box that stands before a line is ticked, be it read as its first word ("☐", "☑"), found in the ink, or
+// that of a typed list; nothing: there is none.
+std::optional<bool> to_tick(const ReadLine& line);
+std::string todo_text(const ReadLine& line);  // the line without its box
 
 struct Reading {
     std::vector<ReadLine> lines;  // in reading order

@@ -300,7 +300,7 @@ TEST_F(Cli, FindsHandwritingAndTellsWhere) {
     EXPECT_EQ(hits[0]["boxes_mm"][0].size(), 4U);
     const Ran text = run({"find", "--library", library(), "frost notebook:press"});
     EXPECT_EQ(text.out, "");
-    EXPECT_EQ(run({"find", "--library", library(), "before:yesterday frost"}).status, 1);
+    EXPECT_EQ(run({"find", "--library", library(), "before:soon frost"}).status, 1);
 }
 
 TEST_F(Cli, WhatItExportsItReadsAgain) {
@@ -431,6 +431,43 @@ TEST_F(Cli, TellsWhyAHandCantBeLearntOrUsed) {
     EXPECT_NE(wrong.err.find("short.txt"), std::string::npos) << wrong.err;
     EXPECT_EQ(wrong.out, "");
     EXPECT_EQ(run({"teach", path("short.inkml")}).status, 2);
+}
+
+// Changes a library: one of its own.
+TEST(CliKeeping, OrdersNotebooksAndTagsPages) {
+    TemporaryLibrary made;
+    made.library.reset();  // the command line is to have it
+    const QString library = QString::fromStdString(made.directory.string());
+    const auto keep = [&](QStringList arguments, int status = 0) {
+        arguments << "--library" << library;
+        const Ran ran = run(arguments);
+        EXPECT_EQ(ran.status, status) << arguments.join(' ').toStdString() << ": " << ran.err;
+        return ran;
+    };
+    keep({"notebook", "new", "--notebook", "Frost watch", "--folder", "Hallow Hill/Weather"});
+    keep({"notebook", "new", "--notebook", "Frost watch"}, 1);
+    keep({"notebook", "rename", "--notebook", "Frost watch", "--to", "Frost"});
+    keep({"notebook", "move", "--notebook", "Frost", "--folder", "Hallow Hill"});
+    keep({"tag", "add", "--notebook", "Frost", "cold, #alarm", "Rime"});
+    keep({"tag", "add", "--notebook", "Frost", "--pages", "1", "first"});
+    keep({"tag", "add", "--notebook", "Frost", "--pages", "9", "first"}, 1);
+    keep({"tag", "add", "--notebook", "Frost", "?"}, 1);
+    keep({"tag", "remove", "--notebook", "Frost", "rime"});
+    EXPECT_EQ(keep({"tag", "list"}).out, "alarm\ncold\nfirst\nRime\n");
+    EXPECT_EQ(keep({"tag", "list", "--notebook", "Frost"}).out, "alarm\ncold\n");
+    const Json tags = Json::parse(keep({"tag", "list", "--notebook", "Frost", "--pages", "1", "--format", "json"}).out);
+    EXPECT_EQ(tags["tags"], Json::parse(R"([{"name": "first", "pages": 1}])"));
+    EXPECT_EQ(keep({"find", "tag:cold folder:hallow"}).out, "Frost / 1 /  / 1.00\n");
+    EXPECT_EQ(keep({"find", "has:pears"}, 1).out, "");
+    keep({"notebook", "archive", "--notebook", "Frost"});
+    keep({"notebook", "unarchive", "--notebook", "Frost"});
+    keep({"notebook", "bin", "--notebook", "Frost"});
+    keep({"notebook", "archive", "--notebook", "Frost"}, 1);
+    keep({"notebook", "restore", "--notebook", "Frost"});
+    keep({"notebook", "restore", "--notebook", "Frost"}, 1);
+    EXPECT_EQ(keep({"todo"}).out, "");
+    keep({"notebook", "split", "--notebook", "Frost"}, 2);
+    EXPECT_EQ(keep({"check"}).out, "ok\n");
 }
 
 TEST_F(Cli, WrongUseHasItsOwnStatus) {

@@ -36,14 +36,6 @@ using Json = nlohmann::json;
 
 constexpr char kImportTitle[] = "Imported";
 
-Result<Notebook> notebook_titled(const Library& library, const std::string& title) {
-    const auto notebooks = library.notebooks();
-    if (!notebooks) return notebooks.error();
-    for (const Notebook& n : *notebooks)
-        if (n.title == title) return n;
-    return Error{"There is no notebook \"" + title + "\" in this library."};
-}
-
 Status read_pages(Library& library, const std::vector<PageId>& pages, const Reader& reader,
                   const ReadSettings& settings, PrintSkills* print, FormulaSkills* formulas) {
     const FileSource files = [&](const std::string& hash) { return library.file(hash); };
@@ -196,6 +188,7 @@ int list_command(const LibraryOptions& options) {
                                  {"number", page.info.number},
                                  {"size_mm", {page.info.width_mm, page.info.height_mm}},
                                  {"created_ms", page.info.created_ms},
+                                 {"title", page.info.title},
                                  {"first_line", page.first_line}});
             else
                 std::cout << "  " << page.info.number << "  id " << page.info.id << "  " << page.first_line << '\n';
@@ -245,16 +238,9 @@ int export_command(const LibraryOptions& options) {
     } else {
         const auto notebook = notebook_titled(**library, options.notebook);
         if (!notebook) return fail(notebook.error());
-        const auto infos = (*library)->pages(notebook->id);
-        if (!infos) return fail(infos.error());
-        if (options.pages.empty())
-            for (const PageInfo& info : *infos) pages.push_back(info.id);
-        for (const int number : page_numbers(options.pages)) {
-            if (number > static_cast<int>(infos->size()))
-                return fail({"\"" + options.notebook + "\" has no page " + std::to_string(number) + "; it has " +
-                             std::to_string(infos->size()) + "."});
-            pages.push_back((*infos)[static_cast<size_t>(number - 1)].id);
-        }
+        auto chosen = pages_numbered(**library, *notebook, page_numbers(options.pages));
+        if (!chosen) return fail(chosen.error());
+        pages = *std::move(chosen);
     }
     if (Status status = export_pages(**library, pages, options.to, options.drawings); !status)
         return fail(status.error());

@@ -83,6 +83,32 @@ struct PenOptions {
     std::string pen;                                       // to be forgotten: its name or serial number
 };
 int pen_command(const PenOptions& options);
+// Notebooks and their folders.
+enum class NotebookAction { create, rename, move, archive, unarchive, bin, restore };
+struct NotebookOptions {
+    NotebookAction action = NotebookAction::create;
+    std::filesystem::path library;
+    std::string notebook, to;  // titles; to: the new one
+    std::string folder;        // "Orchard/Old"; folders that are missing are made
+    std::string languages = "en";
+};
+int notebook_command(const NotebookOptions& options);
+// Tags of notebooks and pages.
+enum class TagAction { add, remove, list };
+struct TagOptions {
+    TagAction action = TagAction::list;
+    std::filesystem::path library;
+    std::string notebook, pages;  // numbers of its pages, e.g. 1-3,7; empty: the notebook's own
+    std::vector<std::string> tags;
+    bool json = false;
+};
+int tag_command(const TagOptions& options);
+// Boxes to tick, over the whole library.
+struct TodoOptions {
+    std::filesystem::path library;
+    bool done_too = false, json = false;
+};
+int todo_command(const TodoOptions& options);
 int check_command(const LibraryOptions& options);
 int demo_command(const LibraryOptions& options);
 

@@ -16,4 +16,29 @@ inline Result<std::unique_ptr<Library>> existing_library(const std::filesystem::
     return Library::open(directory);
 }
 
+inline Result<Notebook> notebook_titled(const Library& library, const std::string& title) {
+    const auto notebooks = library.notebooks();
+    if (!notebooks) return notebooks.error();
+    for (const Notebook& n : *notebooks)
+        if (n.title == title) return n;
+    return Error{"There is no notebook \"" + title + "\" in this library."};
+}
+
+// Those with the numbers of a list such as "1-3,7"; of an empty one all.
+inline Result<std::vector<PageId>> pages_numbered(const Library& library, const Notebook& notebook,
+                                                  const std::vector<int>& numbers) {
+    const auto infos = library.pages(notebook.id);
+    if (!infos) return infos.error();
+    std::vector<PageId> pages;
+    if (numbers.empty())
+        for (const PageInfo& info : *infos) pages.push_back(info.id);
+    for (const int number : numbers) {
+        if (number > static_cast<int>(infos->size()))
+            return Error{"\"" + notebook.title + "\" has no page " + std::to_string(number) + "; it has " +
+                         std::to_string(infos->size()) + "."};
+        pages.push_back((*infos)[static_cast<size_t>(number - 1)].id);
+    }
+    return pages;
+}
+
 }  // namespace fernleaf

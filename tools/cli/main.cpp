@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <iostream>
 #include <map>
+#include <tuple>
 
 #include "base/barrier.h"
 #include "cli/commands.h"
@@ -82,7 +83,10 @@ int main(int argc, char** argv) {
     CLI::App* find_app = app.add_subcommand("find", "Find words in the whole library");
     add_library(find_app);
     find_app
-        ->add_option("QUERY", library.query, "Words, \"a phrase\", notebook:title, before:2026-05-01, after:2026-05-01")
+        ->add_option(
+            "QUERY", library.query,
+            "Words, \"a phrase\", -word, OR, tag:, notebook:, folder:, lang:, day:, before:, after:2026-05-01, "
+            "has:sound, drawing, math, table, picture or todo")
         ->required();
     find_app->add_option("--limit", library.limit, "At most this many hits")->check(CLI::Range(1, 1000000));
     add_format(find_app);
@@ -133,6 +137,60 @@ int main(int argc, char** argv) {
         command->add_option("--passcode-file", pen.passcode_file)->group("");  // as for sync
     }
 
+    NotebookOptions notebook;
+    CLI::App* notebook_app = app.add_subcommand("notebook", "Make, rename, move, archive or bin a notebook");
+    notebook_app->require_subcommand(1);
+    const std::vector<std::tuple<const char*, NotebookAction, const char*>> notebook_actions{
+        {"new", NotebookAction::create, "Make a notebook with one page"},
+        {"rename", NotebookAction::rename, "Give it another title"},
+        {"move", NotebookAction::move, "Put it into a folder"},
+        {"archive", NotebookAction::archive, "Put it into the archive, where it can only be read"},
+        {"unarchive", NotebookAction::unarchive, "Take it out of the archive"},
+        {"bin", NotebookAction::bin, "Put it into the bin"},
+        {"restore", NotebookAction::restore, "Take it out of the bin"}};
+    for (const auto& [name, action, help] : notebook_actions) {
+        CLI::App* one = notebook_app->add_subcommand(name, help);
+        one->add_option("--library", notebook.library, "The library's directory")->required();
+        one->add_option("--notebook", notebook.notebook, "Its title")->required();
+        if (action == NotebookAction::rename) one->add_option("--to", notebook.to, "Its new title")->required();
+        if (action == NotebookAction::create)
+            one->add_option("--language", notebook.languages, "Languages it is written in, e.g. en or en,de");
+        if (action == NotebookAction::create || action == NotebookAction::move) {
+            auto* folder = one->add_option("--folder", notebook.folder,
+                                           "Where it goes, e.g. \"Orchard/Old\"; missing folders are made");
+            if (action == NotebookAction::move) folder->required();
+        }
+        one->callback([&notebook, action = action] { notebook.action = action; });
+    }
+
+    TagOptions tag;
+    CLI::App* tag_app = app.add_subcommand("tag", "Tag notebooks and pages, or list their tags");
+    tag_app->require_subcommand(1);
+    const std::vector<std::tuple<const char*, TagAction, const char*>> tag_actions{
+        {"add", TagAction::add, "Add tags"},
+        {"remove", TagAction::remove, "Take tags away"},
+        {"list", TagAction::list, "List the library's tags, or those of a notebook or its pages"}};
+    for (const auto& [name, action, help] : tag_actions) {
+        CLI::App* one = tag_app->add_subcommand(name, help);
+        one->add_option("--library", tag.library, "The library's directory")->required();
+        auto* of = one->add_option("--notebook", tag.notebook, "The notebook's title");
+        one->add_option("--pages", tag.pages, "Numbers of its pages, e.g. 1-3,7; without it, the notebook itself")
+            ->needs(of);
+        if (action == TagAction::list) {
+            add_format(one);
+        } else {
+            of->required();
+            one->add_option("TAG", tag.tags, "Names of tags")->required();
+        }
+        one->callback([&tag, action = action] { tag.action = action; });
+    }
+
+    TodoOptions todo;
+    CLI::App* todo_app = app.add_subcommand("todo", "List the boxes to tick that stand on pages");
+    todo_app->add_option("--library", todo.library, "The library's directory")->required();
+    todo_app->add_flag("--done-too", todo.done_too, "Those that are ticked, too");
+    add_format(todo_app);
+
     CLI::App* check_app = app.add_subcommand("check", "Verify a library");
     add_library(check_app);
     check_app->add_flag("--repair", library.repair,
@@ -166,8 +224,9 @@ int main(int argc, char** argv) {
         app.parse(std::move(words));
         if (*export_app && by_title->empty() && by_id->empty()) throw CLI::RequiredError("--notebook or --page");
         if (*scan_app && into->empty() && listed->empty()) throw CLI::RequiredError("--library or --list");
-        if (!library.pages.empty() && page_numbers(library.pages).empty())
-            throw CLI::ValidationError("--pages", "\"" + library.pages + "\" is not a list such as 1-3,7");
+        for (const std::string& pages : {library.pages, tag.pages})
+            if (!pages.empty() && page_numbers(pages).empty())
+                throw CLI::ValidationError("--pages", "\"" + pages + "\" is not a list such as 1-3,7");
     } catch (const CLI::ParseError& problem) {
         return app.exit(problem) == 0 ? kAllDone : kWrongUsage;
     }
@@ -179,7 +238,7 @@ int main(int argc, char** argv) {
     });
     const QGuiApplication qt(argc, argv);
     load_fonts();
-    read.json = library.json = format == "json";
+    read.json = library.json = tag.json = todo.json = format == "json";
     const auto done = guarded([&]() -> Result<int> {
         if (*read_app) return read_command(read);
         if (*compute_app) return compute_command(compute);
@@ -193,6 +252,9 @@ int main(int argc, char** argv) {
             pen.action = *forget_app ? PenAction::forget : *status_app ? PenAction::status : PenAction::sync;
             return pen_command(pen);
         }
+        if (*notebook_app) return notebook_command(notebook);
+        if (*tag_app) return tag_command(tag);
+        if (*todo_app) return todo_command(todo);
         if (*check_app) return check_command(library);
         return demo_command(library);
     });
