@@ -3,7 +3,9 @@
 //   library_bench [PAGES]     1,000 if none are named
 #include <QElapsedTimer>
 #include <QPaintEvent>
+#include <chrono>
 #include <cstdio>
+#include <thread>
 
 #include "base/text.h"
 #include "bench/figures.h"
@@ -13,6 +15,7 @@
 #include "finding/go_to.h"
 #include "reading/models_directory.h"
 #include "render/export.h"
+#include "store/backup.h"
 #include "window/main_window.h"
 
 using namespace fernleaf;
@@ -156,6 +159,21 @@ int main(int argc, char** argv) {
         }
         std::printf("find %-24s %4zu hits           %8.1f ms (median of 9)\n", query, hits, quantile(found, 0.5));
     }
+    const auto backups = std::filesystem::temp_directory_path() / "fernleaf-library-bench-backups";
+    std::filesystem::remove_all(backups);
+    for (const char* what : {"backup, the first", "backup after one more line"}) {
+        timer.start();
+        const auto made = back_up(*library, backups);
+        std::printf("%-45s %8.0f ms, %.1f MB%s\n", what, ms_of(timer),
+                    made ? static_cast<double>(made->bytes) / 1e6 : 0.0, made ? "" : " FAILED");
+        const Hand hand = *Hand::load(std::string(FERNLEAF_SOURCE_DIR) + "/demo/hands/mirela.json");
+        std::mt19937 random(2);
+        Edit edit{"Write"};
+        edit.added.strokes = hand.write("one more line", {22, 250}, {}, random);
+        (void)static_cast<bool>(library->commit(ids[ids.size() / 2], edit));
+        std::this_thread::sleep_for(std::chrono::seconds(1));  // they are told by the second
+    }
+    std::filesystem::remove_all(backups);
     timer.start();
     const Status written = export_pages(*library, {ids.begin(), ids.begin() + 20}, directory / "twenty.pdf");
     std::printf("PDF of 20 pages                               %8.0f ms, %.1f MB%s\n", ms_of(timer),

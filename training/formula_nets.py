@@ -22,7 +22,7 @@ import settings
 
 GRID, DIRECTIONS = 12, 4
 REST = 36 + 7          # ends of strokes, and what is known of the whole
-FIRST, SECOND = 24, 32  # maps
+FIRST, SECOND, JOINED = 32, 64, 256  # maps, and what they are joined to
 KINDS = {"signs": dict(file="forms", numbers=DIRECTIONS * GRID * GRID + REST, rounds=8, noise=0.05),
          "places": dict(file="places", numbers=55, rounds=12, noise=0.02)}
 BATCH, RATE, SMOOTHED = 512, 2e-3, 0.02
@@ -40,8 +40,8 @@ class Signs(torch.nn.Module):
         super().__init__()
         self.first = torch.nn.Conv2d(DIRECTIONS, FIRST, 3, padding=1)
         self.second = torch.nn.Conv2d(FIRST, SECOND, 3, padding=1)
-        self.third = torch.nn.Linear(SECOND * (GRID // 4) ** 2 + REST, 160)
-        self.fourth = torch.nn.Linear(160, classes)
+        self.third = torch.nn.Linear(SECOND * (GRID // 4) ** 2 + REST, JOINED)
+        self.fourth = torch.nn.Linear(JOINED, classes)
         self.halved, self.drop = torch.nn.MaxPool2d(2), torch.nn.Dropout(0.2)
 
     def forward(self, x):

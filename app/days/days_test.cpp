@@ -135,6 +135,28 @@ TEST_F(Days, AreNarrowedToATag) {
     EXPECT_EQ(page_at(1)->page, second_);
 }
 
+TEST_F(Days, KnowNumbersAndDatesInWhatWasWritten) {
+    const PageId page = library_.page();
+    Stroke stroke = test_stroke(20, 30);
+    stroke.start_ms = kNoon;
+    Edit edit{"Write", {{stroke}}};
+    ASSERT_TRUE(library_->commit(page, edit));
+    Reading reading = sure_reading({"Ines", "555-0142", "on", "14", "May", "2026"});
+    for (ReadWord& word : reading.lines[0].words) word.strokes = {edit.added.strokes[0].id};
+    ASSERT_TRUE(library_->save_reading(page, reading));
+    session_ = std::make_unique<Session>(std::move(library_.library), models_directory());
+    view_ = std::make_unique<DaysView>(*session_);
+    view_->resize(1000, 760);
+    view_->show();
+    refresh();
+    ASSERT_TRUE(page_at(1));
+    ASSERT_TRUE(wait_until([&] { return view_->days().snippet_at(row(1)) != nullptr; }));
+    const Snippet& snippet = *view_->days().snippet_at(row(1));
+    ASSERT_EQ(snippet.useful.size(), 2U);
+    EXPECT_EQ(snippet.useful[0].kind, UsefulKind::telephone);
+    EXPECT_EQ(snippet.useful[1].date, (Date{2026, 5, 14}));
+}
+
 TEST_F(Days, KeysTurnCopyOpenAndLeave) {
     ASSERT_NO_FATAL_FAILURE(begin());
     page_at(1);

@@ -15,6 +15,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "desk/save_useful.h"
 #include "look/dialog_parts.h"
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -402,6 +403,20 @@ void DaysView::offer(const QModelIndex& at_row, const QPoint& at) {
     menu.addAction(model_.turned(index) ? tr("Show the ink") : tr("Show what it says"), this,
                    [this, index] { model_.turn(index); });
     menu.addAction(tr("Copy"), this, [this, index] { copy(index); });
+    if (const Snippet* snippet = model_.snippet_at(at_row)) {
+        if (!snippet->useful.empty()) menu.addSeparator();
+        for (const Useful& useful : snippet->useful) {
+            if (useful.kind == UsefulKind::web) continue;
+            const QString text = QString::fromStdString(useful.text);
+            menu.addAction(useful.kind == UsefulKind::moment ? tr("Save “%1” as event …").arg(text)
+                                                             : tr("Save “%1” as contact …").arg(text),
+                           this,
+                           [this, useful, line = snippet->read.lines[static_cast<size_t>(useful.line)],
+                            written = date_of_ms(page->first_ms)] {
+                               save_useful(this, session_.transfers(), line, useful, written);
+                           });
+        }
+    }
     menu.exec(at);
 }
 

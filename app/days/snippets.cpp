@@ -5,6 +5,7 @@
 
 #include "base/barrier.h"
 #include "base/local_day.h"
+#include "desk/save_useful.h"
 #include "look/theme.h"
 #include "math/math_text.h"
 #include "math/parse_math.h"
@@ -53,7 +54,9 @@ Snippet made(const Library& library, PageId id, int64_t day, const PageScheme& v
         if (!ours || lines.size() == kMostLines) continue;
         const Result<MathTree> formula = line.kind == RegionKind::math ? parse_math(line.text()) : Error{};
         lines << QString::fromStdString(formula ? math_text(*formula) : line.text());
+        out.read.lines.push_back(line);
     }
+    out.useful = useful_in(out.read, date_of_ms(page->info.created_ms));
     out.text = lines.join('\n');
     return out;
 }

@@ -10,15 +10,18 @@
 #include <utility>
 
 #include "desk/worker.h"
+#include "finding/useful.h"
 #include "render/page_painter.h"
 #include "store/library.h"
 
 namespace fernleaf {
 
 struct Snippet {
-    QImage picture;  // of the ink, twice as fine as it is shown
-    QString text;    // what it says, line by line; empty when nothing was read
-    Box box;         // of the ink on its page, mm
+    QImage picture;                   // of the ink, twice as fine as it is shown
+    QString text;                     // what it says, line by line; empty when nothing was read
+    Box box;                          // of the ink on its page, mm
+    Reading read = {};                // those lines, and the formulas
+    std::vector<Useful> useful = {};  // in them
 };
 
 class Snippets : public QObject {

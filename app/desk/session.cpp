@@ -39,6 +39,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
                           *editing_, *readings_, *tasks_,         messages_};
     model_ = std::make_unique<LibraryModel>(parts);
     keeping_ = std::make_unique<KeepingDesk>(parts);
+    backups_ = std::make_unique<BackupDesk>(parts);
     teaching_ = std::make_unique<TeachingDesk>(parts);
     correcting_ = std::make_unique<CorrectionDesk>(parts, *teaching_);
     math_ = std::make_unique<MathDesk>(parts);
@@ -58,6 +59,11 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
 
     connect(model_.get(), &LibraryModel::page_wanted, this, &Session::open_page);
     connect(keeping_.get(), &KeepingDesk::order_changed, model_.get(), &LibraryModel::refresh);
+    connect(backups_.get(), &BackupDesk::restored, this, [this](const std::vector<PageId>& pages) {
+        readings_->read_later(pages);
+        model_->refresh();
+        if (!pages.empty()) open_page(pages.front());
+    });
     connect(editing_.get(), &PageEditing::page_wanted, this, &Session::open_page);
     connect(correcting_.get(), &CorrectionDesk::page_wanted, this, &Session::open_page);
     connect(typesetting_.get(), &TypesettingDesk::page_wanted, this, &Session::open_page);

@@ -11,6 +11,7 @@
 #include <functional>
 #include <memory>
 
+#include "desk/backup_desk.h"
 #include "desk/commit_queue.h"
 #include "desk/correction_desk.h"
 #include "desk/drawing_desk.h"
@@ -57,6 +58,7 @@ public:
     PageEditing& editing() { return *editing_; }
     LibraryModel& model() { return *model_; }
     KeepingDesk& keeping() { return *keeping_; }
+    BackupDesk& backups() { return *backups_; }
     CorrectionDesk& correcting() { return *correcting_; }
     MathDesk& math() { return *math_; }
     TypesettingDesk& typesetting() { return *typesetting_; }
@@ -99,6 +101,7 @@ private:
     std::unique_ptr<PageEditing> editing_;
     std::unique_ptr<LibraryModel> model_;
     std::unique_ptr<KeepingDesk> keeping_;
+    std::unique_ptr<BackupDesk> backups_;
     std::unique_ptr<TeachingDesk> teaching_;
     std::unique_ptr<CorrectionDesk> correcting_;
     std::unique_ptr<MathDesk> math_;

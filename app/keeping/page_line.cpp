@@ -113,6 +113,7 @@ PageLine::PageLine(Session& session, QWidget* parent) : QWidget(parent), session
             if (slip->isHidden()) menu.addAction(slip->text(), this, [this, slip] { offer(slip); });
         menu.exec(more_->mapToGlobal(QPoint(0, more_->height())));
     });
+    connect(&session_.document(), &PageDocument::leaving, this, &PageLine::keep_title);  // begun on this page
     connect(&session_.document(), &PageDocument::opened, this, &PageLine::show_page);
     connect(&session_.document(), &PageDocument::closed, this, &QWidget::hide);
     connect(&session_.keeping(), &KeepingDesk::changed, this, &PageLine::show_tags);
@@ -132,6 +133,7 @@ void PageLine::restyle() {
             "padding: 1px 5px; } QLineEdit:hover { border-color: %1; } QLineEdit:focus { background: %2; "
             "border-color: %3; }")
             .arg(t.line.name(), t.card.name(), t.act.name());
+    setStyleSheet(QStringLiteral("#pageLine { background: %1; }").arg(t.desk.name()));
     title_->setStyleSheet(fields);
     field_->setStyleSheet(fields);
     add_->setIcon(icon(QStringLiteral("tag")));

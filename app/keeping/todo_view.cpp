@@ -40,7 +40,7 @@ public:
             font.setWeight(QFont::DemiBold);
             painter->setFont(font);
             painter->setPen(t.text);
-            painter->drawText(r.adjusted(18, 8, -18, 0), Qt::AlignLeft | Qt::AlignVCenter, index.data().toString());
+            painter->drawText(r.adjusted(22, 8, -18, 0), Qt::AlignLeft | Qt::AlignVCenter, index.data().toString());
             painter->restore();
             return;
         }
@@ -79,12 +79,12 @@ TodoView::TodoView(Session& session, QWidget* parent) : QWidget(parent), session
     setObjectName(QStringLiteral("todos"));
     setAttribute(Qt::WA_StyledBackground);
     auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(0, 14, 0, 0);
+    column->setContentsMargins(0, 12, 0, 0);
     column->setSpacing(8);
     auto* head = new QHBoxLayout;
-    head->setContentsMargins(18, 0, 18, 0);
-    head->setSpacing(14);
-    head->addWidget(heading(tr("To-dos"), kTextFace, 24));
+    head->setContentsMargins(22, 0, 22, 0);
+    head->setSpacing(12);
+    head->addWidget(heading(tr("To-dos"), kTextFace, 22));
     says_ = remark({});
     says_->setWordWrap(false);
     head->addWidget(says_);
@@ -92,8 +92,9 @@ TodoView::TodoView(Session& session, QWidget* parent) : QWidget(parent), session
     done_too_ = new QCheckBox(tr("Show ticked ones"));
     done_too_->setChecked(QSettings().value(kDoneToo).toBool());
     head->addWidget(done_too_);
-    auto* close = new QPushButton(tr("Back to the page"));
-    close->setProperty("secondary", true);
+    auto* close = new QToolButton;
+    close->setText(tr("Back to the page"));
+    close->setToolTip(tr("Back to the page  (Esc)"));
     head->addWidget(close);
     column->addLayout(head);
     rows_ = new QStandardItemModel(this);
@@ -116,7 +117,7 @@ TodoView::TodoView(Session& session, QWidget* parent) : QWidget(parent), session
     empty_->setAlignment(Qt::AlignHCenter | Qt::AlignTop);
     empty_->setContentsMargins(60, 60, 60, 0);
     column->addWidget(empty_, 1);
-    connect(close, &QPushButton::clicked, this, &TodoView::left);
+    connect(close, &QToolButton::clicked, this, &TodoView::left);
     connect(done_too_, &QCheckBox::toggled, this, [this](bool on) {
         QSettings().setValue(kDoneToo, on);
         refresh();

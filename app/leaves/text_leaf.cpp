@@ -1,22 +1,19 @@
 #include "leaves/text_leaf.h"
 
 #include <QClipboard>
-#include <QDateTime>
 #include <QDesktopServices>
-#include <QFileDialog>
 #include <QGuiApplication>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <QSettings>
 #include <QUrl>
 #include <algorithm>
 #include <cmath>
 #include <optional>
 
+#include "desk/save_useful.h"
 #include "drawing/drawing_reading.h"
 #include "drawing/shape_at.h"
-#include "exchange/contact.h"
 #include "leaves/formula_copies.h"
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -29,11 +26,6 @@ constexpr int kDeskMarginPx = 22;
 constexpr double kFigureReachPx = 7, kFigureWashPx = 7;
 constexpr int kPauseMs = 2;  // in which the pen is heard
 constexpr int kWavePx = 6, kWaves = 10, kWaveHigh = 6;
-
-Date day_of(int64_t ms) {
-    const QDate date = QDateTime::fromMSecsSinceEpoch(ms).date();
-    return {date.year(), date.month(), date.day()};
-}
 
 }  // namespace
 
@@ -81,7 +73,7 @@ TextLeaf::TextLeaf(Session& session, PageViewport& view, QWidget* parent)
     });
     connect(card_, &WordCard::copy_wanted, this,
             [](const Useful& useful) { QGuiApplication::clipboard()->setText(QString::fromStdString(useful.text)); });
-    connect(card_, &WordCard::save_wanted, this, &TextLeaf::save_useful);
+    connect(card_, &WordCard::save_wanted, this, &TextLeaf::keep_useful);
     connect(card_, &WordCard::open_wanted, this,
             [](const Useful& useful) { QDesktopServices::openUrl(QUrl(QString::fromStdString(useful.value))); });
     connect(&session_.readings(), &ReadingScheduler::changed, this, [this] {
@@ -202,35 +194,14 @@ void TextLeaf::look_at_drawing() {
 
 void TextLeaf::find_useful() {
     if (session_.page())
-        useful_.look(session_.reading(), day_of(session_.page()->info.created_ms));
+        useful_.look(session_.reading(), date_of_ms(session_.page()->info.created_ms));
     else
         useful_ = {};
 }
 
-void TextLeaf::save_useful(const Useful& useful) {
-    // What stands about it says whose number it is, or what is to happen.
-    QStringList names, others;
-    const auto& words = session_.reading().lines[static_cast<size_t>(useful.line)].words;
-    for (int w = 0; w < static_cast<int>(words.size()); ++w) {
-        if (w >= useful.first_word && w <= useful.last_word) continue;
-        const QString word = QString::fromStdString(words[static_cast<size_t>(w)].text);
-        others << word;
-        if (word[0].isUpper() && w > 0) names << word;
-    }
-    const bool moment = useful.kind == UsefulKind::moment;
-    const QString name = moment ? others.join(' ') : names.join(' ');
-    const QString folder = QSettings().value("folder").toString();
-    const QString path = QFileDialog::getSaveFileName(
-        this, moment ? tr("Save as event") : tr("Save as contact"),
-        (folder.isEmpty() ? QString() : folder + '/') + (name.isEmpty() ? QString::fromStdString(useful.text) : name) +
-            (moment ? ".ics" : ".vcf"),
-        moment ? tr("Event, iCalendar (*.ics)") : tr("Contact, vCard (*.vcf)"));
-    if (path.isEmpty()) return;
-    const std::string stamp =
-        QDateTime::currentDateTimeUtc().toString(QStringLiteral("yyyyMMdd'T'HHmmss'Z'")).toStdString();
-    session_.transfers().save_file(
-        path, moment ? write_event(name.toStdString(), useful, day_of(session_.page()->info.created_ms), stamp)
-                     : write_vcard(name.toStdString(), useful));
+void TextLeaf::keep_useful(const Useful& useful) {
+    save_useful(this, session_.transfers(), session_.reading().lines[static_cast<size_t>(useful.line)], useful,
+                date_of_ms(session_.page()->info.created_ms));
 }
 
 QRectF TextLeaf::place_of(ReadPlace place) const {

@@ -60,7 +60,7 @@ private:
     bool choose_unsure_after(ReadPlace place);
     void find_useful();
     void look_at_drawing();
-    void save_useful(const Useful& useful);
+    void keep_useful(const Useful& useful);
     void place_card();
     void take(const QString& text);
     void choose(ReadPlace place);

@@ -65,12 +65,12 @@ QString style_sheet(const Theme& t) {
         QTabBar::tab:selected { color: %act; border-bottom: 3px solid %act; font-weight: 600; }
         QTabBar::tab:hover { color: %text; }
         QTabBar::tab:focus { border-bottom: 3px dashed %act; }
-        QListWidget, QPlainTextEdit { background: %card; color: %text; border: 1px solid %line; border-radius: 6px; padding: 4px;
+        QListWidget, QTreeWidget, QPlainTextEdit { background: %card; color: %text; border: 1px solid %line; border-radius: 6px; padding: 4px;
                     selection-background-color: %act; selection-color: %onact; }
-        QListWidget:focus, QPlainTextEdit:focus { border: 1px solid %act; }
-        QListWidget { outline: 0; }  /* the chosen row says where the keys are */
-        QListWidget::item { color: %text; border-radius: 4px; padding: 4px; }
-        QListWidget::item:hover, QListWidget::item:selected { background: %chosen; color: %text; }
+        QListWidget:focus, QTreeWidget:focus, QPlainTextEdit:focus { border: 1px solid %act; }
+        QListWidget, QTreeWidget { outline: 0; }  /* the chosen row says where the keys are */
+        QListWidget::item, QTreeWidget::item { color: %text; border-radius: 4px; padding: 4px; }
+        QListWidget::item:hover, QListWidget::item:selected, QTreeWidget::item:hover, QTreeWidget::item:selected { background: %chosen; color: %text; }
         QListWidget::indicator { width: 14px; height: 14px; border: 1px solid %quiet; border-radius: 3px; background: %card; }
         QListWidget::indicator:checked { background: %act; border: 1px solid %act; image: url(:/icons/tick.svg); }
         QSlider::groove:horizontal { height: 4px; background: %line; border-radius: 2px; }

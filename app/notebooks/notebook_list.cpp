@@ -359,6 +359,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
             });
     list_->setDragDropMode(QAbstractItemView::DragDrop);
     list_->setDefaultDropAction(Qt::MoveAction);
+    list_->setDropIndicatorShown(true);
     list_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(list_, &QListView::customContextMenuRequested, this, &NotebookList::offer);
     list_->installEventFilter(this);

@@ -117,10 +117,12 @@ TEST_F(KeepingInWindow, APageIsNamedInPlace) {
     QTest::keyClicks(title, " (half)");
     QTest::keyClick(title, Qt::Key_Escape);
     EXPECT_EQ(title->text(), "Ice on the pond");
+    title->setFocus();
+    QTest::keyClicks(title, ", half");
     session_->open_page(pages_[1]);
     WAIT_UNTIL(title->text().isEmpty());
     session_->wait_idle();
-    EXPECT_EQ(session_->library().load_page(pages_[0])->info.title, "Ice on the pond");
+    EXPECT_EQ(session_->library().load_page(pages_[0])->info.title, "Ice on the pond, half") << "what was begun there";
 }
 
 TEST_F(KeepingInWindow, GoToFindsPagesNotebooksAndCommands) {

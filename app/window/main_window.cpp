@@ -18,6 +18,7 @@
 #include <QWindow>
 
 #include "capture/pens_dialog.h"
+#include "keeping/backup_dialog.h"
 #include "keeping/tags_dialog.h"
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
@@ -208,6 +209,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     session_.intake().refresh();
     session_.intake().watch(session_.intake().watched());
     session_.pens().begin();
+    session_.backups().watch();
 }
 
 // What is being typed is kept while there is a window to be told: afterwards only parts of one are left.
@@ -226,6 +228,7 @@ void MainWindow::add_shortcuts() {
         if (stack_->currentIndex() == 1) page_line_->ask_for_tag();
     });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), tr("To-dos"), [this] { show_todos(!showing_todos()); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B), tr("Backup"), [this] { show_backups(); });
     key(QKeySequence::Undo, tr("Undo"),
         [this] { showing_intake() ? session_.intake().undo() : session_.editing().undo(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), tr("Redo"), [this] { session_.editing().redo(); });
@@ -339,6 +342,12 @@ void MainWindow::show_tags() {
     dialog->open();
 }
 
+void MainWindow::show_backups() {
+    auto* dialog = new BackupDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
 void MainWindow::find_tag(const QString& name) { find(QStringLiteral("tag:\"%1\"").arg(name)); }
 
 void MainWindow::show_leaves(Shown shown) {
@@ -358,6 +367,7 @@ void MainWindow::show_settings() {
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &SettingsDialog::look_chosen, this, &MainWindow::set_dark);
     connect(dialog, &SettingsDialog::reading_wanted, this, &MainWindow::ask_how_to_read);
+    connect(dialog, &SettingsDialog::backups_wanted, this, &MainWindow::show_backups);
     connect(dialog, &SettingsDialog::proof_sheet_wanted, this, &MainWindow::show_proof_sheet);
     dialog->open();
 }

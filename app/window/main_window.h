@@ -49,6 +49,7 @@ public:
     TodoView* todos() const { return todos_; }
     PageLine* page_line() const { return page_line_; }
     void show_tags();
+    void show_backups();
     void go_to();  // by typing a name
     void find(const QString& text);
     const std::vector<Command>& commands() const { return commands_; }

@@ -57,6 +57,7 @@ SettingsDialog::SettingsDialog(Session& session, ToolTray& tray, QWidget* parent
     add_reading();
     add_paper();
     add_errands();
+    add_backup();
     begin(tr("Look"));
     add_choice(
         tr("Colours"), {tr("Light"), tr("Dark")}, theme().dark ? 1 : 0, [this](int i) { emit look_chosen(i == 1); },
@@ -227,6 +228,12 @@ void SettingsDialog::add_errands() {
         const QString letter(QChar('A' + static_cast<int>(errand) - static_cast<int>(Errand::tag_a)));
         add(tr("Box %1 adds the tag").arg(letter), name, tr("errand box tick tag smart pen"));
     }
+}
+
+void SettingsDialog::add_backup() {
+    begin(tr("Backup"));
+    add_way(tr("Backups: folder, restore …"), tr("backup restore copy safe folder drive snapshot"), true,
+            [this] { emit backups_wanted(); });
 }
 
 void SettingsDialog::find(const QString& text) {

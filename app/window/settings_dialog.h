@@ -25,6 +25,7 @@ signals:
     void look_chosen(bool dark);
     void reading_wanted();  // the notebook's own settings of reading
     void proof_sheet_wanted();
+    void backups_wanted();
 
 private:
     // A part of the page: a heading and the rows below it, shown while they match the search.
@@ -48,6 +49,7 @@ private:
     void add_reading();
     void add_paper();
     void add_errands();
+    void add_backup();
     void find(const QString& text);
 
     Session& session_;

@@ -32,6 +32,23 @@
     </message>
 </context>
 <context>
+    <name>fernleaf::BackupDesk</name>
+    <message numerus="yes">
+        <source>Backed up: %n page(s).</source>
+        <translation>
+            <numerusform>Backed up: %n page.</numerusform>
+            <numerusform>Backed up: %n pages.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Restored: %n page(s).</source>
+        <translation>
+            <numerusform>Restored: %n page.</numerusform>
+            <numerusform>Restored: %n pages.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::BinDialog</name>
     <message numerus="yes">
         <source>%n item(s) will be gone for good, ink and pictures included.</source>

@@ -73,16 +73,37 @@ private:
 
 }  // namespace
 
+namespace {
+
+// So many of a layer's numbers at once, in registers, from the one at first on. in: those that are not nothing, with
+// their places.
+template <size_t Count>
+void add_up(const DenseNetwork::Layer& layer, const std::vector<std::pair<size_t, float>>& in, size_t first,
+            std::vector<float>& out) {
+    std::array<float, Count> sums;
+    std::copy_n(&layer.bias[first], Count, sums.begin());
+    for (const auto& [i, v] : in) {
+        const float* row = &layer.weights[i * layer.out + first];
+        for (size_t o = 0; o < Count; ++o) sums[o] += row[o] * v;
+    }
+    std::ranges::copy(sums, &out[first]);
+}
+
+}  // namespace
+
 std::vector<float> DenseNetwork::chances(std::span<const float> input) const {
     std::vector<float> now(input.begin(), input.end()), next;
+    std::vector<std::pair<size_t, float>> something;  // many are nothing: of kinds, and behind the rectifier
     for (size_t l = 0; l < layers_.size(); ++l) {
         const Layer& layer = layers_[l];
-        next.assign(layer.bias.begin(), layer.bias.end());
-        for (size_t i = 0; i < layer.in; ++i) {
-            if (now[i] == 0) continue;  // as many are, of kinds and behind the rectifier
-            const float* row = &layer.weights[i * layer.out];
-            for (size_t o = 0; o < layer.out; ++o) next[o] += row[o] * now[i];
-        }
+        something.clear();
+        for (size_t i = 0; i < layer.in; ++i)
+            if (now[i] != 0) something.emplace_back(i, now[i]);
+        next.resize(layer.out);
+        size_t o = 0;
+        for (; o + 16 <= layer.out; o += 16) add_up<16>(layer, something, o, next);
+        for (; o + 4 <= layer.out; o += 4) add_up<4>(layer, something, o, next);
+        for (; o < layer.out; ++o) add_up<1>(layer, something, o, next);
         if (l + 1 < layers_.size())
             for (float& v : next) v = std::max(v, 0.0F);
         std::swap(now, next);
@@ -96,33 +117,45 @@ std::vector<float> DenseNetwork::chances(std::span<const float> input) const {
 
 namespace {
 
-// side x side maps in, side / 2 x side / 2 maps out.
+// The file has weights by what goes out: [out][in][kernel]; here they are [in][kernel][out].
+void by_what_goes_in(SignNetwork::Convolution& layer) {
+    std::vector<float> turned(layer.weights.size());
+    for (size_t o = 0; o < layer.out; ++o)
+        for (size_t i = 0; i < layer.in * kKernel; ++i)
+            turned[i * layer.out + o] = layer.weights[o * layer.in * kKernel + i];
+    layer.weights = std::move(turned);
+}
+
+// side x side maps in, side / 2 x side / 2 maps out. Worked out by what goes in, of which most is nothing (paper
+// without ink; what the rectifier took away): each number is added, weighted, to the places about it, all maps of a
+// place at once.
 template <size_t Side>
 std::vector<float> convolved(const std::vector<float>& maps, const SignNetwork::Convolution& layer) {
-    constexpr size_t kPadded = Side + 2;
-    std::vector<float> padded(layer.in * kPadded * kPadded);
+    constexpr size_t kPadded = Side + 2;  // what falls beyond the edges is added up, too, and not used
+    const size_t out = layer.out;
+    std::vector<float> sums(kPadded * kPadded * out);
     for (size_t m = 0; m < layer.in; ++m)
         for (size_t y = 0; y < Side; ++y)
-            std::copy_n(&maps[(m * Side + y) * Side], Side, &padded[(m * kPadded + y + 1) * kPadded + 1]);
-    std::vector<float> out(layer.out * (Side / 2) * (Side / 2));
-    std::array<float, Side * Side> sums{};
-    for (size_t o = 0; o < layer.out; ++o) {
-        sums.fill(layer.bias[o]);
-        for (size_t m = 0; m < layer.in; ++m)
-            for (size_t k = 0; k < kKernel; ++k) {
-                const float weight = layer.weights[(o * layer.in + m) * kKernel + k];
-                for (size_t y = 0; y < Side; ++y) {
-                    const float* from = &padded[(m * kPadded + y + k / 3) * kPadded + k % 3];
-                    for (size_t x = 0; x < Side; ++x) sums[y * Side + x] += weight * from[x];
+            for (size_t x = 0; x < Side; ++x) {
+                const float v = maps[(m * Side + y) * Side + x];
+                if (v == 0) continue;
+                for (size_t k = 0; k < kKernel; ++k) {
+                    const float* weight = &layer.weights[(m * kKernel + k) * out];
+                    float* to = &sums[((y + 2 - k / 3) * kPadded + x + 2 - k % 3) * out];
+                    for (size_t o = 0; o < out; ++o) to[o] += weight[o] * v;
                 }
             }
-        for (size_t y = 0; y < Side / 2; ++y)
-            for (size_t x = 0; x < Side / 2; ++x) {
-                const float* at = &sums[2 * y * Side + 2 * x];
-                out[(o * (Side / 2) + y) * (Side / 2) + x] = std::max({0.0F, at[0], at[1], at[Side], at[Side + 1]});
-            }
-    }
-    return out;
+    constexpr size_t kHalf = Side / 2;
+    std::vector<float> halved(out * kHalf * kHalf);
+    for (size_t y = 0; y < kHalf; ++y)
+        for (size_t x = 0; x < kHalf; ++x) {
+            const float* at = &sums[((2 * y + 1) * kPadded + 2 * x + 1) * out];
+            const float* below = at + kPadded * out;
+            for (size_t o = 0; o < out; ++o)
+                halved[(o * kHalf + y) * kHalf + x] =
+                    std::max(0.0F, layer.bias[o] + std::max({at[o], at[out + o], below[o], below[out + o]}));
+        }
+    return halved;
 }
 
 }  // namespace
@@ -147,6 +180,7 @@ Result<std::shared_ptr<const FormulaWeights>> load_formula_weights(const std::fi
     if (!unpacking.layer(kSignDirections, SignNetwork::kFirstMaps, kKernel, maps) ||
         !unpacking.layer(SignNetwork::kFirstMaps, SignNetwork::kSecondMaps, kKernel, maps))
         return damaged;
+    for (SignNetwork::Convolution& layer : maps) by_what_goes_in(layer);
     auto joining = unpacking.network({SignNetwork::kSecondMaps * kPixels + kSignFormNumbers - kSignFormMaps,
                                       SignNetwork::kJoined, math_signs().size() + 1});
     auto places = unpacking.network({kPlaceNumbers, kPlaceLayers[0], kPlaceLayers[1], kPlaces});

@@ -40,10 +40,10 @@ private:
 // after it, joined with the form's other numbers by layers that join everything.
 class SignNetwork {
 public:
-    static constexpr size_t kFirstMaps = 24, kSecondMaps = 32, kJoined = 160;
+    static constexpr size_t kFirstMaps = 32, kSecondMaps = 64, kJoined = 256;
     struct Convolution {
         size_t in = 0, out = 0;
-        std::vector<float> weights, bias;
+        std::vector<float> weights, bias;  // weights: [in][3 x 3][out]
     };
     SignNetwork() = default;
     SignNetwork(Convolution first, Convolution second, DenseNetwork joining)

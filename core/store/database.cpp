@@ -178,6 +178,30 @@ Result<std::unique_ptr<Database>> Database::open(const std::filesystem::path& pa
     return db;
 }
 
+Status Database::copy_to(const std::filesystem::path& file, const Progress& progress, const CancelToken& cancel) {
+    sqlite3* to = nullptr;
+    const int opened = sqlite3_open_v2(file.c_str(), &to, SQLITE_OPEN_READWRITE | SQLITE_OPEN_CREATE, nullptr);
+    const std::unique_ptr<sqlite3, Close> target(to);
+    if (opened != SQLITE_OK) return plain_error(opened, to ? sqlite3_errmsg(to) : "");
+    // One look at all of it: what is committed meanwhile is not in it.
+    execute("BEGIN; SELECT count(*) FROM sqlite_master");
+    sqlite3_backup* copying = sqlite3_backup_init(to, "main", handle_.get(), "main");
+    int code = copying ? SQLITE_OK : sqlite3_errcode(to);
+    constexpr int kPagesAtOnce = 2000;
+    while (code == SQLITE_OK && !cancel.cancelled()) {
+        code = sqlite3_backup_step(copying, kPagesAtOnce);
+        if (const int all = sqlite3_backup_pagecount(copying); progress && all > 0)
+            progress(1 - static_cast<double>(sqlite3_backup_remaining(copying)) / all);
+    }
+    const int finished = copying ? sqlite3_backup_finish(copying) : code;
+    execute("COMMIT");
+    static_cast<void>(take_status());
+    if (code == SQLITE_OK) return Error{"Cancelled.", true};
+    if (code != SQLITE_DONE || finished != SQLITE_OK)
+        return plain_error(code != SQLITE_DONE ? code : finished, sqlite3_errmsg(to));
+    return Done{};
+}
+
 Database::~Database() {
     handle_.reset();
     std::error_code ignored;

@@ -72,6 +72,9 @@ public:
     void stop_by(CancelToken cancel);
     bool may_write() const { return sqlite3_db_readonly(handle_.get(), "main") == 0; }
 
+    // All of it as it is now, into a file that is not there yet; others may write meanwhile.
+    Status copy_to(const std::filesystem::path& file, const Progress& progress, const CancelToken& cancel);
+
     void note(int code);  // remembers an error
     bool failed() const { return error_.has_value(); }
     void keep(Error error) { error_ = std::move(error); }

@@ -41,8 +41,8 @@ Statement& bind_notebook(Statement& s, const Notebook& n) {
 Result<std::vector<Notebook>> Library::notebooks() const {
     const Turn turn(mutex_, db_);
     std::vector<Notebook> out;
-    Statement s =
-        db_->prepare(std::string("SELECT ") + kNotebookColumns + " FROM notebook WHERE binned = 0 ORDER BY place, id");
+    Statement s = db_->prepare(std::string("SELECT ") + kNotebookColumns +
+                               " FROM notebook WHERE binned = 0 ORDER BY folder = 0, folder, place, id");
     while (s.step()) out.push_back(notebook_at(s));
     if (Status status = db_->take_status(); !status) return status.error();
     return out;

@@ -72,6 +72,15 @@ struct Binned {
     friend bool operator==(const Binned&, const Binned&) = default;
 };
 
+// A page as it can be put elsewhere, into another library too: what stands on it, ink that type and drawings on it were
+// made from, what was said of it, and the names of its tags.
+struct PageCopy {
+    Page page;
+    Elements ink;
+    std::vector<Correction> corrections;
+    std::vector<std::string> tags;
+};
+
 // Tells changes of a page apart; see Library::save_reading.
 using ReadMark = int64_t;
 constexpr ReadMark kNotWhole = 0, kWholeNow = -1, kUnmarked = -2;
@@ -230,6 +239,9 @@ public:
     Status move_page(PageId page, NotebookId notebook, int number);
     // A page like it, without its history.
     Result<PageId> copy_page(PageId page, NotebookId notebook, int number);
+    Result<PageCopy> take_copy(PageId page) const;
+    // The files its pictures name are in the library.
+    Result<PageId> add_copy(PageCopy copy, NotebookId notebook, int number);
     Status bin_page(PageId page);
     Status bin_notebook(NotebookId notebook);
     Result<std::vector<Binned>> bin() const;  // the newest first
@@ -465,6 +477,7 @@ private:
     Result<VoiceTrack> track_locked(TrackId track) const;
     std::vector<VoiceTrack> tracks_locked() const;
     std::string first_line_of(PageId page) const;
+    void keep_first_line(PageId page, const Reading& reading);
     std::vector<PageId> filtered(const PageFilter& filter) const;
     TagId insert_tag(const std::string& name);
     std::optional<size_t> depth_of(FolderId folder) const;

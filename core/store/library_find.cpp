@@ -21,6 +21,7 @@ namespace {
 // Near misses are looked for where the word itself stands in fewer places than this; each edit costs them certainty.
 constexpr size_t kPlenty = 10;
 constexpr double kNearCertainty = 0.3;
+constexpr size_t kLinesOfAPage = 20;  // about
 
 using Pages = std::unordered_set<PageId>;
 
@@ -233,20 +234,21 @@ public:
 
     // Pages for which every list has an item.
     Pages pages() {
-        const std::vector<Found>* fewest = nullptr;
-        for (const auto& list : lists_)
-            if (std::ranges::none_of(list, &Found::without) && (!fewest || size(list) < size(*fewest))) fewest = &list;
+        std::vector<Found>* fewest = nullptr;
+        for (auto& list : lists_)
+            if (std::ranges::none_of(list, &Found::without) && (!fewest || cost(list) < cost(*fewest))) fewest = &list;
         Pages candidates;
         if (!fewest) return candidates;
         Statement page_of_line = db_.prepare("SELECT page FROM reading_line WHERE id = ?");
-        std::unordered_set<int64_t> seen;
         for (const Found& item : *fewest) {
             candidates.insert(item.pages.begin(), item.pages.end());
             for (const WordPlace& place : item.places)
-                if (seen.insert(place.line).second && page_of_line.reset().bind(place.line).step())
-                    candidates.insert(page_of_line.integer(0));
+                if (!page_of_.contains(place.line) && page_of_line.reset().bind(place.line).step())
+                    candidates.insert(page_of_[place.line] = page_of_line.integer(0));
         }
-        if (std::ranges::any_of(lists_, [](const auto& list) { return std::ranges::any_of(list, &Found::phrase); }))
+        // Words of the other lists are looked up by the lines of these pages.
+        if (std::ranges::any_of(
+                lists_, [&](const auto& list) { return &list != fewest && std::ranges::any_of(list, &Found::phrase); }))
             find_lines(candidates);
         for (auto& list : lists_)
             for (Found& item : list)
@@ -267,10 +269,13 @@ public:
     }
 
 private:
-    static size_t size(const std::vector<Found>& list) {
-        size_t out = 0;
-        for (const Found& item : list) out += item.pages.size() + item.places.size();
-        return out;
+    // Of looking through a list's pages: where words of other lists are looked for, all of their lines count.
+    size_t cost(const std::vector<Found>& list) const {
+        size_t places = 0, pages = 0;
+        for (const Found& item : list) places += item.places.size(), pages += item.pages.size();
+        const bool phrases_elsewhere = std::ranges::any_of(
+            lists_, [&](const auto& other) { return &other != &list && std::ranges::any_of(other, &Found::phrase); });
+        return phrases_elsewhere ? kLinesOfAPage * (places + pages) : places + pages;
     }
     void find_lines(const Pages& pages) {
         Statement lines = db_.prepare("SELECT id FROM reading_line WHERE page = ?");
@@ -400,8 +405,8 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
                     }
     }
     std::vector<Hit> hits = Lines(*db_, limit).at(std::move(places));
-    Statement of_page =
-        db_->prepare(std::string("SELECT n.id, n.title, p.number, p.title FROM page p") + kOnPage + "p.id = ?");
+    Statement of_page = db_->prepare(std::string("SELECT n.id, n.title, p.number, p.title, p.first_line FROM page p") +
+                                     kOnPage + "p.id = ?");
     for (const PageId page : bare) {
         if (!of_page.reset().bind(page).step()) continue;
         const std::string title = of_page.text(3);
@@ -409,7 +414,7 @@ Result<std::vector<Hit>> Library::find(const Query& query, size_t limit) const {
                         of_page.integer(0),
                         of_page.text(1),
                         static_cast<int>(of_page.integer(2)),
-                        title.empty() ? first_line_of(page) : title,
+                        title.empty() ? of_page.text(4) : title,
                         1,
                         {}});
     }

@@ -323,12 +323,13 @@ Result<std::vector<PagePlace>> Library::places() const {
     std::vector<PagePlace> out;
     Statement s = db_->prepare(
         "SELECT p.id, n.id, n.title, p.number, p.title, p.favourite, coalesce((SELECT max(last) FROM written w WHERE "
-        "w.page = p.id), p.created) FROM page p JOIN notebook n ON n.id = p.notebook WHERE p.binned = 0 AND n.binned = "
-        "0 ORDER BY n.place, n.id, p.number");
+        "w.page = p.id), p.created), p.first_line FROM page p JOIN notebook n ON n.id = p.notebook WHERE p.binned = 0 "
+        "AND n.binned = "
+        "0 ORDER BY n.folder = 0, n.folder, n.place, n.id, p.number");
     while (s.step()) {
         PagePlace place{s.integer(0), s.integer(1),      s.text(2),   static_cast<int>(s.integer(3)),
                         s.text(4),    s.integer(5) != 0, s.integer(6)};
-        if (place.title.empty()) place.title = first_line_of(place.page);
+        if (place.title.empty()) place.title = s.text(7);
         out.push_back(std::move(place));
     }
     if (Status status = db_->take_status(); !status) return status.error();
@@ -376,32 +377,36 @@ Status Library::set_errand_done(const OpenErrand& errand, bool done) {
 Result<std::vector<Todo>> Library::todos(bool done_too) const {
     const Turn turn(mutex_, db_);
     struct Placed {
-        std::array<int64_t, 4> place{};  // of the notebook, twice; of the page; of the line on it
+        std::array<int64_t, 6> place{};  // of folder, notebook, page and line
         Todo todo;
     };
     std::vector<Placed> found;
-    constexpr char kWhere[] =
-        ", p.id, n.id, n.title, p.number, n.place FROM page p JOIN notebook n ON n.id = p.notebook JOIN ";
+    // In this order: what has a box is little, pages are many.
+    const auto where = [](const std::string& from) {
+        return ", p.id, n.id, n.title, p.number, n.place, n.folder FROM " + from +
+               " CROSS JOIN page p ON p.id = t.page CROSS JOIN notebook n ON n.id = p.notebook WHERE p.binned = 0 AND "
+               "n.binned = 0 AND ";
+    };
     const auto placed = [&](const Statement& s, int column, int64_t line) {
         Placed out;
         out.todo.page = s.integer(column), out.todo.notebook = s.integer(column + 1);
         out.todo.notebook_title = s.text(column + 2);
         out.todo.page_number = static_cast<int>(s.integer(column + 3));
-        out.place = {s.integer(column + 4), out.todo.notebook, out.todo.page_number, line};
+        const FolderId folder = s.integer(column + 5);
+        out.place = {folder == kNoFolder ? 1 : 0, folder, s.integer(column + 4), out.todo.notebook,
+                     out.todo.page_number,        line};
         return out;
     };
-    Statement lines = db_->prepare(std::string("SELECT ") + kLineColumns + ", l.number" + kWhere +
-                                   "reading_line l ON l.page = p.id WHERE l.ticked >= 0 AND l.ticked <= ? AND p.binned "
-                                   "= 0 AND n.binned = 0");
+    Statement lines = db_->prepare(std::string("SELECT ") + kLineColumns + ", t.number" + where("reading_line t") +
+                                   "t.ticked >= 0 AND t.ticked <= ?");
     lines.bind(done_too ? 1 : 0);
     while (lines.step())
         if (auto line = line_at(lines)) {
             found.push_back(placed(lines, kLineColumnCount + 1, lines.integer(kLineColumnCount)));
             found.back().todo.line = *std::move(line);
         }
-    Statement errands = db_->prepare(std::string("SELECT e.errand, e.done") + kWhere +
-                                     "errand e ON e.page = p.id WHERE e.errand IN (?, ?) AND (e.done = 0 OR ?) AND "
-                                     "p.binned = 0 AND n.binned = 0");
+    Statement errands =
+        db_->prepare("SELECT t.errand, t.done" + where("errand t") + "t.errand IN (?, ?) AND (t.done = 0 OR ?)");
     errands.bind(static_cast<int>(Errand::send)).bind(static_cast<int>(Errand::todo)).bind(done_too ? 1 : 0);
     while (errands.step()) {
         Placed errand = placed(errands, 2, -1);

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <functional>
 #include <unordered_map>
+#include <utility>
 
 #include "base/now.h"
 #include "document/elements.h"
@@ -11,14 +12,9 @@
 
 namespace fernleaf {
 
-// The first line of words that was read on it; empty where there is none.
 std::string Library::first_line_of(PageId page) const {
-    Statement s = db_->prepare(
-        "SELECT words FROM reading_line WHERE page = ? AND kind = 0 AND words <> '[]' ORDER BY number LIMIT 1");
-    ReadLine line;
-    if (s.bind(page).step())
-        if (auto words = decode_words(s.text(0))) line.words = *std::move(words);
-    return line.text();
+    Statement s = db_->prepare("SELECT first_line FROM page WHERE id = ?");
+    return s.bind(page).step() ? s.text(0) : std::string();
 }
 
 // Numbers run from 1 without gaps; what is in the bin keeps the number it had.
@@ -62,37 +58,53 @@ Status Library::move_page(PageId page, NotebookId notebook, int number) {
 }
 
 Result<PageId> Library::copy_page(PageId page, NotebookId notebook, int number) {
-    const Turn turn(mutex_, db_);
-    if (const auto why = why_read_only()) return Error{*why, true};
-    if (Status may = notebook_changeable(notebook); !may) return may.error();
-    auto copy = load_page_locked(page);
+    auto copy = take_copy(page);
     if (!copy) return copy.error();
-    // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
-    std::vector<ElementId> sources;  // ink that type and other things on the page were made from
-    for_each_element(*copy, [&]<typename E>(E& e) {
+    return add_copy(*std::move(copy), notebook, number);
+}
+
+Result<PageCopy> Library::take_copy(PageId page) const {
+    const Turn turn(mutex_, db_);
+    auto loaded = load_page_locked(page);
+    if (!loaded) return loaded.error();
+    PageCopy out{*std::move(loaded), {}, load_corrections(page), {}};
+    std::vector<ElementId> sources;
+    for_each_element(out.page, [&]<typename E>(E& e) {
         if (const std::vector<ElementId>* ink = ElementTraits<E>::made_from(e))
             sources.insert(sources.end(), ink->begin(), ink->end());
     });
-    Elements ink = listed_elements(sources);
+    out.ink = listed_elements(sources);
+    Statement tags = db_->prepare("SELECT t.name FROM tag t JOIN page_tag m ON m.tag = t.id WHERE m.page = ?");
+    tags.bind(page);
+    while (tags.step()) out.tags.push_back(tags.text(0));
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Result<PageId> Library::add_copy(PageCopy copy, NotebookId notebook, int number) {
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = notebook_changeable(notebook); !may) return may.error();
+    for (const Elements* elements : {static_cast<const Elements*>(&copy.page), &std::as_const(copy.ink)})
+        if (const auto why = validation_error(*elements)) return Error{*why};
+    // The copies have ids of their own; what was said of the ink, and where type came from, is told of them.
     std::unordered_map<StrokeId, StrokeId> next;
-    for (Elements* elements : {static_cast<Elements*>(&*copy), &ink})
+    for (Elements* elements : {static_cast<Elements*>(&copy.page), &copy.ink})
         for (const auto& [before, after] : renew(*elements, [this] { return new_element_id(); })) next[before] = after;
-    for_each_element(*copy, [&]<typename E>(E& e) {
+    for_each_element(copy.page, [&]<typename E>(E& e) {
         if (std::vector<ElementId>* source = ElementTraits<E>::made_from(e))
             for (ElementId& s : *source) s = next[s];
     });
     Transaction transaction(*db_);
-    const PageId id = insert_page(notebook, copy->info);
-    db_->prepare("INSERT INTO page_tag (page, tag) SELECT ?, tag FROM page_tag WHERE page = ?")
-        .bind(id)
-        .bind(page)
-        .run();
-    insert_elements(id, *copy);
-    count_written(id, copy->strokes);
-    insert_elements(id, ink);
-    set_live(ink, false);
+    const PageId id = insert_page(notebook, copy.page.info);
+    Statement tag = db_->prepare("INSERT OR IGNORE INTO page_tag (page, tag) VALUES (?, ?)");
+    for (const std::string& name : copy.tags) tag.reset().bind(id).bind(insert_tag(name)).run();
+    insert_elements(id, copy.page);
+    count_written(id, copy.page.strokes);
+    insert_elements(id, copy.ink);
+    set_live(copy.ink, false);
     mark_unread(id);
-    for (Correction& c : load_corrections(page)) {
+    for (Correction& c : copy.corrections) {
         if (!std::ranges::all_of(c.strokes, [&](StrokeId s) { return next.contains(s); })) continue;
         for (StrokeId& s : c.strokes) s = next[s];
         insert_correction(id, c);

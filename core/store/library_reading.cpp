@@ -66,6 +66,7 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
                 .run();
             index_line(*db_, db_->last_id(), line, kind);
         }
+    keep_first_line(page, reading);
     if (formulas_of(page) != formulas_before_this) formulas_changed(page);
     if (whole == kWholeNow)
         db_->prepare("DELETE FROM unread WHERE page = ?").bind(page).run();
@@ -78,6 +79,16 @@ Status Library::save_reading(PageId page, const Reading& reading, ReadMark whole
         db_->prepare("DELETE FROM unread WHERE page = ? AND mark = ?").bind(page).bind(whole).run();
     db_->prepare("UPDATE unread SET tries = 0 WHERE page = ?").bind(page).run();
     return transaction.commit();
+}
+
+// What a page is called where its person gave it no title.
+void Library::keep_first_line(PageId page, const Reading& reading) {
+    const auto first = std::ranges::find_if(
+        reading.lines, [](const ReadLine& line) { return line.kind == RegionKind::text && !line.words.empty(); });
+    db_->prepare("UPDATE page SET first_line = ? WHERE id = ?")
+        .bind(first == reading.lines.end() ? std::string() : first->text())
+        .bind(page)
+        .run();
 }
 
 std::vector<std::string> Library::formulas_of(PageId page) const {

@@ -213,7 +213,8 @@ constexpr std::array kSteps = {
                         began INTEGER NOT NULL, binned INTEGER NOT NULL DEFAULT 0);
     ALTER TABLE pen ADD COLUMN memory INTEGER NOT NULL DEFAULT 0;
     )",
-    // Tags, folders, the archive (`archived`: when, or 0), titles and favourites; errands of addressed paper, and which
+    // Tags, folders, the archive (`archived`: when, or 0), titles and favourites, and the first line of words of
+    // each page, filled by keep_first_lines(); errands of addressed paper, and which
     // were
     // ticked (`done`: when they were taken care of, or 0); which lines have a box to tick (1: it
     // is ticked, 0: not, -1: none), for which pages are read anew.
@@ -233,6 +234,7 @@ constexpr std::array kSteps = {
     ALTER TABLE notebook ADD COLUMN favourite INTEGER NOT NULL DEFAULT 0;
     ALTER TABLE page ADD COLUMN title TEXT NOT NULL DEFAULT '';
     ALTER TABLE page ADD COLUMN favourite INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE page ADD COLUMN first_line TEXT NOT NULL DEFAULT '';
     ALTER TABLE page ADD COLUMN errands INTEGER NOT NULL DEFAULT 0;
     ALTER TABLE notebook ADD COLUMN errands INTEGER NOT NULL DEFAULT 0;
     CREATE TABLE errand (page INTEGER NOT NULL REFERENCES page ON DELETE CASCADE, errand INTEGER NOT NULL,
@@ -240,6 +242,8 @@ constexpr std::array kSteps = {
                          PRIMARY KEY (page, errand)) WITHOUT ROWID;
     ALTER TABLE reading_line ADD COLUMN ticked INTEGER NOT NULL DEFAULT -1;
     UPDATE notebook SET place = id;
+    UPDATE notebook SET errands = 1 WHERE id IN (SELECT notebook FROM addressed_book);
+    UPDATE page SET errands = 1 WHERE id IN (SELECT page FROM addressed_page);
     INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM reading_line WHERE instr(words, '☐') OR
         instr(words, '☑');
     INSERT OR IGNORE INTO unread (page, mark) SELECT DISTINCT page, page FROM element WHERE kind = 2 AND live = 1 AND
@@ -455,6 +459,25 @@ void count_what_was_written(Database& db, const Progress& progress) {
     }
 }
 
+void keep_first_lines(Database& db) {
+    Statement keep = db.prepare("UPDATE page SET first_line = ? WHERE id = ?");
+    // Rows come in this order, and only the first of a page is taken.
+    Statement lines = db.prepare(
+        "SELECT page, words FROM reading_line WHERE kind = 0 AND outline = 0 AND words <> '[]' ORDER BY page, number");
+    int64_t before = 0;
+    while (lines.step()) {
+        if (lines.integer(0) == before) continue;
+        before = lines.integer(0);
+        const Json words = Json::parse(lines.text(1), nullptr, false);
+        std::string text;
+        if (words.is_array())
+            for (const Json& word : words)
+                if (word.is_object() && word.contains("text") && word["text"].is_string())
+                    text += (text.empty() ? "" : " ") + word["text"].get<std::string>();
+        keep.reset().bind(text).bind(before).run();
+    }
+}
+
 // Statements that read the old tables must be gone by now.
 void drop_former_tables(Database& db) {
     db.execute(R"(
@@ -478,6 +501,7 @@ void run_steps(Database& db, int64_t from, int64_t to, const Progress& progress)
             drop_former_tables(db);
         }
         if (step + 1 == 16) count_what_was_written(db, progress);
+        if (step + 1 == 18) keep_first_lines(db);
         db.execute("PRAGMA user_version = " + std::to_string(step + 1));
     }
 }

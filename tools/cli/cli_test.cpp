@@ -470,6 +470,34 @@ TEST(CliKeeping, OrdersNotebooksAndTagsPages) {
     EXPECT_EQ(keep({"check"}).out, "ok\n");
 }
 
+TEST(CliKeeping, BacksUpAndRestores) {
+    TemporaryLibrary made;
+    made.library.reset();
+    const QString library = QString::fromStdString(made.directory.string()), backups = library + "-backups",
+                  other = library + "-restored";
+    const auto keep = [&](const QStringList& arguments, int status = 0) {
+        const Ran ran = run(arguments);
+        EXPECT_EQ(ran.status, status) << arguments.join(' ').toStdString() << ": " << ran.err;
+        return ran;
+    };
+    keep({"notebook", "new", "--library", library, "--notebook", "Frost watch"});
+    keep({"backup", "--library", library, "--in", backups, "--verify"}, 1);
+    EXPECT_NE(keep({"backup", "--library", library, "--in", backups}).out.find("1 notebook, 1 page, "),
+              std::string::npos);
+    EXPECT_EQ(keep({"backup", "--library", library, "--in", backups, "--verify"}).out, "ok\n");
+    EXPECT_FALSE(keep({"backup", "--library", library, "--in", backups, "--list"}).out.empty());
+    EXPECT_EQ(keep({"restore", "--library", library, "--in", backups, "--notebook", "Frost watch"}).out,
+              "Frost watch (restored): 1 page\n");
+    keep({"restore", "--library", library, "--in", backups, "--notebook", "None"}, 1);
+    keep({"restore", "--library", library, "--in", backups, "--page", "1"});
+    keep({"restore", "--library", library, "--in", backups}, 1);
+    keep({"restore", "--library", other, "--in", backups});
+    EXPECT_EQ(keep({"check", "--library", other, "--repair"}).out, "ok\n");
+    keep({"restore", "--library", other + "2", "--in", backups, "--at", "2020-01-01"}, 1);
+    keep({"restore", "--library", other + "2", "--in", backups, "--at", "yesterday"}, 1);
+    for (const QString& path : {backups, other}) fs::remove_all(path.toStdString());
+}
+
 TEST_F(Cli, WrongUseHasItsOwnStatus) {
     EXPECT_EQ(run({}).status, 2);
     EXPECT_EQ(run({"read"}).status, 2);

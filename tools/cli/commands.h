@@ -103,6 +103,17 @@ struct TagOptions {
     bool json = false;
 };
 int tag_command(const TagOptions& options);
+// Backups in a folder, and the way back.
+enum class BackupAction { make, list, verify, restore };
+struct BackupOptions {
+    BackupAction action = BackupAction::make;
+    std::filesystem::path library, in;
+    std::string notebook;  // to be restored; with neither: everything, into a new directory
+    long long page = 0;
+    std::string
+        at;  // the newest that is not younger: 2026-05-01, 2026-05-01T14:30, or a snapshot's name; empty: the newest
+};
+int backup_command(const BackupOptions& options);
 // Boxes to tick, over the whole library.
 struct TodoOptions {
     std::filesystem::path library;

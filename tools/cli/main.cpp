@@ -185,6 +185,23 @@ int main(int argc, char** argv) {
         one->callback([&tag, action = action] { tag.action = action; });
     }
 
+    BackupOptions backup;
+    CLI::App* backup_app = app.add_subcommand("backup", "Back a library up into a folder; list or verify its backups");
+    backup_app->add_option("--library", backup.library, "The library's directory")->required();
+    backup_app->add_option("--in", backup.in, "The folder of the backups")->required();
+    bool list_backups = false, verify_backup = false;
+    backup_app->add_flag("--list", list_backups, "List the backups that are there instead");
+    backup_app->add_flag("--verify", verify_backup, "Read all of a backup again instead, the newest or that of --at");
+    CLI::App* restore_app = app.add_subcommand(
+        "restore", "Restore a library into a new directory, or a notebook or a page into one that is there");
+    restore_app->add_option("--library", backup.library, "The library's directory")->required();
+    restore_app->add_option("--in", backup.in, "The folder of the backups")->required();
+    auto* restored_title = restore_app->add_option("--notebook", backup.notebook, "The notebook's title");
+    restore_app->add_option("--page", backup.page, "A page's id, as list tells it")->excludes(restored_title);
+    for (CLI::App* command : {backup_app, restore_app})
+        command->add_option("--at", backup.at,
+                            "The newest not younger than 2026-05-01, or 2026-05-01T14:30; else the newest of all");
+
     TodoOptions todo;
     CLI::App* todo_app = app.add_subcommand("todo", "List the boxes to tick that stand on pages");
     todo_app->add_option("--library", todo.library, "The library's directory")->required();
@@ -254,6 +271,13 @@ int main(int argc, char** argv) {
         }
         if (*notebook_app) return notebook_command(notebook);
         if (*tag_app) return tag_command(tag);
+        if (*backup_app || *restore_app) {
+            backup.action = *restore_app    ? BackupAction::restore
+                            : list_backups  ? BackupAction::list
+                            : verify_backup ? BackupAction::verify
+                                            : BackupAction::make;
+            return backup_command(backup);
+        }
         if (*todo_app) return todo_command(todo);
         if (*check_app) return check_command(library);
         return demo_command(library);
