@@ -135,6 +135,9 @@ void PageLine::restyle() {
             .arg(t.line.name(), t.card.name(), t.act.name());
     setStyleSheet(QStringLiteral("#pageLine { background: %1; }").arg(t.desk.name()));
     title_->setStyleSheet(fields);
+    QPalette first_line = title_->palette();  // while it has no title of its own
+    first_line.setColor(QPalette::PlaceholderText, t.quiet_text);
+    title_->setPalette(first_line);
     field_->setStyleSheet(fields);
     add_->setIcon(icon(QStringLiteral("tag")));
     favourite_->setIcon(icon(QStringLiteral("favourite")));
@@ -236,7 +239,7 @@ void PageLine::close_field() {
 void PageLine::offer(TagSlip* slip) {
     if (!session_.page()) return;
     QMenu menu(this);
-    const Tag tag = slip->tag();
+    const Tag& tag = slip->tag();
     const QString name = slip->text();
     menu.addAction(tr("Find pages with this tag"), this, [this, name] { emit tag_wanted(name); });
     const PageInfo& info = session_.page()->info;

@@ -1,5 +1,6 @@
 #include "notebooks/notebook_list.h"
 
+#include <QAbstractItemView>
 #include <QCompleter>
 #include <QCoreApplication>
 #include <QHBoxLayout>
@@ -173,6 +174,10 @@ public:
             case Kind::hit: {
                 ground(r, option.state & QStyle::State_Selected);
                 const double certainty = index.data(NotebookModel::certainty).toDouble();
+                if (certainty < 0) {
+                    write(r.adjusted(20, 0, -6, 0), text, face(kTextFace, 14), t.text);
+                    break;
+                }
                 // A gauge of certainty, filled from below.
                 const QRectF gauge(r.left() + 8, r.top() + 7, 4, r.height() - 14);
                 painter->setPen(Qt::NoPen);
@@ -540,6 +545,12 @@ void NotebookList::suggest() {
     auto* completer = new LastWordCompleter(beginnings, find_);
     if (QCompleter* before = find_->completer()) before->deleteLater();
     find_->setCompleter(completer);
+    const Theme& t = theme();
+    completer->popup()->setStyleSheet(
+        QStringLiteral("QListView { background: %1; color: %2; border: 1px solid %3; border-radius: 6px; padding: 3px; "
+                       "outline: 0; } QListView::item { padding: 4px 6px; border-radius: 4px; } "
+                       "QListView::item:selected, QListView::item:hover { background: %4; color: %2; }")
+            .arg(t.card.name(), t.text.name(), t.line.name(), t.chosen.name()));
 }
 
 void NotebookList::activate(const QModelIndex& index) {
@@ -610,6 +621,7 @@ void NotebookList::restyle() {
     pens_->setIcon(icon(QStringLiteral("pen-link")));
     task_cancel_->setIcon(icon(QStringLiteral("close")));
     list_->setStyleSheet(QStringLiteral("QListView { background: transparent; }"));
+    suggest();  // in these colours
     list_->viewport()->update();
 }
 

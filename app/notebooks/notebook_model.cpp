@@ -121,7 +121,7 @@ void NotebookModel::show_hits(const std::vector<Hit>& hits) {
                 Row row = page_row;
                 row.kind = Kind::hit;
                 row.text = QString::fromStdString(hit->line);
-                row.certainty = hit->certainty;
+                row.certainty = hit->boxes.empty() ? kNoWords : hit->certainty;
                 row.boxes = hit->boxes;
                 rows_.push_back(row);
             }

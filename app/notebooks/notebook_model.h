@@ -23,6 +23,7 @@ public:
     void show_notebooks(const std::vector<NotebookSummary>& notebooks, const std::vector<Folder>& folders,
                         const std::set<FolderId>& closed, PageId open_page);
     static constexpr FolderId kArchive = -1;
+    static constexpr double kNoWords = -1;  // for certainty: of a page of which no words were looked for
     void show_hits(const std::vector<Hit>& hits);
     void set_open_page(PageId page);
 

@@ -9,9 +9,9 @@
 namespace fernleaf {
 namespace {
 
-class Frame : public testing::Test {
+class SelectionFrame : public testing::Test {
 protected:
-    Frame() {
+    SelectionFrame() {
         view_.set(4, {10, 20});
         Stroke s;
         s.id = 1;
@@ -35,7 +35,7 @@ protected:
     Selection selection_;
 };
 
-TEST_F(Frame, ItsGripsAreWhereTheyAreSeen) {
+TEST_F(SelectionFrame, ItsGripsAreWhereTheyAreSeen) {
     EXPECT_EQ(selection_.grip_at(corner(false, false), view_), Grip::top_left);
     EXPECT_EQ(selection_.grip_at(corner(true, false), view_), Grip::top_right);
     EXPECT_EQ(selection_.grip_at(corner(false, true), view_), Grip::bottom_left);
@@ -49,14 +49,14 @@ TEST_F(Frame, ItsGripsAreWhereTheyAreSeen) {
     EXPECT_TRUE(selection_.painted(view_).contains(stem)) << "what is drawn is drawn again when it changes";
 }
 
-TEST_F(Frame, OfSomethingSmallHasNoGripsAtItsSides) {
+TEST_F(SelectionFrame, OfSomethingSmallHasNoGripsAtItsSides) {
     view_.set(0.9, {10, 20});
     const QPointF side = leaf(40, 30) - QPointF(0, Selection::kFramePx);
     EXPECT_NE(selection_.grip_at(side, view_), Grip::top);
     EXPECT_EQ(selection_.grip_at(corner(true, true), view_), Grip::bottom_right);
 }
 
-TEST_F(Frame, IsMovedFromWithin) {
+TEST_F(SelectionFrame, IsMovedFromWithin) {
     begin(Grip::inside, {40, 40});
     EXPECT_TRUE(selection_.changing());
     selection_.drag_to({47, 43}, false);
@@ -68,7 +68,7 @@ TEST_F(Frame, IsMovedFromWithin) {
     EXPECT_EQ(selection_.change(), Affine{});
 }
 
-TEST_F(Frame, ScalesEvenlyFromACornerAboutTheOther) {
+TEST_F(SelectionFrame, ScalesEvenlyFromACornerAboutTheOther) {
     begin(Grip::bottom_right, {60, 50});
     selection_.drag_to({100, 70}, false);
     expect_maps({20, 30}, {20, 30});
@@ -79,7 +79,7 @@ TEST_F(Frame, ScalesEvenlyFromACornerAboutTheOther) {
     EXPECT_GT(selection_.change().xx, 0) << "it never turns inside out";
 }
 
-TEST_F(Frame, StretchesFromASide) {
+TEST_F(SelectionFrame, StretchesFromASide) {
     begin(Grip::left, {20, 40});
     selection_.drag_to({0, 99}, false);
     expect_maps({60, 30}, {60, 30});
@@ -90,7 +90,7 @@ TEST_F(Frame, StretchesFromASide) {
     expect_maps({20, 50}, {20, 70});
 }
 
-TEST_F(Frame, TurnsAboutItsMiddleInStepsWhenConstrained) {
+TEST_F(SelectionFrame, TurnsAboutItsMiddleInStepsWhenConstrained) {
     begin(Grip::turn, {40, 20});
     selection_.drag_to({60, 40}, false);  // from above to the right: a quarter
     expect_maps({40, 30}, {50, 40});
@@ -101,7 +101,7 @@ TEST_F(Frame, TurnsAboutItsMiddleInStepsWhenConstrained) {
     EXPECT_NEAR(std::remainder(angle, Selection::kTurnStep), 0, 1e-9);
 }
 
-TEST_F(Frame, OfALockedPictureHasNothingToHold) {
+TEST_F(SelectionFrame, OfALockedPictureHasNothingToHold) {
     Picture picture{7, "h", "a.png", 0, Box::of(20, 30, 40, 20)};
     picture.locked = true;
     selection_.choose({{}, {picture}, {}});
@@ -111,7 +111,7 @@ TEST_F(Frame, OfALockedPictureHasNothingToHold) {
     EXPECT_EQ(selection_.grip_at(corner(true, true), view_), Grip::none);
 }
 
-TEST_F(Frame, GoesAboutPicturesAsTheyAreTurned) {
+TEST_F(SelectionFrame, GoesAboutPicturesAsTheyAreTurned) {
     Picture picture{7, "h", "a.png", 0, Box::of(20, 30, 40, 20)};
     picture.angle = 90;
     selection_.choose({{}, {picture}, {}});
@@ -122,7 +122,7 @@ TEST_F(Frame, GoesAboutPicturesAsTheyAreTurned) {
     EXPECT_TRUE(selection_.painted(view_).isNull());
 }
 
-TEST_F(Frame, ShowsWhatIsMovedWhereItGoes) {
+TEST_F(SelectionFrame, ShowsWhatIsMovedWhereItGoes) {
     begin(Grip::inside, {40, 40});
     selection_.drag_to({60, 40}, false);
     QImage image(400, 300, QImage::Format_RGB32);

@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/text.h"
+#include "document/errand.h"
 #include "drawing/test_ink.h"
 #include "paper/test_pdf.h"
 #include "reading/test_reader.h"
@@ -352,6 +353,72 @@ TEST_F(PageReading, WhatAPersonSaysOfATableHolds) {
     EXPECT_EQ(reading.lines[0].table->rows, 3);
     EXPECT_EQ(reading.lines[0].table->columns, 2);
     EXPECT_EQ(hills(reading).size(), 4U);
+}
+
+// HILL in ink, from the left end of its foot.
+std::vector<Stroke> hill_in_ink(double x, double y, StrokeId first) {
+    std::vector<Stroke> out;
+    const auto path = [&](const std::vector<Point>& points) {
+        Stroke stroke;
+        stroke.id = first++;
+        for (const Point& p : points) stroke.points.push_back({p});
+        out.push_back(std::move(stroke));
+    };
+    path({{x, y - 6}, {x, y}}), path({{x + 3.6, y - 6}, {x + 3.6, y}}), path({{x, y - 3}, {x + 3.6, y - 3}});
+    path({{x + 6.3, y - 6}, {x + 6.3, y}});
+    path({{x + 9, y - 6}, {x + 9, y}, {x + 12, y}});
+    path({{x + 14.1, y - 6}, {x + 14.1, y}, {x + 17.1, y}});
+    return out;
+}
+
+Stroke box_in_ink(double x, double y, StrokeId id) {
+    Stroke out;
+    out.id = id;
+    for (const Point p : {Point{x, y}, {x + 5, y}, {x + 5, y + 5}, {x, y + 5}, {x, y}}) out.points.push_back({p});
+    return out;
+}
+
+TEST_F(PageReading, BoxesInInkStandBeforeTheirLines) {
+    Page page;
+    page.strokes = hill_in_ink(30, 40, 1);
+    for (Stroke& s : hill_in_ink(30, 60, 20)) page.strokes.push_back(std::move(s));
+    page.strokes.push_back(box_in_ink(20, 34.5, 50));
+    page.strokes.push_back(box_in_ink(20, 54.5, 51));
+    Stroke tick;
+    tick.id = 52;
+    for (const Point p : {Point{21, 57}, {22.5, 59}, {25.5, 53.5}}) tick.points.push_back({p});
+    page.strokes.push_back(tick);
+    const Reading reading = read(page);
+    ASSERT_EQ(reading.lines.size(), 2U);
+    EXPECT_EQ(fold(reading.lines[0].text()), fold("☐ Hill"));
+    EXPECT_EQ(fold(reading.lines[1].text()), fold("☑ Hill"));
+    EXPECT_EQ(to_tick(reading.lines[0]), false);
+    EXPECT_EQ(to_tick(reading.lines[1]), true);
+    EXPECT_EQ(reading.lines[1].words[0].strokes, (std::vector<StrokeId>{51, 52}));
+    // Read again with what was read before, each box stands there once.
+    const Reading again = read(page, reading);
+    ASSERT_EQ(again.lines.size(), 2U);
+    EXPECT_EQ(again.lines[0].words.size(), reading.lines[0].words.size());
+    EXPECT_EQ(again.lines[1].text(), reading.lines[1].text());
+    // What a person said of one holds.
+    const FileSource none = [](const std::string&) -> Result<std::string> { return Error{"none"}; };
+    const Reading said = read_page(page, none, *reader_, {}, {}, {{{50}, page.strokes[12].box(), kTickedBox}});
+    EXPECT_EQ(to_tick(said.lines[0]), true);
+}
+
+TEST_F(PageReading, TicksOfErrandsAreNoWords) {
+    Page page;
+    page.info.errands = true;
+    page.strokes = hill_in_ink(30, 40, 1);
+    for (const ErrandBox& e : errand_boxes(page.info)) {
+        Stroke tick;
+        tick.id = 60 + static_cast<int>(e.errand);
+        for (int i = 0; i <= 4; ++i) tick.points.push_back({{e.box.left + i, e.box.top + 4.0 - i}});
+        page.strokes.push_back(tick);
+    }
+    ASSERT_EQ(read(page).lines.size(), 1U);
+    page.info.errands = false;
+    EXPECT_GT(read(page).lines.size(), 1U) << "elsewhere they are ink as any other";
 }
 
 }  // namespace

@@ -29,7 +29,7 @@ constexpr char kCancelled[] = "Cancelled.";
 // Contents by their SHA-256.
 class Objects {
 public:
-    explicit Objects(fs::path folder) : folder_(std::move(folder) / "objects") {}
+    explicit Objects(const fs::path& folder) : folder_(folder / "objects") {}
 
     // New ones are read again, and on disk only after sync().
     Status put(const std::string& hash, const std::string& bytes) {

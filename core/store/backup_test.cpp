@@ -1,8 +1,12 @@
 #include "store/backup.h"
 
 #include <gtest/gtest.h>
+#include <sys/resource.h>
 
+#include <atomic>
+#include <csignal>
 #include <fstream>
+#include <thread>
 
 #include "base/json.h"
 #include "store/codec.h"
@@ -174,6 +178,78 @@ TEST_F(Backups, AreThinnedOutByDaysWeeksAndMonths) {
     EXPECT_GT(left->front().made_ms - left->back().made_ms, 300 * kDay);
     EXPECT_EQ(left->front().name, last_.name);
     for (const Snapshot& s : *left) EXPECT_TRUE(verify_snapshot(folder_, s.name)) << s.name;
+}
+
+// What is written longer than this fails, as on a disk that is full.
+class FullDisk {
+public:
+    explicit FullDisk(rlim_t bytes) : handler_(std::signal(SIGXFSZ, SIG_IGN)) {
+        ::getrlimit(RLIMIT_FSIZE, &before_);
+        rlimit limit = before_;
+        limit.rlim_cur = bytes;
+        ::setrlimit(RLIMIT_FSIZE, &limit);
+    }
+    ~FullDisk() {
+        ::setrlimit(RLIMIT_FSIZE, &before_);
+        std::signal(SIGXFSZ, handler_);
+    }
+
+private:
+    void (*handler_)(int);
+    rlimit before_{};
+};
+
+TEST_F(Backups, AFullDiskIsToldAndLeavesTheEarlierOnes) {
+    const std::string large(500'000, 'p');
+    const auto first = back_up(*library_.library, folder_);
+    ASSERT_TRUE(first);
+    ASSERT_TRUE(library_->add_file(large));
+    for (const rlim_t bytes : {rlim_t{1000}, rlim_t{40'000}, rlim_t{400'000}}) {
+        const FullDisk full(bytes);
+        const auto failed = back_up(*library_.library, folder_);
+        ASSERT_FALSE(failed) << bytes;
+        EXPECT_FALSE(failed.error().message.empty());
+    }
+    EXPECT_EQ(snapshots(folder_)->size(), 1U);
+    EXPECT_TRUE(verify_snapshot(folder_, first->name));
+    for (const auto& entry : fs::directory_iterator(library_.directory))
+        EXPECT_FALSE(entry.path().string().ends_with(".copy")) << "nothing is left behind";
+    back_up_later();
+    EXPECT_TRUE(verify_snapshot(folder_, last_.name));
+    {
+        const FullDisk full(100'000);
+        EXPECT_FALSE(restore_all(folder_, last_.name, other_));
+    }
+    EXPECT_FALSE(fs::exists(other_));
+    EXPECT_TRUE(restore_all(folder_, last_.name, other_));
+}
+
+TEST_F(Backups, OfALibraryInUseAreOfOneMoment) {
+    // Written all the while: what is in a snapshot is whole.
+    std::atomic<bool> done = false;
+    std::thread writing([&] {
+        for (int i = 0; !done && i < 400; ++i) {
+            Edit edit{"Write", {{test_stroke(i % 90, 20), test_stroke(i % 90, 60)}}};
+            static_cast<void>(static_cast<bool>(library_->commit(page_, edit)));
+        }
+    });
+    const auto made = back_up(*library_.library, folder_);
+    done = true;
+    writing.join();
+    ASSERT_TRUE(made) << made.error().message;
+    ASSERT_TRUE(restore_all(folder_, made->name, other_));
+    const auto restored = Library::open(other_);
+    ASSERT_TRUE(restored);
+    EXPECT_TRUE((*restored)->check()->empty());
+    EXPECT_EQ((*restored)->load_page(page_)->strokes.size() % 2, 1U) << "the first, and edits of two";
+}
+
+TEST_F(Backups, TheNewestThatIsNotYoungerIsFound) {
+    ASSERT_TRUE(back_up(*library_.library, folder_));
+    const auto newest = snapshots(folder_)->front();
+    EXPECT_EQ(snapshot_at(folder_, newest.made_ms)->name, newest.name);
+    EXPECT_FALSE(snapshot_at(folder_, newest.made_ms - 1));
+    EXPECT_EQ(snapshot_at(folder_, INT64_MAX)->name, newest.name);
 }
 
 }  // namespace

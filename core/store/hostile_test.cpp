@@ -416,5 +416,38 @@ TEST(Unread, APageThatEndsTheProgramIsNotTriedForEver) {
     EXPECT_TRUE(w.library->begin_reading(w.page));
 }
 
+TEST(Hostile, FoldersWithinThemselvesHoldNothingUp) {
+    Written w;
+    const NotebookId notebook = w.library->load_page(w.page)->info.notebook;
+    w.library.library.reset();
+    tamper(w.library, "INSERT INTO folder VALUES (1, 'Hill', 2, 1), (2, 'Weather', 1, 1), (3, 'Lost', 99, 1)");
+    tamper(w.library, "UPDATE notebook SET folder = 1");
+    w.library.reopen();
+    EXPECT_EQ(w.library->folders()->size(), 3U);
+    EXPECT_TRUE(w.library->find(*parse_query("folder:hill")));
+    EXPECT_TRUE(w.library->find(*parse_query("folder:none"))->empty());
+    EXPECT_FALSE(w.library->place_notebook(notebook, 2, 0));
+    EXPECT_FALSE(w.library->add_folder("Deeper", 1));
+    EXPECT_FALSE(w.library->place_folder(3, 1, 0));
+    ASSERT_TRUE(w.library->place_notebook(notebook, kNoFolder, 0)) << "there is a way out";
+}
+
+TEST(Hostile, TagsAndErrandsOfAnotherKindAreTakenAsFarAsTheyGo) {
+    Written w;
+    w.library.library.reset();
+    tamper(w.library, "INSERT INTO tag VALUES (1, 'frost', 'frost', -1), (2, x'00FF', x'00FF', 'blue')");
+    tamper(w.library, "INSERT INTO page_tag SELECT id, 1 FROM page");
+    tamper(w.library, "INSERT INTO errand SELECT id, 77, 0, 0 FROM page");
+    tamper(w.library, "UPDATE reading_line SET ticked = 12");
+    w.library.reopen();
+    const auto tags = w.library->tags();
+    ASSERT_TRUE(tags);
+    for (const Tag& tag : *tags) EXPECT_LE(tag.colour, 0xFFFFFFU);
+    EXPECT_TRUE(w.library->open_errands()->empty());
+    EXPECT_TRUE(w.library->todos(true));
+    EXPECT_TRUE(w.library->find(*parse_query("tag:frost has:todo")));
+    EXPECT_TRUE(w.library->reading(w.page));
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -377,5 +377,44 @@ TEST(Devices, ACopyGivesIdsThatTheOtherNeverGives) {
     EXPECT_EQ(number(copied.directory, "SELECT max(uid) >> 40 FROM edit"), device_of(there.added.strokes[0].id));
 }
 
+TEST(Migrations, PagesGetTheirFirstLinesAndAddressedOnesTheirErrands) {
+    const Copied copied;
+    {
+        auto made = *Database::open(copied.directory / "library.db", Database::Mode::change);
+        run_steps(*made, kKeptStep, 17);
+        made->execute("DELETE FROM reading_line");
+        const auto line = [&](int page, int number, int kind, const char* words) {
+            Statement s = made->prepare(
+                "INSERT INTO reading_line (page, number, region, kind, certainty, box_left, box_top, box_right, "
+                "box_bottom, source, words, heading) VALUES (?, ?, 0, ?, 1, 0, 0, 10, 10, 7, ?, 0)");
+            s.bind(page).bind(number).bind(kind).bind(std::string(words)).run();
+        };
+        constexpr char kWords[] =
+            R"([{"text":"Late","certainty":1,"box":[0,0,1,1]},{"text":"fröst","certainty":1,"box":[0,0,1,1]}])";
+        line(1, 0, 1, "[]");
+        line(1, 1, 0, "[]");
+        line(1, 2, 0, kWords);
+        line(1, 3, 0, R"([{"text":"second","certainty":1,"box":[0,0,1,1]}])");
+        line(2, 0, 0, "{damaged");
+        made->execute(
+            "INSERT INTO addressed_book (id, paper, number, notebook, begun) VALUES (1, 2, 5, 1, 0); "
+            "INSERT INTO addressed_page (book, number, page) VALUES (1, 7, 1)");
+        ASSERT_TRUE(made->take_status());
+    }
+    const auto library = Library::open(copied.directory);
+    ASSERT_TRUE(library) << library.error().message;
+    const auto places = (*library)->places();
+    ASSERT_TRUE(places);
+    const auto title_of = [&](PageId page) {
+        const auto found = std::ranges::find(*places, page, &PagePlace::page);
+        return found == places->end() ? std::string("none") : found->title;
+    };
+    EXPECT_EQ(title_of(1), "Late fröst");
+    EXPECT_EQ(title_of(2), "");
+    EXPECT_TRUE((*library)->load_page(1)->info.errands);
+    EXPECT_FALSE((*library)->load_page(2)->info.errands);
+    EXPECT_TRUE((*library)->notebook(1)->sheet.errands);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -9,6 +9,7 @@
 
 #include "cli/commands.h"
 #include "cli/library_at.h"
+#include "cli/readers.h"
 
 namespace fernleaf {
 namespace {

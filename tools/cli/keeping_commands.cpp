@@ -6,6 +6,7 @@
 #include "base/text.h"
 #include "cli/commands.h"
 #include "cli/library_at.h"
+#include "cli/readers.h"
 
 namespace fernleaf {
 namespace {
