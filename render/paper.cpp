@@ -56,7 +56,7 @@ const char* printed(Errand errand) {
         case Errand::send:
             return "Send";
         case Errand::important:
-            return "Keep near";
+            return "Keep";
         case Errand::todo:
             return "To do";
         case Errand::tag_a:
@@ -69,11 +69,18 @@ const char* printed(Errand errand) {
     return "";
 }
 
-void paint_errands(QPainter& painter, const Sheet& sheet, const QColor& colour) {
+void paint_errands(QPainter& painter, const Sheet& sheet, const PageScheme& scheme) {
+    const QColor colour = scheme.dark ? scheme.rule.lighter(170) : scheme.rule.darker(165);
     constexpr double kDotsAMm = 20;  // letters are set finer than whole mm
     QFont font(kInterfaceFace);
     font.setPixelSize(static_cast<int>(kErrandLetterMm * kDotsAMm));
-    for (const ErrandBox& e : errand_boxes(sheet)) {
+    const std::vector<ErrandBox> boxes = errand_boxes(sheet);
+    if (boxes.empty()) return;
+    // No rules run through them.
+    const Box first = boxes.front().box.grown(kErrandGapMm), last = boxes.back().box.grown(kErrandGapMm);
+    painter.fillRect(QRectF(QPointF(first.left, first.top), QPointF(last.right + kErrandLetterMm, last.bottom)),
+                     scheme.paper);
+    for (const ErrandBox& e : boxes) {
         painter.setRenderHint(QPainter::Antialiasing);
         painter.setPen(QPen(colour, 2 * kRuleWidthMm));
         painter.setBrush(Qt::NoBrush);
@@ -135,7 +142,7 @@ void paint_paper(QPainter& painter, const Sheet& sheet, const PageScheme& scheme
             }
             break;
     }
-    if (sheet.errands) paint_errands(painter, sheet, scheme.dark ? scheme.rule.lighter(160) : scheme.rule.darker(150));
+    if (sheet.errands) paint_errands(painter, sheet, scheme);
     painter.restore();
 }
 

@@ -2,11 +2,18 @@
 
 #include <QDate>
 #include <QLocale>
+#include <QSettings>
 #include <algorithm>
 
+#include "base/now.h"
 #include "desk/text_of.h"
 
 namespace fernleaf {
+namespace {
+
+constexpr char kBinDays[] = "bin/days";
+
+}  // namespace
 
 void LibraryModel::refresh() {
     disk_.ask(
@@ -291,6 +298,24 @@ void LibraryModel::restore(const std::vector<Binned>& things) {
 
 void LibraryModel::empty_bin() {
     pages_job([this] { return library_.empty_bin(); }, [this] { look_into_bin(); });
+}
+
+int LibraryModel::bin_days() { return std::max(0, QSettings().value(kBinDays).toInt()); }
+
+void LibraryModel::set_bin_days(int days) {
+    QSettings().setValue(kBinDays, days);
+    tidy_bin();
+}
+
+void LibraryModel::tidy_bin() {
+    constexpr int64_t kDayMs = 86'400'000;
+    if (bin_days() == 0 || library_.why_read_only()) return;
+    disk_.ask(
+        this, [this, before = now_ms() - bin_days() * kDayMs] { return library_.empty_bin(before); },
+        [this](const Status& status) {
+            if (!status) return messages_.tell_problem(status.error());
+            look_into_bin();
+        });
 }
 
 void LibraryModel::look_into_bin() {

@@ -47,6 +47,11 @@ public:
     void archive_notebook(NotebookId notebook, bool archived);
     void restore(const std::vector<Binned>& things);
     void empty_bin();
+    // How many days things rest in the bin before they go by themselves; 0: until it is emptied. tidy_bin() has them
+    // go.
+    static int bin_days();
+    void set_bin_days(int days);
+    void tidy_bin();
     void look_into_bin();            // bin_seen() answers
     void find(const QString& text);  // found() answers
     // What was written when.

@@ -88,6 +88,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     });
     connect(pens_.get(), &PenDesk::page_wanted, this, &Session::open_page);
     connect(pens_.get(), &PenDesk::errands_ticked, keeping_.get(), &KeepingDesk::run_errands);
+    model_->tidy_bin();
     keeping_->run_errands();  // that came while no window was open
     connect(pens_.get(), &PenDesk::pages_changed, model_.get(), &LibraryModel::refresh);
     connect(recording_.get(), &RecordingDesk::kept, tracks_.get(), &TracksDesk::refresh);

@@ -121,9 +121,11 @@ void GoToDialog::show_matches() {
     std::vector<std::pair<double, size_t>> fits;
     for (size_t i = 0; i < entries_.size(); ++i) {
         const Entry& e = entries_[i];
-        // Before anything is typed: favourites, and what was written last.
+        // Before anything is typed: favourites, what was written last, and then what the window does.
         if (query.empty()) {
-            if (e.page != 0) fits.emplace_back((e.favourite ? 1e15 : 0) + static_cast<double>(e.written_ms), i);
+            const double first = e.favourite ? 1e15 : 0;
+            if (e.page != 0) fits.emplace_back(first + static_cast<double>(e.written_ms), i);
+            if (e.command != SIZE_MAX) fits.emplace_back(-static_cast<double>(e.command), i);
         } else if (const double fit = query.match(e.folded); fit != 0) {
             fits.emplace_back(fit + (e.favourite ? kFavourite : 0) + (e.notebook != 0 ? kNotebook : 0), i);
         }
@@ -146,7 +148,7 @@ void GoToDialog::show_matches() {
         list_->addItem(item);
     }
     if (shown > 0) list_->setCurrentRow(0);
-    list_->setVisible(shown > 0);
+    list_->setVisible(shown > 0 || query.empty());
     empty_->setVisible(shown == 0 && !query.empty());
 }
 

@@ -20,7 +20,7 @@ constexpr int kTitlePx = 260, kFieldPx = 150, kGapPx = 6;
 // What the page is called while it has no title: its first line of words.
 QString first_line(const Reading& reading) {
     for (const ReadLine& line : reading.lines)
-        if (line.kind == RegionKind::text && !line.words.empty()) return QString::fromStdString(line.text());
+        if (line.kind == RegionKind::text && !line.words.empty()) return QString::fromStdString(todo_text(line));
     return {};
 }
 

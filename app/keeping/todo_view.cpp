@@ -6,7 +6,6 @@
 #include <QPainter>
 #include <QSettings>
 #include <QStyledItemDelegate>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 #include "look/dialog_parts.h"
@@ -92,10 +91,10 @@ TodoView::TodoView(Session& session, QWidget* parent) : QWidget(parent), session
     done_too_ = new QCheckBox(tr("Show ticked ones"));
     done_too_->setChecked(QSettings().value(kDoneToo).toBool());
     head->addWidget(done_too_);
-    auto* close = new QToolButton;
-    close->setText(tr("Back to the page"));
-    close->setToolTip(tr("Back to the page  (Esc)"));
-    head->addWidget(close);
+    close_ = new QToolButton;
+    close_->setText(tr("Back to the page"));
+    close_->setToolTip(tr("Back to the page  (Esc)"));
+    head->addWidget(close_);
     column->addLayout(head);
     rows_ = new QStandardItemModel(this);
     list_ = new QListView;
@@ -117,7 +116,7 @@ TodoView::TodoView(Session& session, QWidget* parent) : QWidget(parent), session
     empty_->setAlignment(Qt::AlignHCenter | Qt::AlignTop);
     empty_->setContentsMargins(60, 60, 60, 0);
     column->addWidget(empty_, 1);
-    connect(close, &QToolButton::clicked, this, &TodoView::left);
+    connect(close_, &QToolButton::clicked, this, &TodoView::left);
     connect(done_too_, &QCheckBox::toggled, this, [this](bool on) {
         QSettings().setValue(kDoneToo, on);
         refresh();
@@ -139,6 +138,13 @@ void TodoView::restyle() {
 void TodoView::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     refresh();
+}
+
+void TodoView::take_focus() { todos_.empty() ? close_->setFocus() : list_->setFocus(); }
+
+void TodoView::keyPressEvent(QKeyEvent* event) {
+    if (event->key() != Qt::Key_Escape) return QWidget::keyPressEvent(event);
+    emit left();
 }
 
 void TodoView::refresh() {
@@ -174,10 +180,14 @@ void TodoView::show_todos(std::vector<Todo> todos) {
                      Qt::AccessibleTextRole);
         rows_->appendRow(row);
     }
+    // Before it hides: the keys would go to whatever comes next.
+    const bool kept_focus = list_->hasFocus() || close_->hasFocus();
+    if (todos_.empty() && list_->hasFocus()) close_->setFocus();
     says_->setText(tr("%n to do", nullptr, open));
     says_->setVisible(!todos_.empty());
     empty_->setVisible(todos_.empty());
     list_->setVisible(!todos_.empty());
+    if (kept_focus) take_focus();
     if (rows_->rowCount() > 1) list_->setCurrentIndex(rows_->index(std::clamp(chosen, 1, rows_->rowCount() - 1), 0));
 }
 
@@ -210,10 +220,6 @@ bool TodoView::eventFilter(QObject* object, QEvent* event) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Space) return tick(list_->currentIndex()), true;
         if (key == Qt::Key_Return || key == Qt::Key_Enter) return go_to(list_->currentIndex()), true;
-        if (key == Qt::Key_Escape) {
-            emit left();
-            return true;
-        }
     }
     return QWidget::eventFilter(object, event);
 }

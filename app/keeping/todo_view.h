@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QListView>
 #include <QStandardItemModel>
+#include <QToolButton>
 #include <QWidget>
 
 #include "desk/session.h"
@@ -18,6 +19,7 @@ public:
     explicit TodoView(Session& session, QWidget* parent = nullptr);
 
     void refresh();
+    void take_focus();
     QListView* list() const { return list_; }
     QCheckBox* done_too() const { return done_too_; }
     void restyle();
@@ -28,6 +30,7 @@ signals:
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
     void showEvent(QShowEvent* event) override;
 
 private:
@@ -42,6 +45,7 @@ private:
     QLabel* says_;
     QLabel* empty_;
     QCheckBox* done_too_;
+    QToolButton* close_;
     std::vector<Todo> todos_;
 };
 

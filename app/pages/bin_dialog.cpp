@@ -18,7 +18,7 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
     column->setContentsMargins(22, 18, 22, 18);
     column->setSpacing(12);
     column->addWidget(dialog_heading(tr("The bin")));
-    column->addWidget(remark(tr("Deleted pages and notebooks stay here until you empty the bin. Searches skip them.")));
+    column->addWidget(remark(tr("Deleted pages, notebooks and voice tracks. Searches skip them.")));
     list_ = new QListWidget;
     list_->setSelectionMode(QAbstractItemView::ExtendedSelection);
     list_->setAccessibleName(tr("Things in the bin"));
@@ -26,6 +26,20 @@ BinDialog::BinDialog(Session& session, QWidget* parent) : QDialog(parent), sessi
     empty_ = remark(tr("The bin is empty."));
     empty_->setAlignment(Qt::AlignCenter);
     column->addWidget(empty_, 1);
+    auto* keep = new QHBoxLayout;
+    keep->addWidget(new QLabel(tr("Delete for good")));
+    keep_ = new QComboBox;
+    keep_->setAccessibleName(tr("When things in the bin are deleted for good"));
+    keep_->addItem(tr("when I empty the bin"), 0);
+    for (const int days : {30, 90}) keep_->addItem(tr("after %n day(s)", nullptr, days), days);
+    keep_->addItem(tr("after a year"), 365);
+    keep_->setCurrentIndex(std::max(0, keep_->findData(LibraryModel::bin_days())));
+    keep_->setEnabled(!session_.read_only());
+    connect(keep_, &QComboBox::activated, this,
+            [this] { session_.model().set_bin_days(keep_->currentData().toInt()); });
+    keep->addWidget(keep_);
+    keep->addStretch();
+    column->addLayout(keep);
     auto* buttons = new QHBoxLayout;
     clear_ = new QPushButton(tr("Empty the bin …"));
     clear_->setProperty("secondary", true);

@@ -1,6 +1,7 @@
 // What was deleted and can come back. UI thread only.
 #pragma once
 
+#include <QComboBox>
 #include <QDialog>
 #include <QLabel>
 #include <QListWidget>
@@ -23,6 +24,7 @@ private:
     Session& session_;
     std::vector<Binned> things_;
     QListWidget* list_;
+    QComboBox* keep_;
     QLabel* empty_;
     QPushButton *restore_, *clear_;
 };

@@ -390,6 +390,19 @@ TEST_F(PagesInWindow, TheBinIsEmptiedForGood) {
     EXPECT_EQ(order(), (std::vector{ids[0]}));
 }
 
+TEST_F(PagesInWindow, WhatIsNewInTheBinStaysForItsDays) {
+    const auto ids = three();
+    EXPECT_EQ(LibraryModel::bin_days(), 0) << "until the person says otherwise nothing goes by itself";
+    session_->model().bin_pages({ids[1]});
+    session_->model().set_bin_days(30);
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().bin()->size(), 1U);
+    reopen();
+    session_->wait_idle();
+    EXPECT_EQ(session_->library().bin()->size(), 1U);
+    EXPECT_EQ(LibraryModel::bin_days(), 30);
+}
+
 TEST_F(PagesInWindow, EverySettingReachesItsTool) {
     start_with_page();
     window_->show_settings();

@@ -521,7 +521,7 @@ void MainWindow::show_todos(bool shown) {
     if (!shown) return show_page_again();
     stack_->setCurrentIndex(4);
     head_->hide();
-    todos_->list()->setFocus();
+    todos_->take_focus();
 }
 
 void MainWindow::show_page_again() {

@@ -98,6 +98,7 @@ QToolButton* RunningHead::add_menu(const QString& icon_name, const QString& tip,
 
 QMenu* RunningHead::page_menu() {
     auto* menu = new QMenu(this);
+    menu->setLayoutDirection(layoutDirection());  // not that of its button, whose arrow stands behind the words
     menu->addAction(tr("Paper …"), this, &RunningHead::paper_wanted);
     menu->addAction(tr("Insert a picture …"), this, &RunningHead::picture_wanted);
     menu->addAction(tr("Insert a formula …"), this, &RunningHead::formula_wanted);

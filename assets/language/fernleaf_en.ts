@@ -64,6 +64,13 @@
             <numerusform>Notebook “%1”, %n pages</numerusform>
         </translation>
     </message>
+    <message numerus="yes">
+        <source>after %n day(s)</source>
+        <translation>
+            <numerusform>after %n day</numerusform>
+            <numerusform>after %n days</numerusform>
+        </translation>
+    </message>
 </context>
 <context>
     <name>fernleaf::CameraDialog</name>

@@ -248,8 +248,9 @@ public:
     // Where it was, as far as that is still there: a page whose notebook is in the bin brings the notebook with it.
     Status restore_page(PageId page);
     Status restore_notebook(NotebookId notebook);
-    // For good. Files that nothing refers to any more go, too.
-    Status empty_bin();
+    // For good, what was put into the bin before a moment (ms since 1970). Files that nothing refers to any more go,
+    // too.
+    Status empty_bin(int64_t binned_before = INT64_MAX);
 
     // Blocks of text set from any of these strokes that are not on the page now, the newest first: what they said when
     // they went back to ink.
@@ -486,7 +487,8 @@ private:
     Status notebook_changeable(NotebookId notebook) const;
     NewRecording insert_sound(const std::string& name, const std::string& file);
     void write_track(const VoiceTrack& track);
-    std::vector<std::string> forget_tracks();  // those in the bin; gives the names of files that nothing needs any more
+    // Those put into the bin before; gives the names of files that nothing needs any more.
+    std::vector<std::string> forget_tracks(int64_t binned_before);
     void insert_elements(PageId page, Elements& elements);
     // By day; strokes that stand in the place of others were written when those were.
     void count_written(PageId page, const std::vector<Stroke>& strokes, const std::vector<Stroke>& instead_of = {},

@@ -229,19 +229,20 @@ Status Library::restore_notebook(NotebookId notebook) {
     return transaction.commit();
 }
 
-Status Library::empty_bin() {
+Status Library::empty_bin(int64_t binned_before) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
     Transaction transaction(*db_);
-    const std::string gone =
-        "(SELECT id FROM page WHERE binned <> 0 OR notebook IN (SELECT id FROM notebook WHERE binned <> 0))";
+    const std::string long_ago = "binned <> 0 AND binned < " + std::to_string(binned_before);
+    const std::string notebooks = "(SELECT id FROM notebook WHERE " + long_ago + ")";
+    const std::string gone = "(SELECT id FROM page WHERE (" + long_ago + ") OR notebook IN " + notebooks + ")";
     for (const char* table : {"element", "edit", "reading_line", "correction", "written"})
         db_->execute(std::string("DELETE FROM ") + table + " WHERE page IN " + gone);
     db_->execute("DELETE FROM page WHERE id IN " + gone);
-    db_->execute("DELETE FROM own_word WHERE notebook IN (SELECT id FROM notebook WHERE binned <> 0)");
-    db_->execute("DELETE FROM notebook WHERE binned <> 0");
+    db_->execute("DELETE FROM own_word WHERE notebook IN " + notebooks);
+    db_->execute("DELETE FROM notebook WHERE " + long_ago);
     db_->execute("DELETE FROM capture WHERE element NOT IN (SELECT id FROM element)");
-    const std::vector<std::string> sounds = forget_tracks();
+    const std::vector<std::string> sounds = forget_tracks(binned_before);
     db_->execute("DELETE FROM addressed_page WHERE page NOT IN (SELECT id FROM page)");
     db_->execute("DELETE FROM addressed_book WHERE notebook NOT IN (SELECT id FROM notebook)");
     std::vector<std::string> files;

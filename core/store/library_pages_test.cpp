@@ -44,6 +44,22 @@ TEST_F(Pages, AreSetInAnotherOrder) {
     EXPECT_EQ(order(notebook_), (std::vector{pages_[1], pages_[0], pages_[2]}));
 }
 
+TEST_F(Pages, OfTheBinOnlyWhatLaysThereLongEnoughGoes) {
+    const NotebookId emptied = other();
+    const PageId in_it = *library_->add_page(emptied, {});
+    ASSERT_TRUE(library_->bin_page(pages_[0]));
+    ASSERT_TRUE(library_->bin_notebook(emptied));
+    const int64_t first = library_->bin()->back().when_ms;
+    ASSERT_TRUE(library_->empty_bin(first));
+    EXPECT_EQ(library_->bin()->size(), 2U) << "not before that very moment";
+    ASSERT_TRUE(library_->empty_bin(first + 86'400'000));
+    EXPECT_TRUE(library_->bin()->empty());
+    EXPECT_FALSE(library_->load_page(pages_[0]));
+    EXPECT_FALSE(library_->load_page(in_it));
+    EXPECT_TRUE(library_->load_page(pages_[1]));
+    EXPECT_TRUE(library_->check()->empty());
+}
+
 TEST_F(Pages, MoveToAnotherNotebookWithTheirUndo) {
     const NotebookId to = other();
     Edit edit{"Write", {{test_stroke(10, 20)}}};

@@ -86,7 +86,7 @@ void Library::keep_first_line(PageId page, const Reading& reading) {
     const auto first = std::ranges::find_if(
         reading.lines, [](const ReadLine& line) { return line.kind == RegionKind::text && !line.words.empty(); });
     db_->prepare("UPDATE page SET first_line = ? WHERE id = ?")
-        .bind(first == reading.lines.end() ? std::string() : first->text())
+        .bind(first == reading.lines.end() ? std::string() : todo_text(*first))
         .bind(page)
         .run();
 }

@@ -269,8 +269,8 @@ Result<std::string> Library::sound_levels(SoundId sound) const {
     return levels;
 }
 
-std::vector<std::string> Library::forget_tracks() {
-    db_->execute("DELETE FROM track WHERE binned <> 0");
+std::vector<std::string> Library::forget_tracks(int64_t binned_before) {
+    db_->prepare("DELETE FROM track WHERE binned <> 0 AND binned < ?").bind(binned_before).run();
     std::set<SoundId> needed;
     bool damaged = false;
     {
