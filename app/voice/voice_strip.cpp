@@ -192,7 +192,7 @@ void VoiceStrip::ask_bookmark() {
 QString VoiceStrip::ask_path(const QString& title, const QString& ending, const QString& kinds) {
     QString usual = QString::fromStdString(session_.listening().track()->name);
     usual.replace(QLatin1Char('/'), QLatin1Char('-'));
-    const QString path =
+    QString path =
         QFileDialog::getSaveFileName(this, title, QSettings().value("folder").toString() + "/" + usual + ending, kinds);
     if (!path.isEmpty()) QSettings().setValue("folder", QFileInfo(path).absolutePath());
     return path;
