@@ -11,21 +11,21 @@ namespace {
 constexpr int kLookEveryMs = 600'000, kFirstLookMs = 20'000;
 constexpr int64_t kDailyMs = 86'400'000;
 
+// Keys must not hold slashes: the path's hash stands for it.
+QString folder_key(const Library& library) {
+    return QStringLiteral("backup/%1").arg(qHash(QString::fromStdString(library.directory().string())), 0, 16);
+}
+
 }  // namespace
 
 BackupDesk::BackupDesk(const DeskParts& parts, QObject* parent) : Desk(parts, parent) {
     connect(&timer_, &QTimer::timeout, this, &BackupDesk::run_daily);
 }
 
-QString BackupDesk::folder() const {
-    return QSettings()
-        .value(QStringLiteral("backup/%1").arg(qHash(QString::fromStdString(library_.directory().string())), 0, 16))
-        .toString();
-}
+QString BackupDesk::folder() const { return QSettings().value(folder_key(library_)).toString(); }
 
 void BackupDesk::set_folder(const QString& folder) {
-    QSettings().setValue(
-        QStringLiteral("backup/%1").arg(qHash(QString::fromStdString(library_.directory().string())), 0, 16), folder);
+    QSettings().setValue(folder_key(library_), folder);
     if (!folder.isEmpty()) timer_.start(kFirstLookMs);
 }
 
@@ -51,7 +51,7 @@ void BackupDesk::back_up_now() { run(false); }
 void BackupDesk::run(bool by_itself) {
     const QString into = folder();
     if (into.isEmpty()) return;
-    document_.leave();
+    if (!by_itself) document_.leave();  // else whoever is typing goes on
     readings_.save_now();
     tasks_.run(tr("Backing up"), [this, into, by_itself](const CancelToken& cancel, const Progress& progress) {
         const auto made = back_up(library_, into.toStdString(), progress, cancel);
@@ -60,7 +60,7 @@ void BackupDesk::run(bool by_itself) {
             this,
             [this, made, by_itself] {
                 if (!made) return messages_.tell_problem(tr("No backup was made. %1").arg(text_of(made.error())));
-                if (!by_itself) messages_.tell(tr("Backed up: %n page(s).", nullptr, static_cast<int>(made->pages)));
+                if (!by_itself) messages_.tell(tr("%n page(s) backed up.", nullptr, static_cast<int>(made->pages)));
                 emit backed_up();
             },
             Qt::QueuedConnection);
@@ -70,7 +70,14 @@ void BackupDesk::run(bool by_itself) {
 void BackupDesk::find_snapshots(std::function<void(const std::vector<Snapshot>&)> then) {
     // A folder that is away has none.
     tasks_thread_.ask(
-        this, [in = folder().toStdString()] { return snapshots(in); },
+        this,
+        [in = folder().toStdString(), directory = library_.directory()]() -> Result<std::vector<Snapshot>> {
+            // Other libraries may be backed up into the same folder.
+            const std::string name = std::filesystem::absolute(directory).lexically_normal().filename().string();
+            auto all = snapshots(in);
+            if (all) std::erase_if(*all, [&](const Snapshot& s) { return s.library != name; });
+            return all;
+        },
         [then = std::move(then)](const Result<std::vector<Snapshot>>& found) {
             then(found ? *found : std::vector<Snapshot>{});
         });
@@ -109,7 +116,7 @@ void BackupDesk::restore_notebook(const QString& snapshot, NotebookId notebook, 
         },
         [this](const Result<std::vector<PageId>>& pages) {
             if (!pages) return messages_.tell_problem(pages.error());
-            messages_.tell(tr("Restored: %n page(s).", nullptr, static_cast<int>(pages->size())));
+            messages_.tell(tr("%n page(s) restored.", nullptr, static_cast<int>(pages->size())));
             emit restored(*pages);
         });
 }
@@ -132,7 +139,7 @@ void BackupDesk::restore_pages(const QString& snapshot, const std::vector<PageId
         },
         [this](const Result<std::vector<PageId>>& pages) {
             if (!pages) return messages_.tell_problem(pages.error());
-            messages_.tell(tr("Restored: %n page(s).", nullptr, static_cast<int>(pages->size())));
+            messages_.tell(tr("%n page(s) restored.", nullptr, static_cast<int>(pages->size())));
             emit restored(*pages);
         });
 }
@@ -145,7 +152,7 @@ void BackupDesk::restore_all(const QString& snapshot, const QString& into) {
         QMetaObject::invokeMethod(
             this,
             [this, done, into] {
-                done ? messages_.tell(tr("The library as it was is in %1.").arg(into))
+                done ? messages_.tell(tr("The library was restored into %1.").arg(into))
                      : messages_.tell_problem(done.error());
             },
             Qt::QueuedConnection);

@@ -50,7 +50,7 @@ bool PageEditing::may_change() {
 bool PageEditing::may_change_page() {
     if (!may_change()) return false;
     const bool archived = document_.page() && document_.notebook().archived;
-    if (archived) messages_.tell_problem(tr("This notebook is in the archive. Take it out of there to change it."));
+    if (archived) messages_.tell_problem(tr("This notebook is archived. Take it out of the archive to change it."));
     return !archived;
 }
 

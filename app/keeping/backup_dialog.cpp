@@ -50,8 +50,8 @@ BackupDialog::BackupDialog(Session& session, QWidget* parent) : QDialog(parent),
     says->addWidget(last_);
     row->addLayout(says, 1);
     choose_ = plain_button(tr("Choose folder …"));
-    stop_ = plain_button(tr("Stop"));
-    stop_->setToolTip(tr("Make no more backups; those there are stay"));
+    stop_ = plain_button(tr("Turn off"));
+    stop_->setToolTip(tr("Make no more backups; existing ones are kept"));
     now_ = plain_button(tr("Back up now"));
     for (QPushButton* b : {stop_, choose_, now_}) row->addWidget(b);
     column->addLayout(row);
@@ -83,7 +83,7 @@ BackupDialog::BackupDialog(Session& session, QWidget* parent) : QDialog(parent),
     restore_ = new QPushButton(tr("Restore"));
     restore_->setProperty("primary", true);
     restore_->setAutoDefault(false);
-    restore_->setToolTip(tr("Bring what is chosen back, beside what is there now"));
+    restore_->setToolTip(tr("Restore the selection as a copy; nothing is replaced"));
     foot->addWidget(restore_);
     column->addLayout(foot);
     connect(close, &QPushButton::clicked, this, &QDialog::accept);

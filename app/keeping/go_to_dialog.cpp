@@ -78,9 +78,9 @@ GoToDialog::GoToDialog(Session& session, std::vector<Command> commands, QWidget*
     list_->setFrameShape(QFrame::NoFrame);
     list_->setMouseTracking(true);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    list_->setAccessibleName(tr("Where to go"));
+    list_->setAccessibleName(tr("Matches"));
     column->addWidget(list_, 1);
-    empty_ = remark(tr("Nothing is called that. Find looks for words on pages  (Ctrl+F)."));
+    empty_ = remark(tr("No matches. To look for words on pages, use Find  (Ctrl+F)."));
     empty_->hide();
     column->addWidget(empty_, 1);
     for (size_t i = 0; i < commands_.size(); ++i) {

@@ -69,7 +69,7 @@ PageLine::PageLine(Session& session, QWidget* parent) : QWidget(parent), session
     title_->setFrame(false);
     title_->setMaximumWidth(kTitlePx);
     title_->setMinimumWidth(120);
-    title_->setToolTip(tr("The page’s title. Left empty, it is the page’s first line."));
+    title_->setToolTip(tr("Page title. If empty, the first line is used."));
     title_->setAccessibleName(tr("Page title"));
     title_->installEventFilter(this);
     row_->addWidget(title_);
@@ -86,7 +86,7 @@ PageLine::PageLine(Session& session, QWidget* parent) : QWidget(parent), session
     field_ = new QLineEdit;
     field_->setObjectName(QStringLiteral("tagField"));
     field_->setPlaceholderText(tr("Tag"));
-    field_->setAccessibleName(tr("Add tags, with commas between them"));
+    field_->setAccessibleName(tr("Add tags, separated by commas"));
     field_->setFixedWidth(kFieldPx);
     field_->installEventFilter(this);
     field_->hide();

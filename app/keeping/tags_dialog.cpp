@@ -133,7 +133,7 @@ void TagsDialog::rename() {
         tags, [&](const Tag& t) { return t.id != id && fold(t.name) == fold(name.trimmed().toStdString()); });
     if (other != tags.end()) {
         QMessageBox ask(QMessageBox::Question, tr("Merge tags"),
-                        tr("There is a tag “%1” already. Merge the two?").arg(QString::fromStdString(other->name)),
+                        tr("A tag “%1” already exists. Merge the two?").arg(QString::fromStdString(other->name)),
                         QMessageBox::NoButton, this);
         auto* yes = ask.addButton(tr("Merge"), QMessageBox::AcceptRole);
         ask.addButton(QMessageBox::Cancel);

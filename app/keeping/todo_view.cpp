@@ -88,7 +88,7 @@ TodoView::TodoView(Session& session, QWidget* parent) : QWidget(parent), session
     says_->setWordWrap(false);
     head->addWidget(says_);
     head->addStretch();
-    done_too_ = new QCheckBox(tr("Show ticked ones"));
+    done_too_ = new QCheckBox(tr("Show completed"));
     done_too_->setChecked(QSettings().value(kDoneToo).toBool());
     head->addWidget(done_too_);
     close_ = new QToolButton;
@@ -171,7 +171,7 @@ void TodoView::show_todos(std::vector<Todo> todos) {
             rows_->appendRow(page_row);
         }
         auto* row = new QStandardItem(todo.errand == Errand::send   ? tr("Send this page")
-                                      : todo.errand == Errand::todo ? tr("See to this page")
+                                      : todo.errand == Errand::todo ? tr("Follow up on this page")
                                                                     : QString::fromStdString(todo_text(todo.line)));
         const bool ticked = todo.line.ticked.value_or(false);
         row->setData(static_cast<int>(i), todo_number);

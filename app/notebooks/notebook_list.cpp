@@ -320,7 +320,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     };
     row({{&pens_, tr("Pens"), tr("Smart pens: link, pair, settings  (Ctrl+Shift+P)")}});
     row({{&intake_, tr("Intake tray"), tr("Photographs and scans that wait to be filed  (Ctrl+Shift+I)")},
-         {&todos_, tr("To-dos"), tr("Boxes to tick on all pages  (Ctrl+Shift+O)")}});
+         {&todos_, tr("To-dos"), tr("To-dos on all pages  (Ctrl+Shift+O)")}});
     row({{&days_, tr("Days"), tr("What was written, by day  (Ctrl+Shift+Y)")},
          {&voice_, tr("Voice tracks"), tr("Record, play and import voice tracks  (Ctrl+Shift+V)")}});
     row({{&new_notebook_, tr("New notebook"), tr("Make a notebook  (Ctrl+Shift+N)")},
@@ -475,7 +475,7 @@ void NotebookList::offer_notebook(QMenu& menu, const Notebook& notebook) {
     favourite->setChecked(notebook.favourite);
     QMenu* into = menu.addMenu(tr("Move to folder"));
     if (notebook.folder != kNoFolder)
-        into->addAction(tr("Out of the folder"), this,
+        into->addAction(tr("No folder"), this,
                         [&keeping, id = notebook.id] { keeping.place_notebook(id, kNoFolder, SIZE_MAX); });
     for (const Folder& folder : keeping.folders())
         if (folder.id != notebook.folder)

@@ -274,7 +274,7 @@ void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
     offer_notebooks(*copy, true, pages);
     menu.addAction(tr("Tag …"), this, [this, pages] {
         bool typed = false;
-        const QString names = QInputDialog::getText(this, tr("Tag pages"), tr("Tags, with commas between them"),
+        const QString names = QInputDialog::getText(this, tr("Tag pages"), tr("Tags, separated by commas"),
                                                     QLineEdit::Normal, {}, &typed);
         if (typed) session_.keeping().tag(pages, names);
     });

@@ -18,6 +18,7 @@ protected:
         WAIT_UNTIL(done.count() == 1);
         session_->wait_idle();
     }
+    Result<Snapshot> back_up_other(const TemporaryLibrary& other) { return fernleaf::back_up(*other.library, folder_); }
     QStringList titles() {
         QStringList out;
         for (const Notebook& n : *session_->library().notebooks()) out << QString::fromStdString(n.title);
@@ -61,6 +62,17 @@ TEST_F(BackupInWindow, APageIsRestoredIntoTheOpenNotebook) {
     WAIT_UNTIL(!name.isEmpty());
     session_->backups().restore_pages(name, {page});
     WAIT_UNTIL(session_->document().pages_in_notebook() == 2);
+}
+
+TEST_F(BackupInWindow, ThoseOfAnotherLibraryInTheSameFolderAreNotItsOwn) {
+    const TemporaryLibrary other;
+    ASSERT_TRUE(back_up_other(other));
+    start_with_page();
+    session_->backups().set_folder(QString::fromStdString(folder_.string()));
+    std::optional<size_t> found;
+    session_->backups().find_snapshots([&](const std::vector<Snapshot>& all) { found = all.size(); });
+    WAIT_UNTIL(found.has_value());
+    EXPECT_EQ(*found, 0U) << "or none would be made by itself";
 }
 
 TEST_F(BackupInWindow, AFolderThatIsAwayIsTold) {

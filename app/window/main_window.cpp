@@ -171,8 +171,9 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     });
     connect(notebook_list_, &NotebookList::tags_of_notebook_wanted, this, [this](NotebookId notebook) {
         bool typed = false;
-        const QString names = QInputDialog::getText(this, tr("Tag the notebook"), tr("Tags for all of its pages"),
-                                                    QLineEdit::Normal, {}, &typed);
+        const QString names =
+            QInputDialog::getText(this, tr("Tag the notebook"), tr("Tags for all its pages, separated by commas"),
+                                  QLineEdit::Normal, {}, &typed);
         if (typed) session_.keeping().tag_notebook(notebook, names);
     });
     connect(todos_, &TodoView::left, this, [this] { show_todos(false); });
@@ -289,7 +290,7 @@ void MainWindow::add_shortcuts() {
     key(QKeySequence(Qt::Key_F5), tr("Only the ink leaf"), [this] { show_leaves(Shown::ink); });
     key(QKeySequence(Qt::Key_F6), tr("Both leaves"), [this] { show_leaves(Shown::spread); });
     key(QKeySequence(Qt::Key_F7), tr("Only the text leaf"), [this] { show_leaves(Shown::text); });
-    key(QKeySequence(Qt::Key_F8), tr("Check the next doubtful word"), [this] { spread_->text()->go_on_checking(); });
+    key(QKeySequence(Qt::Key_F8), tr("Next word to check"), [this] { spread_->text()->go_on_checking(); });
     key(QKeySequence(Qt::Key_F9), tr("Light or dark"), [this] { set_dark(!theme().dark); });
     // Letters choose tools only where nothing is typed.
     const auto on_ink = [this](int code, auto slot) {

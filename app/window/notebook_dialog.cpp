@@ -90,7 +90,7 @@ NotebookDialog::NotebookDialog(const Notebook& notebook, QWidget* parent) : QDia
     for (size_t i = 0; i < covers_.size(); ++i) covers_[i]->setChecked(kCovers[i].colour == notebook.cover);
     sheet_ = new SheetForm(*form, notebook.sheet, this);
     column_->addLayout(form);
-    column_->addWidget(remark(tr("The paper is that of pages to come.")));
+    column_->addWidget(remark(tr("The paper applies to new pages.")));
     end(tr("Save"));
 }
 

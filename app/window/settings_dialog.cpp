@@ -232,7 +232,7 @@ void SettingsDialog::add_errands() {
 
 void SettingsDialog::add_backup() {
     begin(tr("Backup"));
-    add_way(tr("Backups: folder, restore …"), tr("backup restore copy safe folder drive snapshot"), true,
+    add_way(tr("Backup …"), tr("backup restore copy safe folder drive snapshot"), true,
             [this] { emit backups_wanted(); });
 }
 

@@ -34,17 +34,17 @@
 <context>
     <name>fernleaf::BackupDesk</name>
     <message numerus="yes">
-        <source>Backed up: %n page(s).</source>
+        <source>%n page(s) backed up.</source>
         <translation>
-            <numerusform>Backed up: %n page.</numerusform>
-            <numerusform>Backed up: %n pages.</numerusform>
+            <numerusform>%n page backed up.</numerusform>
+            <numerusform>%n pages backed up.</numerusform>
         </translation>
     </message>
     <message numerus="yes">
-        <source>Restored: %n page(s).</source>
+        <source>%n page(s) restored.</source>
         <translation>
-            <numerusform>Restored: %n page.</numerusform>
-            <numerusform>Restored: %n pages.</numerusform>
+            <numerusform>%n page restored.</numerusform>
+            <numerusform>%n pages restored.</numerusform>
         </translation>
     </message>
 </context>

@@ -135,7 +135,7 @@ Result<std::optional<PageFilter>> filter_of(const std::string& key, const std::s
     if (key != "has") return std::optional<PageFilter>();
     const auto content = kContents.find(fold(value));
     if (content == kContents.end())
-        return Error{"After has: comes sound, drawing, math, table, picture or todo, not \"" + value + "\"."};
+        return Error{"After has: write sound, drawing, math, table, picture or todo, not \"" + value + "\"."};
     return std::optional(PageFilter{content->second});
 }
 
@@ -184,7 +184,7 @@ Result<Query> parse_query(std::string_view typed, int64_t now_ms) {
     if (std::ranges::all_of(query.all_of, [](const auto& list) {
             return std::ranges::any_of(list, [](const SearchItem& item) { return item.without; });
         }))
-        return Error{"Write what to look for, too, not only what to leave out."};
+        return Error{"Add a word to look for, not only words to leave out."};
     return query;
 }
 

@@ -87,7 +87,7 @@ Elements Library::listed_elements(const std::vector<ElementId>& ids) const {
 // An error when it is in the archive.
 Status Library::notebook_changeable(NotebookId notebook) const {
     Statement s = db_->prepare("SELECT 1 FROM notebook WHERE id = ? AND archived <> 0");
-    if (s.bind(notebook).step()) return Error{"This notebook is in the archive. Take it out of there to change it."};
+    if (s.bind(notebook).step()) return Error{"This notebook is archived. Take it out of the archive to change it."};
     return Done{};
 }
 

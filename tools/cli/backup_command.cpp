@@ -1,6 +1,7 @@
 // fernleaf-cli backup and restore.
 #include "store/backup.h"
 
+#include <algorithm>
 #include <cstdio>
 #include <ctime>
 #include <iomanip>
@@ -93,8 +94,16 @@ int backup_command(const BackupOptions& options) {
     }
     const auto at = moment_of(options.at);
     if (!at) return fail(at.error());
-    const auto snapshot = snapshot_at(options.in, *at);
-    if (!snapshot) return fail(snapshot.error());
+    // A folder may hold backups of several libraries; of one that is there its own are meant.
+    auto all = snapshots(options.in);
+    if (!all) return fail(all.error());
+    const bool whole = options.action == BackupAction::restore && options.notebook.empty() && options.page == 0;
+    if (!whole)
+        std::erase_if(*all, [&](const Snapshot& s) {
+            return s.library != std::filesystem::absolute(options.library).lexically_normal().filename().string();
+        });
+    const auto snapshot = std::ranges::find_if(*all, [&](const Snapshot& s) { return s.made_ms <= *at; });
+    if (snapshot == all->end()) return fail({"There is no such backup in " + options.in.string() + "."});
     const Status done = options.action == BackupAction::verify ? verify_snapshot(options.in, snapshot->name)
                                                                : restore(options, snapshot->name);
     if (!done) return fail(done.error());

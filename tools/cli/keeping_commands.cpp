@@ -184,7 +184,7 @@ int todo_command(const TodoOptions& options) {
     for (const Todo& todo : *todos) {
         const bool done = todo.line.ticked.value_or(false);
         const std::string text = todo.errand == Errand::send   ? "Send this page"
-                                 : todo.errand == Errand::todo ? "See to this page"
+                                 : todo.errand == Errand::todo ? "Follow up on this page"
                                                                : todo_text(todo.line);
         if (options.json)
             all.push_back({{"notebook", todo.notebook_title},
