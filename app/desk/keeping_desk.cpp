@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <map>
 
+#include "base/text.h"
 #include "desk/text_of.h"
 #include "render/text_look.h"
 #include "transcript/ticking.h"
@@ -152,10 +153,21 @@ void KeepingDesk::place_notebook(NotebookId notebook, FolderId folder, size_t pl
     change([this, notebook, folder, place] { return library_.place_notebook(notebook, folder, place); }, true);
 }
 
-void KeepingDesk::find_places(std::function<void(const std::vector<PagePlace>&)> then) {
+void KeepingDesk::find_places(std::function<void(const std::vector<NamedPlace>&)> then) {
     disk_.ask(
-        this, [this] { return library_.places(); },
-        [this, then = std::move(then)](const Result<std::vector<PagePlace>>& places) {
+        this,
+        [this]() -> Result<std::vector<NamedPlace>> {
+            auto places = library_.places();
+            if (!places) return places.error();
+            std::vector<NamedPlace> out;
+            for (PagePlace& place : *places) {
+                std::string notebook = fold(place.notebook_title);
+                std::string folded = fold(place.title) + " " + notebook + " " + std::to_string(place.page_number);
+                out.push_back({std::move(place), std::move(folded), std::move(notebook)});
+            }
+            return out;
+        },
+        [this, then = std::move(then)](const Result<std::vector<NamedPlace>>& places) {
             places ? then(*places) : messages_.tell_problem(places.error());
         });
 }

@@ -9,6 +9,12 @@
 
 namespace fernleaf {
 
+// A page to go to, with what is typed for it folded.
+struct NamedPlace {
+    PagePlace place;
+    std::string folded, notebook_folded;  // "press 3" goes to the third page of Press house
+};
+
 // UI thread only.
 class KeepingDesk : public Desk {
     Q_OBJECT
@@ -40,7 +46,7 @@ public:
     void place_folder(FolderId folder, FolderId parent, size_t place);
     void place_notebook(NotebookId notebook, FolderId folder, size_t place);
 
-    void find_places(std::function<void(const std::vector<PagePlace>&)> then);
+    void find_places(std::function<void(const std::vector<NamedPlace>&)> then);
     void find_todos(bool done_too, std::function<void(const std::vector<Todo>&)> then);
     // A step of undo of its page, which need not be open. ticked() tells that it is done; of the open page its reading
     // does.

@@ -91,25 +91,23 @@ GoToDialog::GoToDialog(Session& session, std::vector<Command> commands, QWidget*
     connect(field_, &QLineEdit::textChanged, this, &GoToDialog::show_matches);
     connect(list_, &QListWidget::itemClicked, this, &GoToDialog::go);
     show_matches();
-    session_.keeping().find_places([self = QPointer<GoToDialog>(this)](const std::vector<PagePlace>& places) {
+    session_.keeping().find_places([self = QPointer<GoToDialog>(this)](const std::vector<NamedPlace>& places) {
         if (self) self->add_places(places);
     });
     field_->setFocus();
 }
 
-void GoToDialog::add_places(const std::vector<PagePlace>& places) {
+void GoToDialog::add_places(const std::vector<NamedPlace>& places) {
     NotebookId before = 0;
-    for (const PagePlace& place : places) {
+    for (const auto& [place, folded, notebook_folded] : places) {
         const QString notebook = QString::fromStdString(place.notebook_title);
         if (std::exchange(before, place.notebook) != place.notebook) {
-            Entry e{notebook, tr("Notebook"), fold(place.notebook_title)};
+            Entry e{notebook, tr("Notebook"), notebook_folded};
             e.notebook = place.notebook;
             entries_.push_back(std::move(e));
         }
-        Entry e{QString::fromStdString(place.title), tr("%1, page %2").arg(notebook).arg(place.page_number), {}};
+        Entry e{QString::fromStdString(place.title), tr("%1, page %2").arg(notebook).arg(place.page_number), folded};
         if (e.name.isEmpty()) e.name = tr("Page %1").arg(place.page_number);
-        // "press 3" goes to the third page of Press house.
-        e.folded = fold(e.name.toStdString() + " " + place.notebook_title + " " + std::to_string(place.page_number));
         e.page = place.page, e.favourite = place.favourite, e.written_ms = place.written_ms;
         entries_.push_back(std::move(e));
     }

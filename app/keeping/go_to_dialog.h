@@ -40,7 +40,7 @@ private:
         bool favourite = false;
         int64_t written_ms = 0;
     };
-    void add_places(const std::vector<PagePlace>& places);
+    void add_places(const std::vector<NamedPlace>& places);
     void show_matches();
     void go(const QListWidgetItem* item);
 

@@ -331,16 +331,6 @@ Result<std::vector<Snapshot>> snapshots(const fs::path& in) {
     return out;
 }
 
-Result<Snapshot> snapshot_at(const fs::path& in, int64_t at_ms) {
-    const auto all = snapshots(in);
-    if (!all) return all.error();
-    const auto found = std::ranges::find_if(*all, [&](const Snapshot& s) { return s.made_ms <= at_ms; });
-    if (found == all->end())
-        return Error{all->empty() ? "There is no backup in " + in.string() + "."
-                                  : "There is no backup that old in " + in.string() + "."};
-    return *found;
-}
-
 Status verify_snapshot(const fs::path& in, const std::string& name, const Progress& progress,
                        const CancelToken& cancel) {
     const auto contents = contents_of(in, name);

@@ -40,9 +40,6 @@ Result<Snapshot> back_up(const Library& library, const std::filesystem::path& in
 
 // The newest first. Damaged ones are left out.
 Result<std::vector<Snapshot>> snapshots(const std::filesystem::path& in);
-// The newest that is not younger than a moment; the newest of all for the greatest.
-Result<Snapshot> snapshot_at(const std::filesystem::path& in, int64_t at_ms);
-
 // Whether all that it names is there and as it was.
 Status verify_snapshot(const std::filesystem::path& in, const std::string& name, const Progress& progress = {},
                        const CancelToken& cancel = {});

@@ -152,7 +152,6 @@ TEST_F(Backups, FoldersThatCantBeWrittenAndCancellingChangeNothing) {
     EXPECT_FALSE(back_up(*library_.library, folder_, {}, cancel.token()));
     EXPECT_TRUE(snapshots(folder_)->empty());
     EXPECT_FALSE(snapshots(other_));
-    EXPECT_FALSE(snapshot_at(folder_, INT64_MAX));
 }
 
 TEST_F(Backups, AreThinnedOutByDaysWeeksAndMonths) {
@@ -242,14 +241,6 @@ TEST_F(Backups, OfALibraryInUseAreOfOneMoment) {
     ASSERT_TRUE(restored);
     EXPECT_TRUE((*restored)->check()->empty());
     EXPECT_EQ((*restored)->load_page(page_)->strokes.size() % 2, 1U) << "the first, and edits of two";
-}
-
-TEST_F(Backups, TheNewestThatIsNotYoungerIsFound) {
-    ASSERT_TRUE(back_up(*library_.library, folder_));
-    const auto newest = snapshots(folder_)->front();
-    EXPECT_EQ(snapshot_at(folder_, newest.made_ms)->name, newest.name);
-    EXPECT_FALSE(snapshot_at(folder_, newest.made_ms - 1));
-    EXPECT_EQ(snapshot_at(folder_, INT64_MAX)->name, newest.name);
 }
 
 }  // namespace
