@@ -5,7 +5,7 @@ packages=(build-essential cmake ninja-build pkg-config qt6-base-dev qt6-svg-dev 
   libsqlite3-dev libpugixml-dev nlohmann-json3-dev libcli11-dev libpoppler-cpp-dev libsodium-dev libutf8proc-dev libdnnl-dev zlib1g-dev
   libpng-dev libturbojpeg0-dev libtiff-dev libwebp-dev libtesseract-dev tesseract-ocr-eng tesseract-ocr-deu tesseract-ocr-fra tesseract-ocr-spa libsane-dev graphviz libgiac-dev
   libsndfile1-dev libsamplerate0-dev librubberband-dev qt6-multimedia-dev
-  libgtest-dev libbenchmark-dev poppler-utils xvfb)
+  libgmime-3.0-dev libzip-dev xdg-utils libgtest-dev libbenchmark-dev poppler-utils python3 xvfb)
 style_packages=(clang clang-format clang-tidy)
 
 log=build/$name.log

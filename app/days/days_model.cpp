@@ -17,6 +17,10 @@ DaysModel::DaysModel(Session& session, QObject* parent)
             emit dataChanged(row, row);
         }
     });
+    connect(&session_.correcting(), &CorrectionDesk::corrected, this, [this] {
+        snippets_->outdated();
+        if (rows_ > 0) emit dataChanged(index(0), index(rows_ - 1));
+    });
 }
 
 void DaysModel::refresh(const DayFilter& filter) {
@@ -85,12 +89,39 @@ void DaysModel::turn(const QModelIndex& index) {
     emit dataChanged(index, index);
 }
 
+std::vector<ReadLine> DaysModel::correctable(const Snippet& snippet) {
+    std::vector<ReadLine> out;
+    for (const ReadLine& line : snippet.read.lines)
+        if (line.kind != RegionKind::math) out.push_back(line);
+    return out;
+}
+
+Qt::ItemFlags DaysModel::flags(const QModelIndex& index) const {
+    const Qt::ItemFlags usual = QAbstractListModel::flags(index);
+    const Snippet* snippet = session_.read_only() ? nullptr : snippet_at(index);
+    return snippet && !correctable(*snippet).empty() ? usual | Qt::ItemIsEditable : usual;
+}
+
+bool DaysModel::setData(const QModelIndex& index, const QVariant& said, int role) {
+    const Snippet* snippet = snippet_at(index);
+    if (role != Qt::EditRole || !snippet) return false;
+    session_.correcting().correct_lines(page_at(index)->page, correctable(*snippet),
+                                        said.toString().split(QLatin1Char('\n')));
+    return true;
+}
+
 void DaysModel::restyle() {
     snippets_->forget();
     if (rows_ > 0) emit dataChanged(index(0), index(rows_ - 1));
 }
 
 QVariant DaysModel::data(const QModelIndex& index, int role) const {
+    if (role == Qt::EditRole) {
+        QStringList lines;
+        if (const Snippet* snippet = snippet_at(index))
+            for (const ReadLine& line : correctable(*snippet)) lines << QString::fromStdString(line.text());
+        return lines.join(QLatin1Char('\n'));
+    }
     if (role != Qt::AccessibleTextRole && role != Qt::DisplayRole) return {};
     if (is_day(index))
         return QLocale().toString(QDate(1970, 1, 1).addDays(days_[day_at(index)].day), QLocale::LongFormat);

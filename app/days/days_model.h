@@ -31,6 +31,10 @@ public:
     const Snippet* snippet_at(const QModelIndex& index) const;
     bool turned(const QModelIndex& index) const;  // shows its words
     void turn(const QModelIndex& index);
+    // What is written on it can be corrected: the lines of words, as they are shown.
+    static std::vector<ReadLine> correctable(const Snippet& snippet);
+    Qt::ItemFlags flags(const QModelIndex& index) const override;
+    bool setData(const QModelIndex& index, const QVariant& said, int role) override;  // a line each
     void restyle();
 
 signals:

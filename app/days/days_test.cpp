@@ -3,6 +3,7 @@
 
 #include <QClipboard>
 #include <QGuiApplication>
+#include <QPlainTextEdit>
 #include <QSignalSpy>
 #include <QTest>
 
@@ -155,6 +156,50 @@ TEST_F(Days, KnowNumbersAndDatesInWhatWasWritten) {
     ASSERT_EQ(snippet.useful.size(), 2U);
     EXPECT_EQ(snippet.useful[0].kind, UsefulKind::telephone);
     EXPECT_EQ(snippet.useful[1].date, (Date{2026, 5, 14}));
+}
+
+TEST_F(Days, AreCorrectedWhereTheyAre) {
+    const PageId page = library_.page();
+    Stroke one = test_stroke(20, 30), two = test_stroke(60, 30);
+    one.start_ms = two.start_ms = kNoon;
+    Edit edit{"Write", {{one, two}}};
+    ASSERT_TRUE(library_->commit(page, edit));
+    Reading reading = sure_reading({"Dump", "house"});
+    for (size_t i = 0; i < 2; ++i) reading.lines[0].words[i].strokes = {edit.added.strokes[i].id};
+    ASSERT_TRUE(library_->save_reading(page, reading));
+    session_ = std::make_unique<Session>(std::move(library_.library), models_directory());
+    view_ = std::make_unique<DaysView>(*session_);
+    view_->resize(1000, 760);
+    view_->show();
+    refresh();
+    ASSERT_TRUE(page_at(1));
+    ASSERT_TRUE(wait_until([&] { return view_->days().snippet_at(row(1)) != nullptr; }));
+    view_->list()->setFocus();
+    view_->list()->setCurrentIndex(row(1));
+    const auto editor = [&] { return view_->list()->viewport()->findChild<QPlainTextEdit*>(); };
+    QTest::keyClick(view_->list(), Qt::Key_F2);
+    ASSERT_TRUE(editor());
+    EXPECT_EQ(editor()->toPlainText(), "Dump house");
+    QTest::keyClick(editor(), Qt::Key_Escape);
+    WAIT_UNTIL(!editor());
+    QTest::keyClick(view_->list(), Qt::Key_F2);
+    ASSERT_TRUE(editor());
+    editor()->setPlainText("Dump\nhouse");
+    QSignalSpy problems(&session_->messages(), &Messages::problem);
+    QTest::keyClick(editor(), Qt::Key_Return);
+    EXPECT_EQ(problems.count(), 1) << "there is one line";
+    WAIT_UNTIL(!editor());
+    QTest::keyClick(view_->list(), Qt::Key_F2);
+    editor()->setPlainText("Pump house");
+    QSignalSpy corrected(&session_->correcting(), &CorrectionDesk::corrected);
+    QTest::keyClick(editor(), Qt::Key_Return);
+    WAIT_UNTIL(corrected.count() == 1);
+    WAIT_UNTIL(view_->days().snippet_at(row(1))->text == "Pump house");
+    const auto kept = session_->library().corrections(page);
+    ASSERT_TRUE(kept);
+    ASSERT_EQ(kept->size(), 1U);
+    EXPECT_EQ(kept->front().text, "Pump");
+    EXPECT_EQ(kept->front().strokes, (std::vector<StrokeId>{edit.added.strokes[0].id}));
 }
 
 TEST_F(Days, KeysTurnCopyOpenAndLeave) {

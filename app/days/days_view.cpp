@@ -9,6 +9,7 @@
 #include <QMenu>
 #include <QMimeData>
 #include <QPainter>
+#include <QPlainTextEdit>
 #include <QScrollBar>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
@@ -127,6 +128,37 @@ public:
         painter->restore();
     }
 
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const override {
+        auto* editor = new QPlainTextEdit(parent);
+        editor->setFont(face(kTextFace, 15));
+        editor->setAccessibleName(tr("What is written here"));
+        editor->setTabChangesFocus(true);
+        return editor;
+    }
+    void setEditorData(QWidget* editor, const QModelIndex& index) const override {
+        static_cast<QPlainTextEdit*>(editor)->setPlainText(index.data(Qt::EditRole).toString());
+    }
+    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const override {
+        model->setData(index, static_cast<QPlainTextEdit*>(editor)->toPlainText(), Qt::EditRole);
+    }
+    void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option, const QModelIndex&) const override {
+        const QRect whole = card(option.rect).adjusted(2, 2, -2, -kFootPx - 4);
+        editor->setGeometry(whole.adjusted(whole.width() / 2, 0, 0, 0));  // the ink stays in sight
+    }
+    // Enter is done, as in a line: lines are neither added nor taken out.
+    bool eventFilter(QObject* object, QEvent* event) override {
+        if (event->type() == QEvent::KeyPress) {
+            const int key = static_cast<QKeyEvent*>(event)->key();
+            if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+                auto* editor = static_cast<QWidget*>(object);
+                emit commitData(editor);
+                emit closeEditor(editor);
+                return true;
+            }
+        }
+        return QStyledItemDelegate::eventFilter(object, event);
+    }
+
 private:
     void paint_day(QPainter* painter, const QRect& row, const QModelIndex& index) const {
         const Theme& t = theme();
@@ -154,7 +186,11 @@ private:
         if (!page) return;
         const Snippet* snippet = model_.snippet_at(index);
         const QRect inner = c.adjusted(kInsetPx, kInsetPx, -kInsetPx, -kInsetPx - kFootPx);
-        if (snippet && model_.turned(index)) {
+        if (snippet && option.state & QStyle::State_Editing && !snippet->picture.isNull()) {
+            const QSizeF size = snippet->picture.deviceIndependentSize();
+            const double scale = std::min(1.0, (c.width() / 2.0 - 2 * kInsetPx) / size.width());
+            painter->drawImage(QRectF(inner.topLeft(), size * scale), snippet->picture);
+        } else if (snippet && model_.turned(index)) {
             painter->setFont(face(kTextFace, 15));
             painter->setPen(snippet->text.isEmpty() ? t.quiet_text : t.text);
             painter->drawText(inner, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
@@ -386,6 +422,13 @@ void DaysView::copy(const QModelIndex& index) {
     session_.messages().tell(snippet->text.isEmpty() ? tr("Copied as a picture.") : tr("Copied."));
 }
 
+void DaysView::correct(const QModelIndex& index) {
+    if (!(model_.flags(index) & Qt::ItemIsEditable)) return;
+    list_->scrollTo(index);
+    list_->setCurrentIndex(index);
+    list_->edit(index);
+}
+
 void DaysView::listen(const QModelIndex& index) {
     const DayPage* page = model_.page_at(index);
     if (!page || !page->sound) return;
@@ -402,6 +445,8 @@ void DaysView::offer(const QModelIndex& at_row, const QPoint& at) {
     if (page->sound) menu.addAction(tr("Play"), this, [this, index] { listen(index); });
     menu.addAction(model_.turned(index) ? tr("Show the ink") : tr("Show what it says"), this,
                    [this, index] { model_.turn(index); });
+    if (model_.flags(at_row) & Qt::ItemIsEditable)
+        menu.addAction(tr("Correct …  (F2)"), this, [this, index] { correct(index); });
     menu.addAction(tr("Copy"), this, [this, index] { copy(index); });
     if (const Snippet* snippet = model_.snippet_at(at_row)) {
         if (!snippet->useful.empty()) menu.addSeparator();
@@ -429,6 +474,10 @@ bool DaysView::eventFilter(QObject* object, QEvent* event) {
         }
         if (object == list_ && key->key() == Qt::Key_Space) {
             model_.turn(list_->currentIndex());
+            return true;
+        }
+        if (object == list_ && key->key() == Qt::Key_F2) {
+            correct(list_->currentIndex());
             return true;
         }
         if (object == list_ && key->key() == Qt::Key_P) {

@@ -46,6 +46,7 @@ private:
     void show_strip();
     void open(const QModelIndex& index);
     void copy(const QModelIndex& index);
+    void correct(const QModelIndex& index);
     void offer(const QModelIndex& index, const QPoint& at);
 
     Session& session_;

@@ -14,6 +14,7 @@
 #include "reading/reader.h"
 #include "render/formula_setting.h"
 #include "render/text_look.h"
+#include "transcript/line_correction.h"
 
 namespace fernleaf {
 namespace {
@@ -98,6 +99,40 @@ void CorrectionDesk::keep_corrections(const char* label, std::vector<Correction>
     Edit edit{label};
     edit.corrections_added = std::move(corrections);
     editing_.change(std::move(edit));
+}
+
+void CorrectionDesk::correct_lines(PageId page, const std::vector<ReadLine>& lines, const QStringList& said) {
+    if (!editing_.may_change()) return;
+    if (said.size() != std::ssize(lines))
+        return messages_.tell_problem(tr("Keep each line on a line of its own. Nothing was changed."));
+    Edit edit{"Correct"};
+    for (qsizetype i = 0; i < said.size(); ++i) {
+        auto found = corrections_of(lines[static_cast<size_t>(i)], said[i].toStdString());
+        if (!found) return messages_.tell_problem(found.error());
+        std::ranges::move(*found, std::back_inserter(edit.corrections_added));
+    }
+    if (edit.corrections_added.empty()) return;
+    if (document_.is_open(page)) {
+        editing_.change(std::move(edit));
+        readings_.save_now();
+        disk_.ask(  // when that is done
+            this, []() -> Status { return Done{}; }, [this, page](const Status&) { emit corrected(page); });
+        return;
+    }
+    disk_.ask(
+        this,
+        [this, page, edit]() mutable -> Status {
+            if (Status kept = library_.commit(page, edit); !kept) return kept;
+            auto reading = library_.reading(page);
+            if (!reading) return reading.error();
+            apply_corrections(*reading, edit.corrections_added);
+            return library_.save_reading(page, *reading, kNotWhole);
+        },
+        [this, page](const Status& kept) {
+            if (!kept) return messages_.tell_problem(kept.error());
+            readings_.read_later({page});
+            emit corrected(page);
+        });
 }
 
 void CorrectionDesk::open_next_unsure() {

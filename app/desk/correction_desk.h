@@ -3,6 +3,7 @@
 
 #include <QObject>
 #include <QString>
+#include <QStringList>
 #include <optional>
 #include <vector>
 
@@ -30,6 +31,9 @@ public:
     void say_kind(const std::vector<StrokeId>& strokes, InkClass kind);
     // A figure is of another kind; without one it is left as ink.
     void say_shape(ReadPlace place, std::optional<ShapeKind> kind);
+    // Lines of a page, which need not be open, say what was typed for each: a step of undo of that page. corrected()
+    // tells that it is done.
+    void correct_lines(PageId page, const std::vector<ReadLine>& lines, const QStringList& said);
     // Opens the notebook's next page that has unsure words; next_unsure_page() tells which, or 0 for none at all.
     void open_next_unsure();
     // Lets the reader learn from the open page, which was copied from lines_to_copy().
@@ -38,6 +42,7 @@ public:
 signals:
     void next_unsure_page(PageId page);
     void page_wanted(PageId page);
+    void corrected(PageId page);
 
 private:
     // Whether a place is no formula.

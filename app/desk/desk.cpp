@@ -13,9 +13,11 @@ void Desk::change_notebook(const QString& label,
     tasks_.run(label, [this, edit_of, done, notebook = document_.notebook().id](const CancelToken& cancel,
                                                                                 const Progress& progress) {
         disk_.wait_idle();
-        const auto infos = library_.pages(notebook);
+        auto infos = library_.pages(notebook);
         NotebookChange out;
         if (!infos) out.failure = text_of(infos.error());
+        // Those of others that it shows, too, are not its own.
+        if (infos) std::erase_if(*infos, [&](const PageInfo& info) { return info.notebook != notebook; });
         const size_t count = infos ? infos->size() : 0;
         for (size_t i = 0; i < count && !cancel.cancelled() && out.failure.isEmpty(); ++i) {
             const PageId id = (*infos)[i].id;

@@ -12,6 +12,7 @@ namespace fernleaf {
 namespace {
 
 constexpr char kBinDays[] = "bin/days";
+constexpr int kAtTheEnd = 1 << 20;
 
 }  // namespace
 
@@ -68,10 +69,9 @@ void LibraryModel::open_where_left(PageId page, NotebookId otherwise) {
 
 void LibraryModel::open_neighbour(int offset) {
     if (!document_.page()) return;
-    const PageInfo& here = document_.page()->info;
     disk_.ask(
-        this, [this, notebook = here.notebook] { return library_.pages(notebook); },
-        [this, offset, id = here.id](const Result<std::vector<PageInfo>>& pages) {
+        this, [this, notebook = open_notebook_.load()] { return library_.pages(notebook); },
+        [this, offset, id = document_.page()->info.id](const Result<std::vector<PageInfo>>& pages) {
             if (!pages) return messages_.tell_problem(pages.error());
             const auto open = std::ranges::find(*pages, id, &PageInfo::id);
             const auto there = open - pages->begin() + offset;
@@ -118,12 +118,16 @@ void LibraryModel::change_notebook(const Notebook& notebook) {
 
 void LibraryModel::add_page() {
     if (!document_.page() || !editing_.may_change_page()) return;
+    const bool in_sheaf = document_.sheaf().has_value();
+    const int number = in_sheaf ? kAtTheEnd : document_.page()->info.number + 1;
     disk_.ask(
         this,
-        [this, notebook = document_.notebook(), number = document_.page()->info.number + 1]() -> Result<PageId> {
-            auto page = library_.add_page(notebook.id, PageInfo{notebook.sheet});
+        [this, listed = open_notebook_.load(), number]() -> Result<PageId> {
+            const auto notebook = library_.notebook(listed);
+            if (!notebook) return notebook.error();
+            auto page = library_.add_page(listed, PageInfo{notebook->sheet});
             if (!page) return page;
-            if (Status status = library_.move_page(*page, notebook.id, number); !status) return status.error();
+            if (Status status = library_.move_page(*page, listed, number); !status) return status.error();
             return page;
         },
         [this](const Result<PageId>& page) {
@@ -151,7 +155,7 @@ void LibraryModel::move_page(PageId page, NotebookId notebook, int number) {
               [this, page, notebook] {
                   if (!document_.page()) return;
                   // In the other notebook's languages.
-                  if (notebook != document_.notebook().id) readings_.read_later({page});
+                  if (notebook != open_notebook_) readings_.read_later({page});
                   emit page_wanted(document_.page()->info.id);  // numbers have changed
               });
 }
@@ -167,12 +171,11 @@ void LibraryModel::copy_page(PageId page, NotebookId notebook, int number) {
         },
         [this, copy, notebook] {
             readings_.read_later({*copy});
-            if (document_.page())
-                emit page_wanted(notebook == document_.notebook().id ? *copy : document_.page()->info.id);
+            if (document_.page()) emit page_wanted(notebook == open_notebook_ ? *copy : document_.page()->info.id);
         });
 }
 
-void LibraryModel::gather(const std::vector<PageId>& pages) {
+void LibraryModel::gather(const std::vector<PageId>& pages, Gather as) {
     if (pages.empty()) return;
     struct Gathered {
         NotebookId notebook = 0;
@@ -181,7 +184,7 @@ void LibraryModel::gather(const std::vector<PageId>& pages) {
     auto made = std::make_shared<Gathered>();
     const QString title = tr("Sheaf, %1").arg(QLocale().toString(QDate::currentDate(), QLocale::ShortFormat));
     pages_job(
-        [this, pages, made, title = title.toStdString()]() -> Status {
+        [this, pages, made, as, title = title.toStdString()]() -> Status {
             const auto first = library_.load_page(pages.front());
             if (!first) return first.error();
             auto like = library_.notebook(first->info.notebook);
@@ -190,6 +193,11 @@ void LibraryModel::gather(const std::vector<PageId>& pages) {
             const auto notebook = library_.add_notebook(*like);
             if (!notebook) return notebook.error();
             made->notebook = *notebook;
+            if (as == Gather::same_pages) {
+                made->pages = pages;
+                const auto shown = library_.show_in(*notebook, pages);
+                return shown ? Status(Done{}) : shown.error();
+            }
             for (const PageId page : pages) {
                 const auto copy = library_.copy_page(page, *notebook, static_cast<int>(made->pages.size()) + 1);
                 if (!copy) {
@@ -200,8 +208,9 @@ void LibraryModel::gather(const std::vector<PageId>& pages) {
             }
             return Done{};
         },
-        [this, made] {
-            readings_.read_later(made->pages);
+        [this, made, as] {
+            if (as == Gather::copies) readings_.read_later(made->pages);
+            open_notebook_ = made->notebook;
             emit page_wanted(made->pages.front());
             messages_.tell_undoable(
                 tr("%n page(s) gathered into a sheaf.", nullptr, static_cast<int>(made->pages.size())),
@@ -209,35 +218,75 @@ void LibraryModel::gather(const std::vector<PageId>& pages) {
         });
 }
 
-void LibraryModel::bin_pages(const std::vector<PageId>& pages) {
-    auto next = std::make_shared<PageId>(0);
-    const PageId open = document_.page() ? document_.page()->info.id : 0;
+void LibraryModel::show_in(NotebookId sheaf, const std::vector<PageId>& pages) {
+    auto fresh = std::make_shared<std::vector<PageId>>();
     pages_job(
-        [this, pages, open, notebook = document_.notebook(), next]() -> Status {
+        [this, sheaf, pages, fresh]() -> Status {
+            auto shown = library_.show_in(sheaf, pages);
+            if (!shown) return shown.error();
+            *fresh = *std::move(shown);
+            return Done{};
+        },
+        [this, sheaf, fresh] {
+            if (fresh->empty()) return messages_.tell(tr("These pages are in that notebook already."));
+            messages_.tell_undoable(
+                tr("%n page(s) now also in that notebook.", nullptr, static_cast<int>(fresh->size())),
+                [this, sheaf, fresh] {
+                    pages_job([this, sheaf, fresh] { return library_.show_no_more(sheaf, *fresh); }, [] {});
+                });
+        });
+}
+
+void LibraryModel::bin_pages(const std::vector<PageId>& pages) {
+    struct Gone {
+        PageId next = 0;
+        std::vector<PageId> own, shown;  // into the bin; out of the sheaf
+    };
+    auto out = std::make_shared<Gone>();
+    const PageId open = document_.page() ? document_.page()->info.id : 0;
+    const NotebookId listed = open_notebook_;
+    pages_job(
+        [this, pages, open, listed, out]() -> Status {
             const auto gone = [&](PageId id) { return std::ranges::find(pages, id) != pages.end(); };
-            const auto before = library_.pages(notebook.id);
+            const auto before = library_.pages(listed);
             if (!before) return before.error();
+            PageId* next = &out->next;
             const auto here = std::ranges::find(*before, open, &PageInfo::id);
             // The open page, or the first that stays after it, or the last before it.
             for (auto at = here; at != before->end() && *next == 0; ++at)
                 if (!gone(at->id)) *next = at->id;
             for (auto at = here; at != before->begin() && *next == 0;)
                 if (!gone((--at)->id)) *next = at->id;
-            for (const PageId page : pages)
+            for (const PageId page : pages) {
+                const auto info = std::ranges::find(*before, page, &PageInfo::id);
+                const bool shown = info != before->end() && info->notebook != listed;
+                (shown ? out->shown : out->own).push_back(page);
+            }
+            if (Status status = library_.show_no_more(listed, out->shown); !status) return status;
+            for (const PageId page : out->own)
                 if (Status status = library_.bin_page(page); !status) return status;
             if (*next != 0) return Done{};
             // A notebook has a page at least.
-            const auto fresh = library_.add_page(notebook.id, PageInfo{notebook.sheet});
+            const auto notebook = library_.notebook(listed);
+            if (!notebook) return notebook.error();
+            const auto fresh = library_.add_page(listed, PageInfo{notebook->sheet});
             if (!fresh) return fresh.error();
             *next = *fresh;
             return Done{};
         },
-        [this, next, pages] {
-            emit page_wanted(*next);
-            std::vector<Binned> back;
-            for (const PageId page : pages) back.push_back({0, page});
-            messages_.tell_undoable(tr("%n page(s) are in the bin.", nullptr, static_cast<int>(pages.size())),
-                                    [this, back] { restore(back); });
+        [this, out, listed] {
+            emit page_wanted(out->next);
+            const auto put_back = [this, out, listed] {
+                if (!out->shown.empty()) show_in(listed, out->shown);
+                std::vector<Binned> back;
+                for (const PageId page : out->own) back.push_back({0, page});
+                if (!back.empty()) restore(back);
+            };
+            const int binned = static_cast<int>(out->own.size());
+            messages_.tell_undoable(binned > 0 ? tr("%n page(s) are in the bin.", nullptr, binned)
+                                               : tr("%n page(s) taken out of this notebook; still in their own.",
+                                                    nullptr, static_cast<int>(out->shown.size())),
+                                    put_back);
         });
 }
 

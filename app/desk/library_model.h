@@ -39,8 +39,12 @@ public:
     void add_page();  // after the open one
     void move_page(PageId page, NotebookId notebook, int number);
     void copy_page(PageId page, NotebookId notebook, int number);
-    // Copies of pages, from whatever notebooks, in a new one: a sheaf.
-    void gather(const std::vector<PageId>& pages);
+    // Pages, from whatever notebooks, in a new one, a sheaf: copies of them, or the same pages in two places.
+    enum class Gather { copies, same_pages };
+    void gather(const std::vector<PageId>& pages, Gather as);
+    // A notebook shows pages of others, too.
+    void show_in(NotebookId sheaf, const std::vector<PageId>& pages);
+    // Those that the listed notebook only shows are taken out of it.
     void bin_pages(const std::vector<PageId>& pages);
     void bin_notebook(NotebookId notebook);
     // Into the archive, where it can only be read, or out of it.

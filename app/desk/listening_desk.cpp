@@ -23,6 +23,7 @@ ListeningDesk::ListeningDesk(const DeskParts& parts, TracksDesk& tracks, QObject
     timer_.setTimerType(Qt::PreciseTimer);
     connect(&timer_, &QTimer::timeout, this, &ListeningDesk::tick);
     connect(&document_, &PageDocument::opened, this, [this] {
+        former_.clear();
         if (page_replay_) return close();  // it was of another page
         make_replay();
     });
@@ -48,6 +49,7 @@ int64_t ListeningDesk::length_ms() const {
 void ListeningDesk::play_track(TrackId id, int64_t position_ms) {
     const VoiceTrack* known = tracks_.track(id);
     if (!known || known->pieces.empty()) return;
+    if (track_ && track_->id == id) end_matching(false);
     if (track_ && *track_ == *known) {
         seek(position_ms);
         return set_playing(true);
@@ -66,7 +68,6 @@ void ListeningDesk::play_track(TrackId id, int64_t position_ms) {
     struct Found {
         std::string levels;
         std::vector<Silence> silences;
-        std::vector<WrittenMoment> moments;
     };
     disk_.ask(
         this,
@@ -81,14 +82,6 @@ void ListeningDesk::play_track(TrackId id, int64_t position_ms) {
             Found out;
             out.levels = track_levels(track, of_sound);
             out.silences = silences(out.levels, kLeastSilenceMs);
-            int64_t from = INT64_MAX, to = 0;
-            for (const TrackPiece& p : track.pieces) {
-                from = std::min(from, p.began_ms - kTieSlackMs);
-                to = std::max(to, p.began_ms + p.length_ms + kTieSlackMs);
-            }
-            auto moments = library_.written_between(from, to);
-            if (!moments) return moments.error();
-            out.moments = *std::move(moments);
             if (failed) return *failed;
             return out;
         },
@@ -98,7 +91,23 @@ void ListeningDesk::play_track(TrackId id, int64_t position_ms) {
             levels_ = std::move(found->levels);
             silences_ = std::move(found->silences);
             if (skips_) player_->skip(silences_);
-            found_written(found->moments);
+            emit changed();
+        });
+    find_written();
+}
+
+void ListeningDesk::find_written() {
+    int64_t from = INT64_MAX, to = 0;
+    for (const TrackPiece& p : track_->pieces) {
+        from = std::min(from, p.began_ms - kTieSlackMs);
+        to = std::max(to, p.began_ms + p.length_ms + kTieSlackMs);
+    }
+    disk_.ask(
+        this, [this, from, to] { return library_.written_between(from, to); },
+        [this, pieces = track_->pieces](const Result<std::vector<WrittenMoment>>& moments) {
+            if (!track_ || track_->pieces != pieces) return;
+            if (!moments) return messages_.tell_problem(moments.error());
+            found_written(*moments);
         });
 }
 
@@ -117,12 +126,19 @@ void ListeningDesk::found_written(const std::vector<WrittenMoment>& moments) {
 }
 
 void ListeningDesk::play_from(int64_t when_ms) {
+    if (matching_) {
+        const auto position = position_of(*track_, when_ms);
+        if (!position) return;
+        seek(*position - kBeforeStrokeMs);
+        return set_playing(true);
+    }
     const VoiceTrack* track = tracks_.track_of(when_ms);
     if (!track) return;
     play_track(track->id, std::max<int64_t>(0, *position_of(*track, when_ms) - kBeforeStrokeMs));
 }
 
 void ListeningDesk::go_to(int64_t when_ms) {
+    if (matching_) return try_shift(when_ms - when_at(*track_, position_ms_));
     if (track_) return play_from(when_ms);
     if (!replay_) return;
     const auto found = std::ranges::find_if(
@@ -133,37 +149,91 @@ void ListeningDesk::go_to(int64_t when_ms) {
 }
 
 void ListeningDesk::replay_page() {
-    if (!document_.page() || document_.page()->strokes.empty())
-        return messages_.tell(tr("There is no ink on this page to replay."));
+    bool any = document_.page() && !document_.page()->strokes.empty();
+    if (document_.page())
+        for_each_element(*document_.page(), [&]<typename E>(const E& e) {
+            if constexpr (FromInk<E>) any = any || !e.ink.empty();
+        });
+    if (!any) return messages_.tell(tr("There is no ink on this page to replay."));
     close();
     page_replay_ = true;
     opened_ms_ = now_ms();
     make_replay();
-    written_at_.clear();
-    for (const ReplayStroke& s : replay_->strokes) written_at_.push_back(s.begin_ms);
     emit opened();
     set_playing(true);
 }
 
+void ListeningDesk::begin_matching() {
+    if (!track_ || matching_ || !editing_.may_change()) return;
+    matching_ = true;
+    emit changed();
+}
+
+void ListeningDesk::try_shift(int64_t by_ms) {
+    if (!matching_ || by_ms == 0) return;
+    track_ = shifted(*std::move(track_), by_ms);
+    tried_shift_ms_ += by_ms;
+    make_replay();
+    find_written();
+    emit changed();
+}
+
+void ListeningDesk::end_matching(bool keep) {
+    if (!std::exchange(matching_, false)) return;
+    const int64_t by = std::exchange(tried_shift_ms_, 0);
+    if (keep && by != 0) {
+        tracks_.shift(track_->id, by);
+    } else if (by != 0) {
+        track_ = shifted(*std::move(track_), -by);
+        make_replay();
+        find_written();
+    }
+    emit changed();
+}
+
 void ListeningDesk::close() {
     if (!open()) return;
+    end_matching(false);
     timer_.stop();
     stop_output();
     player_.reset();
     track_.reset();
     page_replay_ = false, playing_ = false;
     replay_.reset();
-    strokes_.clear();
+    strokes_.clear(), made_into_.clear(), made_.clear();
     levels_.clear(), silences_.clear(), moments_.clear(), written_at_.clear();
     position_ms_ = 0, speed_ = 1, turned_to_ = 0;
     emit opened();
 }
 
+// Of what stands on the page and was made from ink: that ink, where it would stand now.
+void ListeningDesk::add_former_ink() {
+    std::vector<StrokeId> unknown;
+    for_each_element(*document_.page(), [&]<typename E>(const E& e) {
+        if constexpr (FromInk<E>)
+            for (const StrokeId id : e.ink) {
+                const auto [known, fresh] = former_.try_emplace(id);
+                if (fresh) unknown.push_back(id);
+                if (!known->second) continue;
+                strokes_.push_back(transformed(*known->second, e.transform_since_set));
+                made_into_.push_back(e.id);
+            }
+    });
+    if (unknown.empty()) return;
+    tracks_.find_begun(unknown, [this, page = document_.page()->info.id](const std::vector<Stroke>& strokes) {
+        if (!document_.is_open(page)) return;
+        for (const Stroke& s : strokes) former_[s.id] = s;
+        if (open() && !strokes.empty()) make_replay();
+    });
+}
+
 void ListeningDesk::make_replay() {
     replay_.reset();
-    strokes_.clear();
+    strokes_.clear(), made_into_.clear(), made_.clear();
     if (!open() || !document_.page()) return;
     strokes_ = document_.page()->strokes;
+    made_into_.resize(strokes_.size());
+    add_former_ink();
     std::vector<const Stroke*> pointers;
     for (const Stroke& s : strokes_) pointers.push_back(&s);
     replay_ = track_ ? replay_of(pointers, *track_) : replay_of(pointers);
@@ -175,6 +245,20 @@ void ListeningDesk::make_replay() {
     }
     std::ranges::stable_sort(replay_->strokes, {}, &ReplayStroke::begin_ms);
     if (!track_) replay_->length_ms = until;
+    for (const ReplayStroke& s : replay_->strokes) {
+        const ElementId into = made_into(s);
+        if (into == 0) continue;
+        const auto known = std::ranges::find(made_, into, &Made::element);
+        if (known == made_.end())
+            made_.push_back({into, s.end_ms});
+        else
+            known->there_ms = std::max(known->there_ms, s.end_ms);
+    }
+    std::ranges::sort(made_, {}, &Made::there_ms);
+    if (page_replay_) {
+        written_at_.clear();
+        for (const ReplayStroke& s : replay_->strokes) written_at_.push_back(s.begin_ms);
+    }
     // A page that was not written on while a track was heard stays as it is.
     const auto comes = [&](const ReplayStroke& s) { return s.end_ms >= 0 && s.begin_ms <= replay_->length_ms; };
     if (track_ && std::ranges::none_of(replay_->strokes, comes)) replay_.reset();
@@ -283,16 +367,18 @@ void ListeningDesk::set_skips_silence(bool skips) {
 
 void ListeningDesk::tracks_changed() {
     if (!track_) return;
-    const VoiceTrack* now = tracks_.track(track_->id);
-    if (!now || now->pieces.empty()) return close();
-    if (now->pieces == track_->pieces) {
-        track_ = *now;  // another name, other bookmarks
+    const VoiceTrack* known = tracks_.track(track_->id);
+    if (!known || known->pieces.empty()) return close();
+    const VoiceTrack now = shifted(*known, tried_shift_ms_);
+    if (now.pieces == track_->pieces) {
+        track_ = now;  // another name, other bookmarks
         return emit changed();
     }
+    end_matching(false);
     // Trimmed, joined, shifted or longer: what was heard last is heard next.
     const int64_t when = when_at(*track_, position_ms_);
     const bool played = playing_;
-    const VoiceTrack fresh = *now;
+    const VoiceTrack fresh = *known;
     play_track(fresh.id, position_after(fresh, when));
     if (!played) set_playing(false);
 }

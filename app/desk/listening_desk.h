@@ -7,6 +7,7 @@
 #include <QTimer>
 #include <memory>
 #include <optional>
+#include <unordered_map>
 
 #include "desk/desk.h"
 #include "desk/play_thread.h"
@@ -38,6 +39,14 @@ public:
     void replay_page();
     void close();
 
+    // Moving the open track against what was written, by ear: what is tried is heard and seen at once, and the track
+    // is changed only when it is kept. While matching, going to what was written says that this is heard now.
+    bool matching() const { return matching_; }
+    void begin_matching();
+    void try_shift(int64_t by_ms);  // more
+    int64_t tried_shift_ms() const { return tried_shift_ms_; }
+    void end_matching(bool keep);
+
     bool open() const { return track_ || page_replay_; }
     const VoiceTrack* track() const { return track_ ? &*track_ : nullptr; }
     bool playing() const { return playing_; }
@@ -56,6 +65,15 @@ public:
     // How the open page's strokes stand on the clock; null when nothing is open, or none of them is of this page.
     const Replay* replay() const { return replay_ ? &*replay_ : nullptr; }
     const Stroke& replayed(const ReplayStroke& stroke) const { return strokes_[stroke.index]; }
+    // What was set in type or drawn fair is played as the ink it was made from, and is there itself once that is
+    // written. In the order in which they come; others are always there.
+    struct Made {
+        ElementId element = 0;
+        int64_t there_ms = 0;
+    };
+    const std::vector<Made>& made() const { return made_; }
+    // What a stroke was made into; 0: it stands on the page itself.
+    ElementId made_into(const ReplayStroke& stroke) const { return made_into_[stroke.index]; }
 
 signals:
     void opened();   // or closed
@@ -70,6 +88,8 @@ private:
     void moved_to(int64_t position_ms);
     void turn_to(int64_t when_ms);
     void make_replay();
+    void add_former_ink();
+    void find_written();
     void found_written(const std::vector<WrittenMoment>& moments);
     void tracks_changed();
     const SoundDevices& devices();
@@ -83,7 +103,10 @@ private:
     std::vector<WrittenMoment> moments_;  // while the open track was heard
     std::vector<int64_t> written_at_;
     PageId turned_to_ = 0;         // by itself
-    std::vector<Stroke> strokes_;  // of the open page
+    std::vector<Stroke> strokes_;  // of the open page, and the ink that what stands there was made from
+    std::vector<ElementId> made_into_;
+    std::vector<Made> made_;
+    std::unordered_map<StrokeId, std::optional<Stroke>> former_;  // of the open page; nothing: asked for
     std::optional<Replay> replay_;
     std::unique_ptr<PlayThread> player_;
     std::unique_ptr<SoundOutput> output_;
@@ -92,6 +115,8 @@ private:
     QElapsedTimer heard_out_;  // since all was pulled
     int64_t began_at_ms_ = 0, opened_ms_ = 0;
     bool playing_ = false, skips_ = false, told_silent_ = false;
+    bool matching_ = false;
+    int64_t tried_shift_ms_ = 0;  // of the open track against the one that is kept
     double speed_ = 1;
     int64_t position_ms_ = 0;
 };

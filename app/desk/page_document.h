@@ -13,6 +13,13 @@
 namespace fernleaf {
 
 // UI thread only; knows neither disk nor reader.
+// Where the open page stands in a notebook that shows it besides its own: a sheaf.
+struct InSheaf {
+    NotebookId notebook = 0;
+    std::string title;
+    int number = 0, pages = 0;
+};
+
 class PageDocument : public QObject {
     Q_OBJECT
 
@@ -39,6 +46,9 @@ public:
     void set_undo_state(UndoState state);
     void set_title(const std::string& title);
     void set_notebook(const Notebook& notebook);
+    // The notebook whose pages are listed, where that is not the page's own.
+    const std::optional<InSheaf>& sheaf() const { return sheaf_; }
+    void set_sheaf(const std::optional<InSheaf>& sheaf) { sheaf_ = sheaf; }
     // The paper whose pages a pen tells apart that the notebook is of; nothing: of any.
     const std::optional<AddressedBook>& book() const { return book_; }
     void set_book(const std::optional<AddressedBook>& book) { book_ = book; }
@@ -58,6 +68,7 @@ signals:
 private:
     std::optional<Page> page_;
     Notebook notebook_;
+    std::optional<InSheaf> sheaf_;
     std::optional<AddressedBook> book_;
     std::optional<PageAddress> address_;
     int pages_in_notebook_ = 0;

@@ -22,7 +22,23 @@ struct Session::Loaded {
     int pages = 0;
     std::optional<AddressedBook> book;
     std::optional<PageAddress> address;
+    std::optional<InSheaf> sheaf;
 };
+
+namespace {
+
+// Where a page stands in a notebook that shows it besides its own.
+Result<std::optional<InSheaf>> place_in_sheaf(const Library& library, NotebookId sheaf, const PageInfo& page) {
+    if (sheaf == 0 || sheaf == page.notebook) return std::optional<InSheaf>();
+    const auto pages = library.pages(sheaf);
+    if (!pages) return pages.error();
+    const auto found = std::ranges::find(*pages, page.id, &PageInfo::id);
+    const auto notebook = library.notebook(sheaf);
+    if (found == pages->end() || !notebook) return std::optional<InSheaf>();
+    return std::optional(InSheaf{sheaf, notebook->title, found->number, static_cast<int>(pages->size())});
+}
+
+}  // namespace
 
 Session::Session(std::unique_ptr<Library> library, std::filesystem::path models, QObject* parent)
     : QObject(parent),
@@ -48,6 +64,7 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     stamps_ = std::make_unique<StampsDesk>(parts);
     pictures_ = std::make_unique<PictureDesk>(parts);
     transfers_ = std::make_unique<Transfers>(parts);
+    mail_ = std::make_unique<MailDesk>(parts);
     intake_ = std::make_unique<IntakeDesk>(parts);
     pens_ = std::make_unique<PenDesk>(parts);
     recording_ = std::make_unique<RecordingDesk>(parts);
@@ -88,8 +105,11 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     });
     connect(pens_.get(), &PenDesk::page_wanted, this, &Session::open_page);
     connect(pens_.get(), &PenDesk::errands_ticked, keeping_.get(), &KeepingDesk::run_errands);
+    connect(pens_.get(), &PenDesk::errands_ticked, mail_.get(), &MailDesk::mail_errands);
+    connect(mail_.get(), &MailDesk::sent, keeping_.get(), &KeepingDesk::ticked);
     model_->tidy_bin();
     keeping_->run_errands();  // that came while no window was open
+    mail_->mail_errands();
     connect(pens_.get(), &PenDesk::pages_changed, model_.get(), &LibraryModel::refresh);
     connect(recording_.get(), &RecordingDesk::kept, tracks_.get(), &TracksDesk::refresh);
     connect(model_.get(), &LibraryModel::tracks_restored, tracks_.get(), &TracksDesk::refresh);
@@ -119,7 +139,7 @@ void Session::open_page(PageId id) {
     wanted_page_ = id;
     disk_->ask(
         this,
-        [this, id]() -> Result<Loaded> {
+        [this, id, listed = model_->open_notebook_id()]() -> Result<Loaded> {
             auto page = library_->load_page(id);
             if (!page) return page.error();
             auto reading = library_->reading(id);
@@ -136,6 +156,8 @@ void Session::open_page(PageId id) {
             if (!books) return books.error();
             const auto address = library_->address_of(id);
             if (!address) return address.error();
+            auto sheaf = place_in_sheaf(*library_, listed, page->info);
+            if (!sheaf) return sheaf.error();
             const auto book = std::ranges::find(*books, page->info.notebook, &AddressedBook::notebook);
             auto mirror = std::make_shared<Page>(*page);
             return Loaded{*std::move(page),
@@ -146,7 +168,8 @@ void Session::open_page(PageId id) {
                           *std::move(notebook),
                           static_cast<int>(pages->size()),
                           book == books->end() ? std::nullopt : std::optional(*book),
-                          *address};
+                          *address,
+                          *std::move(sheaf)};
         },
         [this, id, edition = document_.edition()](Result<Loaded>& loaded) {
             if (!loaded) return messages_.tell_problem(loaded.error());
@@ -169,8 +192,10 @@ void Session::page_loaded(Loaded& loaded) {
         loaded.corrections.insert(loaded.corrections.end(), added.begin(), added.end());
     }
     const size_t damaged = loaded.page.damaged;
-    const bool other_notebook = model_->open_notebook_id() != loaded.notebook.id;
-    model_->set_open_notebook(loaded.notebook.id);
+    const NotebookId listed = loaded.sheaf ? loaded.sheaf->notebook : loaded.notebook.id;
+    const bool other_notebook = model_->open_notebook_id() != listed;
+    model_->set_open_notebook(listed);
+    document_.set_sheaf(loaded.sheaf);
     document_.set_book(loaded.book);
     document_.set_address(loaded.address);
     document_.open(std::move(loaded.page), std::move(loaded.notebook), loaded.pages, std::move(loaded.undo_state));

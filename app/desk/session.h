@@ -19,6 +19,7 @@
 #include "desk/keeping_desk.h"
 #include "desk/library_model.h"
 #include "desk/listening_desk.h"
+#include "desk/mail_desk.h"
 #include "desk/math_desk.h"
 #include "desk/messages.h"
 #include "desk/page_document.h"
@@ -66,6 +67,7 @@ public:
     StampsDesk& stamps() { return *stamps_; }
     PictureDesk& pictures() { return *pictures_; }
     Transfers& transfers() { return *transfers_; }
+    MailDesk& mail() { return *mail_; }
     TeachingDesk& teaching() { return *teaching_; }
     IntakeDesk& intake() { return *intake_; }
     PenDesk& pens() { return *pens_; }
@@ -110,6 +112,7 @@ private:
     std::unique_ptr<StampsDesk> stamps_;
     std::unique_ptr<PictureDesk> pictures_;
     std::unique_ptr<Transfers> transfers_;
+    std::unique_ptr<MailDesk> mail_;
     std::unique_ptr<IntakeDesk> intake_;
     std::unique_ptr<PenDesk> pens_;
     std::unique_ptr<RecordingDesk> recording_;

@@ -42,6 +42,15 @@ const VoiceTrack* TracksDesk::track_of(int64_t when_ms) const {
     return found == tracks_.end() ? nullptr : &*found;
 }
 
+void TracksDesk::find_begun(const std::vector<StrokeId>& ink, std::function<void(const std::vector<Stroke>&)> then) {
+    disk_.ask(
+        this, [this, ink] { return library_.strokes(ink); },
+        [this, then = std::move(then)](const Result<std::vector<Stroke>>& strokes) {
+            if (!strokes) return messages_.tell_problem(strokes.error());
+            then(*strokes);
+        });
+}
+
 void TracksDesk::change(TrackId track, const Change& change, const QString& done) {
     if (!editing_.may_change()) return;
     disk_.ask(

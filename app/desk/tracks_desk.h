@@ -24,6 +24,8 @@ public:
     const VoiceTrack* track_of(int64_t when_ms) const;
 
     const HeardTimes& heard() const { return heard_; }  // of all of them
+    // Strokes by their ids, on a page or not any more: what else was made from them keeps their time.
+    void find_begun(const std::vector<StrokeId>& ink, std::function<void(const std::vector<Stroke>&)> then);
 
     void rename(TrackId track, const QString& name);
     void trim(TrackId track, int64_t from_ms, int64_t to_ms);

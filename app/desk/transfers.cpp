@@ -5,6 +5,7 @@
 
 #include "base/file.h"
 #include "desk/text_of.h"
+#include "exchange/bundle.h"
 #include "exchange/import.h"
 #include "exchange/inkml.h"
 #include "render/export.h"
@@ -12,11 +13,11 @@
 
 namespace fernleaf {
 
-void Transfers::import_files(const QStringList& paths, std::optional<NotebookId> into) {
+void Transfers::import_files(const QStringList& paths, std::optional<NotebookId> into, const QString& passphrase) {
     if (!editing_.may_change()) return;
     const QString label = paths.size() == 1 ? tr("Importing %1").arg(QFileInfo(paths[0]).fileName())
                                             : tr("Importing %n file(s)", nullptr, static_cast<int>(paths.size()));
-    tasks_.run(label, [this, paths, into](const CancelToken& cancel, const Progress& progress) {
+    tasks_.run(label, [this, paths, into, passphrase](const CancelToken& cancel, const Progress& progress) {
         std::optional<NotebookId> notebook = into;
         std::vector<PageId> all;
         QStringList failures;
@@ -24,6 +25,21 @@ void Transfers::import_files(const QStringList& paths, std::optional<NotebookId>
             const auto part = [&](double p) {
                 progress((static_cast<double>(i) + p) / static_cast<double>(paths.size()));
             };
+            if (is_bundle(paths[i].toStdString())) {
+                if (passphrase.isEmpty() && is_sealed_bundle(paths[i].toStdString())) {
+                    QMetaObject::invokeMethod(
+                        this, [this, path = paths[i]] { emit passphrase_wanted(path); }, Qt::QueuedConnection);
+                    continue;
+                }
+                const auto brought = add_bundle(
+                    library_, paths[i].toStdString(), {},
+                    passphrase.isEmpty() ? std::nullopt : std::optional(passphrase.toStdString()), cancel, part);
+                if (brought)
+                    all.insert(all.end(), brought->pages.begin(), brought->pages.end());
+                else if (!cancel.cancelled())
+                    failures << text_of(brought.error());
+                continue;
+            }
             auto source =
                 read_source(paths[i].toStdString(), PictureUse::sheets, cancel, part,
                             [&](const cv::Mat& page) { return readings_.upright(page, notebook.value_or(0)); });
@@ -71,17 +87,7 @@ void Transfers::export_pages(const std::vector<PageId>& pages, const QString& pa
                    disk_.wait_idle();  // what was just written belongs into the export
                    const Status status = fernleaf::export_pages(library_, pages, path.toStdString(),
                                                                 DrawingsAs::they_are, cancel, progress);
-                   QMetaObject::invokeMethod(
-                       this,
-                       [this, path, status, cancelled = cancel.cancelled()] {
-                           if (cancelled)
-                               messages_.tell(tr("Export cancelled. No file was written."));
-                           else if (!status)
-                               messages_.tell_problem(status.error());
-                           else
-                               messages_.tell(tr("Exported to %1.").arg(path));
-                       },
-                       Qt::QueuedConnection);
+                   tell_exported(path, status, cancel.cancelled());
                });
 }
 
@@ -103,13 +109,45 @@ void Transfers::save_file(const QString& path, const std::string& bytes) {
 void Transfers::export_notebook(const QString& path) {
     if (!document_.page()) return;
     disk_.ask(
-        this, [this, id = document_.notebook().id] { return library_.pages(id); },
+        this,
+        [this, id = document_.sheaf() ? document_.sheaf()->notebook : document_.notebook().id] {
+            return library_.pages(id);
+        },
         [this, path](const Result<std::vector<PageInfo>>& infos) {
             if (!infos) return messages_.tell_problem(infos.error());
             std::vector<PageId> ids;
             for (const PageInfo& info : *infos) ids.push_back(info.id);
             export_pages(ids, path);
         });
+}
+
+void Transfers::export_bundle(const QString& path, const QString& passphrase) {
+    if (!document_.page()) return;
+    readings_.save_now();
+    const NotebookId notebook = document_.sheaf() ? document_.sheaf()->notebook : document_.notebook().id;
+    tasks_.run(tr("Exporting to %1").arg(QFileInfo(path).fileName()),
+               [this, path, passphrase, notebook](const CancelToken& cancel, const Progress& progress) {
+                   disk_.wait_idle();  // what was just written belongs into it
+                   const Status status = write_bundle(
+                       library_, notebook, path.toStdString(),
+                       passphrase.isEmpty() ? std::nullopt : std::optional(passphrase.toStdString()), cancel, progress);
+                   tell_exported(path, status, cancel.cancelled());
+               });
+}
+
+// From any thread.
+void Transfers::tell_exported(const QString& path, const Status& status, bool cancelled) {
+    QMetaObject::invokeMethod(
+        this,
+        [this, path, status, cancelled] {
+            if (cancelled)
+                messages_.tell(tr("Export cancelled. No file was written."));
+            else if (!status)
+                messages_.tell_problem(status.error());
+            else
+                messages_.tell(tr("Exported to %1.").arg(path));
+        },
+        Qt::QueuedConnection);
 }
 
 void Transfers::paste(const QByteArray& inkml, const QByteArray& elements, Point middle) {

@@ -126,7 +126,7 @@ PageStripModel::PageStripModel(Session& session, QObject* parent)
     connect(&session_.model(), &LibraryModel::notebooks_changed, this,
             [this](const std::vector<NotebookSummary>& notebooks) {
                 for (const NotebookSummary& n : notebooks) {
-                    if (n.notebook.id != session_.document().notebook().id || n.contents.empty()) continue;
+                    if (n.notebook.id != session_.model().open_notebook_id() || n.contents.empty()) continue;
                     std::vector<PageInfo> pages;
                     for (const PageSummary& p : n.contents) pages.push_back(p.info);
                     const auto same = [](const PageInfo& a, const PageInfo& b) {
@@ -209,7 +209,7 @@ PageStrip::PageStrip(Session& session, QWidget* parent) : QListView(parent), ses
     connect(this, &QListView::activated, this,
             [this](const QModelIndex& index) { session_.open_page(index.data(PageStripModel::page_id).toLongLong()); });
     connect(&model_, &PageStripModel::moved, this, [this](PageId page, int number) {
-        session_.model().move_page(page, session_.document().notebook().id, number);
+        session_.model().move_page(page, session_.model().open_notebook_id(), number);
     });
     const auto show_open = [this] {
         if (!session_.page()) return;
@@ -234,18 +234,10 @@ std::vector<PageId> PageStrip::chosen() const {
     return pages;
 }
 
-void PageStrip::offer_notebooks(QMenu& menu, bool copy, const std::vector<PageId>& pages) {
+void PageStrip::offer_notebooks(QMenu& menu, bool this_one, const std::function<void(NotebookId)>& chosen) {
     for (const NotebookSummary& n : notebooks_) {
-        if ((!copy && n.notebook.id == session_.document().notebook().id) || n.notebook.archived) continue;
-        menu.addAction(QString::fromStdString(n.notebook.title), this, [this, copy, pages, id = n.notebook.id] {
-            constexpr int kAtTheEnd = 1 << 20;
-            for (const PageId page : pages) {
-                if (copy)
-                    session_.model().copy_page(page, id, kAtTheEnd);
-                else
-                    session_.model().move_page(page, id, kAtTheEnd);
-            }
-        });
+        if ((!this_one && n.notebook.id == session_.model().open_notebook_id()) || n.notebook.archived) continue;
+        menu.addAction(QString::fromStdString(n.notebook.title), this, [chosen, id = n.notebook.id] { chosen(id); });
     }
     menu.setEnabled(!menu.isEmpty());
 }
@@ -256,32 +248,46 @@ void PageStrip::contextMenuEvent(QContextMenuEvent* event) {
     const int row = model_.row_of(pages.front());
     QMenu menu(this);
     menu.addAction(tr("Duplicate  (Ctrl+D)"), this, [this, pages, row] {
-        session_.model().copy_page(pages.front(), session_.document().notebook().id, row + 2);
+        session_.model().copy_page(pages.front(), session_.model().open_notebook_id(), row + 2);
     });
     menu.addAction(
             tr("Up  (Alt+Up)"), this,
-            [this, pages, row] { session_.model().move_page(pages.front(), session_.document().notebook().id, row); })
+            [this, pages, row] { session_.model().move_page(pages.front(), session_.model().open_notebook_id(), row); })
         ->setEnabled(row > 0);
     menu.addAction(tr("Down  (Alt+Down)"), this,
                    [this, pages, row] {
-                       session_.model().move_page(pages.front(), session_.document().notebook().id, row + 2);
+                       session_.model().move_page(pages.front(), session_.model().open_notebook_id(), row + 2);
                    })
         ->setEnabled(row + 1 < model_.rowCount());
     menu.addSeparator();
     auto* move = menu.addMenu(tr("Move to"));
-    offer_notebooks(*move, false, pages);
+    constexpr int kAtTheEnd = 1 << 20;
+    offer_notebooks(*move, false, [this, pages](NotebookId to) {
+        for (const PageId page : pages) session_.model().move_page(page, to, kAtTheEnd);
+    });
     auto* copy = menu.addMenu(tr("Copy to"));
-    offer_notebooks(*copy, true, pages);
+    offer_notebooks(*copy, true, [this, pages](NotebookId to) {
+        for (const PageId page : pages) session_.model().copy_page(page, to, kAtTheEnd);
+    });
+    auto* show = menu.addMenu(tr("Show also in"));
+    offer_notebooks(*show, false, [this, pages](NotebookId in) { session_.model().show_in(in, pages); });
     menu.addAction(tr("Tag …"), this, [this, pages] {
         bool typed = false;
         const QString names = QInputDialog::getText(this, tr("Tag pages"), tr("Tags, separated by commas"),
                                                     QLineEdit::Normal, {}, &typed);
         if (typed) session_.keeping().tag(pages, names);
     });
-    menu.addAction(tr("Gather into a new sheaf"), this, [this, pages] { session_.model().gather(pages); });
+    auto* gather = menu.addMenu(tr("Gather into a new sheaf"));
+    gather->addAction(tr("As copies"), this,
+                      [this, pages] { session_.model().gather(pages, LibraryModel::Gather::copies); });
+    gather->addAction(tr("As the same pages"), this,
+                      [this, pages] { session_.model().gather(pages, LibraryModel::Gather::same_pages); });
+    menu.addAction(tr("Mail …"), this, [this, pages] { emit mail_wanted(pages); });
     menu.addSeparator();
-    menu.addAction(tr("Move %n page(s) to the bin  (Del)", nullptr, static_cast<int>(pages.size())), this,
-                   [this, pages] { session_.model().bin_pages(pages); });
+    const int count = static_cast<int>(pages.size());
+    menu.addAction(session_.document().sheaf() ? tr("Take %n page(s) out of this notebook  (Del)", nullptr, count)
+                                               : tr("Move %n page(s) to the bin  (Del)", nullptr, count),
+                   this, [this, pages] { session_.model().bin_pages(pages); });
     menu.exec(event->globalPos());
 }
 
@@ -292,11 +298,11 @@ void PageStrip::keyPressEvent(QKeyEvent* event) {
     if (row < 0 || session_.read_only()) return QListView::keyPressEvent(event);
     if (event->key() == Qt::Key_Delete) return session_.model().bin_pages(pages);
     if (event->key() == Qt::Key_D && event->modifiers() == Qt::ControlModifier)
-        return session_.model().copy_page(pages.front(), session_.document().notebook().id, row + 2);
+        return session_.model().copy_page(pages.front(), session_.model().open_notebook_id(), row + 2);
     if (alt && event->key() == Qt::Key_Up && row > 0)
-        return session_.model().move_page(pages.front(), session_.document().notebook().id, row);
+        return session_.model().move_page(pages.front(), session_.model().open_notebook_id(), row);
     if (alt && event->key() == Qt::Key_Down && row + 1 < model_.rowCount())
-        return session_.model().move_page(pages.front(), session_.document().notebook().id, row + 2);
+        return session_.model().move_page(pages.front(), session_.model().open_notebook_id(), row + 2);
     QListView::keyPressEvent(event);
 }
 

@@ -72,6 +72,9 @@ public:
     void restyle();
     PageStripModel& pages() { return model_; }
 
+signals:
+    void mail_wanted(const std::vector<PageId>& pages);
+
 protected:
     void contextMenuEvent(QContextMenuEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
@@ -79,7 +82,8 @@ protected:
 
 private:
     std::vector<PageId> chosen() const;
-    void offer_notebooks(QMenu& menu, bool copy, const std::vector<PageId>& pages);
+    // this_one: the listed notebook, too.
+    void offer_notebooks(QMenu& menu, bool this_one, const std::function<void(NotebookId)>& chosen);
 
     Session& session_;
     PageStripModel model_;

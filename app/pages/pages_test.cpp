@@ -23,7 +23,7 @@ protected:
     const Page& page() { return *session_->page(); }
     std::vector<PageId> order() {
         std::vector<PageId> ids;
-        for (const PageInfo& info : *session_->library().pages(session_->document().notebook().id))
+        for (const PageInfo& info : *session_->library().pages(session_->model().open_notebook_id()))
             ids.push_back(info.id);
         return ids;
     }
@@ -87,7 +87,7 @@ TEST_F(PagesInWindow, ADuplicateStandsBehindItsPage) {
 
 TEST_F(PagesInWindow, AreGatheredIntoASheafAsCopies) {
     const auto ids = three();
-    session_->model().gather({ids[2], ids[0]});
+    session_->model().gather({ids[2], ids[0]}, LibraryModel::Gather::copies);
     session_->wait_idle();
     EXPECT_TRUE(session_->document().notebook().title.starts_with("Sheaf"));
     EXPECT_EQ(order().size(), 2U);
@@ -95,6 +95,49 @@ TEST_F(PagesInWindow, AreGatheredIntoASheafAsCopies) {
     EXPECT_EQ(session_->library().notebooks()->size(), 2U);
     EXPECT_EQ(session_->library().pages(session_->library().load_page(ids[0])->info.notebook)->size(), 3U)
         << "the pages stay where they are";
+}
+
+TEST_F(PagesInWindow, StandInASheafAndInTheirNotebook) {
+    const auto ids = three();
+    const NotebookId own = page().info.notebook;
+    session_->model().gather({ids[2], ids[0]}, LibraryModel::Gather::same_pages);
+    session_->wait_idle();
+    EXPECT_EQ(order(), (std::vector{ids[2], ids[0]}));
+    EXPECT_EQ(page().info.id, ids[2]);
+    EXPECT_EQ(page().info.notebook, own);
+    ASSERT_TRUE(session_->document().sheaf());
+    EXPECT_EQ(session_->document().sheaf()->number, 1);
+    const NotebookId sheaf = session_->document().sheaf()->notebook;
+    // What is written here is written there.
+    write_hill(20, 40);
+    session_->wait_idle();
+    session_->model().open_neighbour(1);
+    session_->wait_idle();
+    EXPECT_EQ(page().info.id, ids[0]) << "one stays in the sheaf";
+    EXPECT_EQ(order(), (std::vector{ids[2], ids[0]}));
+    session_->model().move_page(ids[0], sheaf, 1);
+    session_->wait_idle();
+    EXPECT_EQ(order(), (std::vector{ids[0], ids[2]}));
+    EXPECT_EQ(session_->library().pages(own)->size(), 3U);
+    // Taken out, it is still in its notebook; and back again.
+    choose(0);
+    key(Qt::Key_Delete);
+    EXPECT_EQ(order(), std::vector{ids[2]});
+    EXPECT_TRUE(session_->library().bin()->empty());
+    auto* back = window_->notice()->findChild<QPushButton*>();
+    ASSERT_TRUE(back && back->isVisible());
+    back->click();
+    session_->wait_idle();
+    EXPECT_EQ(order(), (std::vector{ids[2], ids[0]}));
+    // A fresh page is one of the sheaf's own, before those it shows.
+    session_->model().add_page();
+    session_->wait_idle();
+    EXPECT_EQ(page().info.notebook, sheaf);
+    EXPECT_EQ(order().size(), 3U);
+    session_->model().open_notebook(own);
+    session_->wait_idle();
+    EXPECT_EQ(order(), (std::vector{ids[0], ids[1], ids[2]}));
+    EXPECT_EQ(session_->library().load_page(ids[2])->strokes.size(), 6U);
 }
 
 TEST_F(PagesInWindow, DeletedOnesComeBackFromTheNoticeOrTheBin) {

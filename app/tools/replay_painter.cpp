@@ -9,6 +9,12 @@ namespace {
 
 constexpr int kFaint = 205;  // of 255: how much paper lies over what is not there yet
 
+// How many of those made from ink are there.
+size_t there_by(const ListeningDesk& desk, int64_t now_ms) {
+    return static_cast<size_t>(std::ranges::upper_bound(desk.made(), now_ms, {}, &ListeningDesk::Made::there_ms) -
+                               desk.made().begin());
+}
+
 }  // namespace
 
 void ReplayPainter::forget() {
@@ -19,7 +25,7 @@ void ReplayPainter::forget() {
 
 QRectF ReplayPainter::box_px(const Stroke& stroke) const { return surface_.leaf_rect(drawn_box(stroke), 3); }
 
-void ReplayPainter::begin_anew() {
+void ReplayPainter::begin_anew(int64_t now_ms) {
     const PageViewport& view = surface_.view();
     const double ratio = surface_.device_ratio();
     look_ = {view.origin(), view.scale(), ratio, surface_.size_px()};
@@ -30,14 +36,24 @@ void ReplayPainter::begin_anew() {
     const InkScene& scene = surface_.tiles().scene();
     shapes_.clear();
     for (const auto& shape : scene.shapes) shapes_.emplace(shape->id(), shape);
-    // Type, figures and pictures have no times of their own: they are there.
+    // Type, figures and pictures have no times of their own: they are there, but for what was made from ink that is not
+    // written yet.
+    const ListeningDesk& desk = surface_.session().listening();
+    made_ = there_by(desk, now_ms);
+    Elements objects = scene.objects;
+    for_each_list(objects, [&](auto& list) {
+        std::erase_if(list, [&](const auto& e) {
+            return std::any_of(desk.made().begin() + static_cast<std::ptrdiff_t>(made_), desk.made().end(),
+                               [&](const ListeningDesk::Made& made) { return made.element == e.id; });
+        });
+    });
     QPainter painter(&written_);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.translate(view.origin());
     painter.scale(view.scale(), view.scale());
     const Box clip = box_of(QRectF(view.to_page({0, 0}), view.to_page({static_cast<double>(look_.size.width()),
                                                                        static_cast<double>(look_.size.height())})));
-    paint_elements(painter, scene.objects, {scene.scheme, scene.decoded(), clip}, [](bool) {});
+    paint_elements(painter, objects, {scene.scheme, scene.decoded(), clip}, [](bool) {});
 }
 
 void ReplayPainter::draw_until(int64_t now_ms) {
@@ -46,7 +62,8 @@ void ReplayPainter::draw_until(int64_t now_ms) {
     const PageViewport& view = surface_.view();
     const Look look{view.origin(), view.scale(), surface_.device_ratio(), surface_.size_px()};
     const bool back = next_ > 0 && next_ <= replay.strokes.size() && replay.strokes[next_ - 1].end_ms > now_ms;
-    if (written_.isNull() || look != look_ || back || next_ > replay.strokes.size()) begin_anew();
+    if (written_.isNull() || look != look_ || back || next_ > replay.strokes.size() || made_ != there_by(desk, now_ms))
+        begin_anew(now_ms);
     if (next_ == replay.strokes.size() || replay.strokes[next_].end_ms > now_ms) return;
     QPainter painter(&written_);
     painter.setRenderHint(QPainter::Antialiasing);
@@ -56,6 +73,13 @@ void ReplayPainter::draw_until(int64_t now_ms) {
     const InkScene& scene = surface_.tiles().scene();
     for (; next_ < replay.strokes.size() && replay.strokes[next_].end_ms <= now_ms; ++next_) {
         const Stroke& stroke = desk.replayed(replay.strokes[next_]);
+        if (const ElementId into = desk.made_into(replay.strokes[next_]); into != 0) {
+            const auto end = desk.made().begin() + static_cast<std::ptrdiff_t>(made_);
+            const bool there = std::any_of(desk.made().begin(), end,
+                                           [&](const ListeningDesk::Made& made) { return made.element == into; });
+            if (!there) StrokeLook(stroke).draw(painter, scene.scheme, drawn_box(stroke));
+            continue;
+        }
         const auto shape = shapes_.find(stroke.id);
         if (shape != shapes_.end()) shape->second->draw(painter, scene.scheme, shape->second->box());
     }
@@ -71,7 +95,8 @@ void ReplayPainter::moved() {
     if (!shown) return;
     const std::vector<ReplayStroke>& strokes = desk.replay()->strokes;
     const int64_t now = desk.position_ms();
-    if (next_ > strokes.size() || (next_ > 0 && strokes[next_ - 1].end_ms > now)) return surface_.refresh_all();
+    if (next_ > strokes.size() || (next_ > 0 && strokes[next_ - 1].end_ms > now) || made_ != there_by(desk, now))
+        return surface_.refresh_all();
     for (size_t i = next_; i < strokes.size() && strokes[i].begin_ms <= now; ++i)
         surface_.refresh(box_px(desk.replayed(strokes[i])));
 }

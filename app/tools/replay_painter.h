@@ -28,13 +28,14 @@ private:
         friend bool operator==(const Look&, const Look&) = default;
     };
     void draw_until(int64_t now_ms);
-    void begin_anew();
+    void begin_anew(int64_t now_ms);
     QRectF box_px(const Stroke& stroke) const;
 
     ToolSurface& surface_;
     QImage written_;  // all strokes before next_
     Look look_;
     size_t next_ = 0;  // of the replay's strokes
+    size_t made_ = 0;  // of what was made from ink: how many are there
     std::unordered_map<StrokeId, std::shared_ptr<const DrawnStroke>> shapes_;
     bool shown_ = false;
 };

@@ -1,6 +1,7 @@
 #include "tools/sound_signs.h"
 
 #include <QPainterPath>
+#include <QPointer>
 #include <algorithm>
 #include <cmath>
 #include <functional>
@@ -35,22 +36,62 @@ QPainterPath fern_head() {
 
 void SoundSigns::edited(const Edit& edit) {
     const HeardTimes& heard = surface_.session().tracks().heard();
-    const auto has_sound = [&](const Stroke& s) { return heard.at(s.start_ms); };
-    if (std::ranges::any_of(edit.added.strokes, has_sound) || std::ranges::any_of(edit.removed.strokes, has_sound))
-        refresh();
+    bool matters = false;
+    for (const Elements* side : {&edit.added, &edit.removed}) {
+        matters = matters || std::ranges::any_of(side->strokes, [&](const Stroke& s) { return heard.at(s.start_ms); });
+        for_each_element(*side, [&]<typename E>(const E& e) {
+            if constexpr (FromInk<E>) matters = matters || !e.ink.empty();
+        });
+    }
+    if (!matters) return;
+    know(edit.removed);
+    refresh();
+}
+
+// What leaves the page may be what something on it was made from.
+void SoundSigns::know(const Elements& elements) {
+    for (const Stroke& s : elements.strokes) begun_[s.id] = s.start_ms;
+}
+
+void SoundSigns::ask_begun(const std::vector<StrokeId>& ink) {
+    surface_.session().tracks().find_begun(ink,
+                                           [self = QPointer(this), page = page_](const std::vector<Stroke>& strokes) {
+                                               if (!self || self->page_ != page) return;
+                                               for (const Stroke& s : strokes) self->begun_[s.id] = s.start_ms;
+                                               self->refresh();
+                                           });
+}
+
+// What was set in type or drawn fair from ink to which there is sound.
+std::vector<SoundSigns::Line> SoundSigns::made_from_ink() {
+    std::vector<Line> out;
+    std::vector<StrokeId> unknown;
+    const HeardTimes& heard = surface_.session().tracks().heard();
+    for_each_element(*surface_.session().page(), [&]<typename E>(const E& e) {
+        if constexpr (FromInk<E>) {
+            int64_t first = INT64_MAX;
+            for (const StrokeId id : e.ink) {
+                const auto [begun, fresh] = begun_.try_emplace(id, 0);
+                if (fresh) unknown.push_back(id);
+                if (heard.at(begun->second)) first = std::min(first, begun->second);
+            }
+            if (first != INT64_MAX) out.push_back({ElementTraits<E>::bounds(e), first});
+        }
+    });
+    if (!unknown.empty()) ask_begun(unknown);
+    return out;
 }
 
 void SoundSigns::refresh() {
     const std::vector<Sign> before = std::exchange(signs_, {});
-    struct Line {
-        Box box;
-        int64_t when_ms;
-    };
     std::vector<Line> strokes, lines;
     const HeardTimes& heard = surface_.session().tracks().heard();
-    if (const Page* page = surface_.session().page())
+    if (const Page* page = surface_.session().page()) {
+        if (std::exchange(page_, page->info.id) != page->info.id) begun_.clear();
+        strokes = made_from_ink();
         for (const Stroke& s : page->strokes)
             if (!s.points.empty() && heard.at(s.start_ms)) strokes.push_back({s.box(), s.start_ms});
+    }
     // Tall ones first: dots and commas join the line they stand in.
     std::ranges::sort(strokes, std::greater{}, [](const Line& s) { return s.box.height(); });
     for (const Line& s : strokes) {

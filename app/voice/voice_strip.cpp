@@ -8,6 +8,7 @@
 #include <QSettings>
 #include <QVBoxLayout>
 #include <array>
+#include <cmath>
 
 #include "look/elided_label.h"
 #include "look/theme.h"
@@ -17,6 +18,7 @@ namespace fernleaf {
 namespace {
 
 constexpr std::array kSpeedsOfSound{0.5, 0.75, 1.0, 1.25, 1.5, 2.0};
+constexpr std::array kShifts{-1.0, -0.1, 0.1, 1.0};  // seconds
 constexpr std::array kSpeedsOfInk{1.0, 2.0, 4.0, 8.0, 16.0, 32.0, 64.0};
 
 QString times(double speed) { return QLocale().toString(speed) + QStringLiteral(" ×"); }
@@ -26,9 +28,14 @@ QString times(double speed) { return QLocale().toString(speed) + QStringLiteral(
 VoiceStrip::VoiceStrip(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName(QStringLiteral("voiceStrip"));
     setAttribute(Qt::WA_StyledBackground);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(16, 8, 12, 8);
-    row->setSpacing(4);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(16, 8, 12, 8);
+    column->setSpacing(6);
+    match_row_ = make_match_row();
+    column->addWidget(match_row_);
+    row_ = new QHBoxLayout;
+    row_->setSpacing(4);
+    column->addLayout(row_);
     back_ = add_button(QStringLiteral("back-ten"), tr("Back 10 seconds"));
     play_ = add_button(QStringLiteral("play"), tr("Play or pause  (Alt+P)"));
     play_->setObjectName(QStringLiteral("playButton"));
@@ -44,12 +51,12 @@ VoiceStrip::VoiceStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     time_ = new QLabel;
     says->addWidget(name_);
     says->addWidget(time_);
-    row->addSpacing(6);
-    row->addLayout(says);
-    row->addSpacing(6);
+    row_->addSpacing(6);
+    row_->addLayout(says);
+    row_->addSpacing(6);
     band_ = new SoundBand(session_.listening());
-    row->addWidget(band_, 1);
-    row->addSpacing(4);
+    row_->addWidget(band_, 1);
+    row_->addSpacing(4);
     speed_ = add_button({}, tr("Speed"));
     speed_->setPopupMode(QToolButton::InstantPopup);
     speed_->setMenu(new QMenu(speed_));
@@ -83,13 +90,46 @@ VoiceStrip::VoiceStrip(Session& session, QWidget* parent) : QWidget(parent), ses
     show_all();
 }
 
+QWidget* VoiceStrip::make_match_row() {
+    auto* out = new QWidget;
+    auto* row = new QHBoxLayout(out);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    match_says_ = new QLabel(tr("Tap the ink you hear, or move the sound:"));
+    row->addWidget(match_says_);
+    ListeningDesk& desk = session_.listening();
+    for (const double by : kShifts) {
+        const QString seconds = QLocale().toString(std::abs(by));
+        auto* button = new QPushButton((by < 0 ? QStringLiteral("−%1 s") : QStringLiteral("+%1 s")).arg(seconds));
+        button->setToolTip(by < 0 ? tr("Move the sound %1 s earlier").arg(seconds)
+                                  : tr("Move the sound %1 s later").arg(seconds));
+        button->setAccessibleName(button->toolTip());
+        button->setProperty("secondary", true);
+        connect(button, &QPushButton::clicked, &desk,
+                [&desk, by] { desk.try_shift(static_cast<int64_t>(std::lround(by * 1000))); });
+        row->addWidget(button);
+    }
+    shift_ = new QLabel;
+    row->addWidget(shift_);
+    row->addStretch();
+    keep_ = new QPushButton(tr("Keep"));
+    cancel_ = new QPushButton(tr("Cancel"));
+    cancel_->setProperty("secondary", true);
+    keep_->setProperty("primary", true);
+    row->addWidget(cancel_);
+    row->addWidget(keep_);
+    connect(keep_, &QPushButton::clicked, &desk, [&desk] { desk.end_matching(true); });
+    connect(cancel_, &QPushButton::clicked, &desk, [&desk] { desk.end_matching(false); });
+    return out;
+}
+
 QToolButton* VoiceStrip::add_button(const QString& icon_name, const QString& tip) {
     auto* button = new QToolButton;
     if (!icon_name.isEmpty()) button->setProperty("icon_name", icon_name);
     button->setToolTip(tip);
     button->setAccessibleName(tip);
     button->setIconSize({22, 22});
-    layout()->addWidget(button);
+    row_->addWidget(button);
     return button;
 }
 
@@ -108,6 +148,13 @@ void VoiceStrip::show_all() {
     setVisible(desk.open());
     if (!desk.open()) return;
     const bool track = desk.track() != nullptr;
+    match_row_->setVisible(desk.matching());
+    const int64_t by = desk.tried_shift_ms();
+    const QString seconds = QLocale().toString(static_cast<double>(std::abs(by)) / 1000, 'f', 1);
+    shift_->setText(by == 0  ? tr("Not moved yet")
+                    : by < 0 ? tr("%1 s earlier").arg(seconds)
+                             : tr("%1 s later").arg(seconds));
+    keep_->setEnabled(by != 0);
     name_->setText(track ? QString::fromStdString(desk.track()->name) : tr("Replay of this page"));
     play_->setProperty("icon_name", desk.playing() ? QStringLiteral("pause") : QStringLiteral("play"));
     skip_->setChecked(desk.skips_silence());
@@ -170,6 +217,12 @@ void VoiceStrip::fill_more() {
     menu->addAction(tr("Trim everything after this moment"), &tracks,
                     [&tracks, &desk] { tracks.trim(desk.track()->id, 0, desk.position_ms()); })
         ->setEnabled(may && desk.position_ms() > 0);
+    menu->addAction(tr("Match sound to ink …"), this,
+                    [this, &desk] {
+                        desk.begin_matching();
+                        if (desk.matching()) emit matching();
+                    })
+        ->setEnabled(may);
     menu->addAction(tr("Export sound …"), this, &VoiceStrip::ask_export);
     menu->addAction(tr("Export page with sound …"), this, &VoiceStrip::ask_page_export)
         ->setEnabled(desk.replay() != nullptr);

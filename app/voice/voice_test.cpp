@@ -2,6 +2,7 @@
 #include <QSignalSpy>
 
 #include "base/now.h"
+#include "render/text_look.h"
 #include "sound/test_sound.h"
 #include "voice/tracks_dialog.h"
 #include "wait_until.h"
@@ -431,6 +432,103 @@ TEST_F(Voice, TracksAreJoinedShiftedAndTakenApartAgain) {
     tracks.rename(4711, "nowhere");
     session_->wait_idle();
     EXPECT_EQ(problems.count(), 1);
+}
+
+TEST_F(Voice, SoundIsMatchedToInkByEar) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    VoiceStrip* strip = window_->voice_strip();
+    listening().play_track(track_, 4000);
+    listening().set_playing(false);
+    session_->wait_idle();
+    EXPECT_FALSE(strip->match_row()->isVisible());
+    choose_in_menu(strip->more_button(), "Match sound to ink …");
+    ASSERT_TRUE(strip->match_row()->isVisible());
+    EXPECT_FALSE(strip->keep_button()->isEnabled());
+    // What was written two seconds after the sound's beginning is said to be heard after four.
+    QTest::mouseClick(ink(), Qt::LeftButton, {}, at(40, 82));
+    EXPECT_EQ(listening().tried_shift_ms(), -2000);
+    EXPECT_TRUE(strip->shift()->text().contains("earlier")) << strip->shift()->text().toStdString();
+    session_->wait_idle();
+    EXPECT_EQ(listening().position_ms(), 4000) << "what is heard stays";
+    EXPECT_EQ(listening().written_at(), (std::vector<int64_t>{4000, 10'000}));
+    EXPECT_EQ(when_at(*session_->tracks().track(track_), 0), kHeardMs) << "nothing is kept yet";
+    QTest::mouseClick(strip->cancel_button(), Qt::LeftButton);
+    session_->wait_idle();
+    EXPECT_EQ(listening().written_at(), (std::vector<int64_t>{2000, 8000}));
+    EXPECT_FALSE(strip->match_row()->isVisible());
+    choose_in_menu(strip->more_button(), "Match sound to ink …");
+    for (QPushButton* b : strip->match_row()->findChildren<QPushButton*>())
+        if (b->text().startsWith("+1")) QTest::mouseClick(b, Qt::LeftButton);
+    QTest::mouseClick(strip->keep_button(), Qt::LeftButton);
+    session_->wait_idle();
+    EXPECT_EQ(when_at(*session_->tracks().track(track_), 0), kHeardMs + 1000);
+    EXPECT_TRUE(listening().open());
+    EXPECT_FALSE(listening().matching());
+    EXPECT_EQ(listening().position_ms(), 4000);
+}
+
+TEST_F(Voice, WhatIsSetInTypeFromInkWithSoundHasItsSign) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    Edit set{"Set in type"};
+    set.removed.strokes = {written_[1]};
+    TextBlock block;
+    block.id = session_->editing().new_id();
+    block.at = {30, 80};
+    block.width_mm = 60;
+    block.paragraphs = {{}};
+    block.ink = {written_[1].id};
+    set.added.texts = {block};
+    session_->editing().change(set);
+    EXPECT_EQ(ink()->sound_signs().count(), 2U);
+    // The same on a page that is opened.
+    const PageId page = session_->page()->info.id;
+    session_->wait_idle();
+    session_->model().add_page();
+    session_->wait_idle();
+    EXPECT_EQ(ink()->sound_signs().count(), 0U);
+    session_->open_page(page);
+    session_->wait_idle();
+    WAIT_UNTIL(ink()->sound_signs().count() == 2);
+}
+
+TEST_F(Voice, WhatIsSetInTypeIsPlayedAsItsInkAndIsThereAfterwards) {
+    ASSERT_NO_FATAL_FAILURE(start());
+    ASSERT_NO_FATAL_FAILURE(record_and_write());
+    take(Tool::choose);
+    WAIT_UNTIL(!ink()->grab().isNull());
+    Edit set{"Set in type"};
+    set.removed.strokes = {written_[1]};
+    TextBlock block;
+    block.id = session_->editing().new_id();
+    block.at = {30, 78};
+    block.width_mm = 60;
+    block.paragraphs = {{}};
+    block.paragraphs[0].runs = {{"MMMMM"}};
+    block.ink = {written_[1].id};
+    lay_out(block);
+    set.added.texts = {block};
+    session_->editing().change(set);
+    session_->wait_idle();
+    listening().play_track(track_, 0);
+    listening().set_playing(false);
+    session_->wait_idle();
+    ASSERT_EQ(listening().made().size(), 1U);
+    EXPECT_EQ(listening().made()[0].element, block.id);
+    const auto picture = [&] { return ink()->grab(QRect(at(28, 76), at(60, 88))).toImage(); };
+    listening().seek(1000);
+    const QImage before = picture();
+    listening().seek(2200);
+    const QImage while_written = picture();
+    EXPECT_NE(before, while_written) << "its ink grows";
+    listening().seek(5000);
+    const QImage set_in_type = picture();
+    EXPECT_NE(while_written, set_in_type);
+    listening().seek(1000);
+    EXPECT_EQ(picture(), before);
+    listening().close();
+    EXPECT_NE(picture(), before);
 }
 
 TEST_F(Voice, SoundGoesOutAndComesInAsFiles) {

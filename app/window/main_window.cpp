@@ -18,6 +18,8 @@
 #include <QWindow>
 
 #include "capture/pens_dialog.h"
+#include "exports/bundle_dialog.h"
+#include "exports/mail_dialog.h"
 #include "keeping/backup_dialog.h"
 #include "keeping/tags_dialog.h"
 #include "look/theme.h"
@@ -96,6 +98,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
         if (!session_.listening().open() && voice_strip_->isAncestorOf(focusWidget())) spread_->ink()->setFocus();
     });
     voice_strip_ = new VoiceStrip(session_);
+    connect(voice_strip_, &VoiceStrip::matching, this, [this] { spread_->tray()->select(Tool::choose); });
     right->addWidget(voice_strip_);
     recording_bar_ = new RecordingBar(session_.recording());
     right->addWidget(recording_bar_);
@@ -123,6 +126,12 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     });
     connect(head_, &RunningHead::bin_wanted, this, &MainWindow::show_bin);
     connect(head_, &RunningHead::export_wanted, this, &MainWindow::ask_for_export);
+    connect(head_, &RunningHead::bundle_wanted, this, &MainWindow::ask_for_bundle);
+    connect(&session_.transfers(), &Transfers::passphrase_wanted, this, &MainWindow::ask_passphrase);
+    connect(head_, &RunningHead::mail_wanted, this, [this] {
+        if (session_.page()) mail_pages({session_.page()->info.id});
+    });
+    connect(strip_, &PageStrip::mail_wanted, this, &MainWindow::mail_pages);
     connect(head_, &RunningHead::reading_wanted, this, &MainWindow::ask_how_to_read);
     connect(welcome_, &Welcome::notebook_wanted, this, &MainWindow::ask_for_notebook);
     connect(welcome_, &Welcome::import_wanted, this, &MainWindow::ask_for_import);
@@ -457,11 +466,11 @@ void MainWindow::ask_how_to_read() {
 }
 
 void MainWindow::ask_for_import() {
-    const QStringList paths =
-        QFileDialog::getOpenFileNames(this, tr("Import"), QSettings().value("folder").toString(),
-                                      tr("Ink, pictures, PDF and graphs (*.inkml *.unp *.png *.jpg *.jpeg *.tif *.tiff "
-                                         "*.webp *.pdf *.dot *.gv *.graphml "
-                                         "*.opml);;All files (*)"));
+    const QStringList paths = QFileDialog::getOpenFileNames(
+        this, tr("Import"), QSettings().value("folder").toString(),
+        tr("Bundles, ink, pictures, PDF, graphs and tables (*.fernleaf *.inkml *.unp *.png *.jpg "
+           "*.jpeg *.tif *.tiff *.webp *.pdf *.dot *.gv *.graphml *.opml *.csv);;"
+           "All files (*)"));
     if (paths.isEmpty()) return;
     QSettings().setValue("folder", QFileInfo(paths.front()).absolutePath());
     bring_in(paths);
@@ -573,6 +582,42 @@ void MainWindow::ask_for_export(bool whole_notebook) {
         session_.transfers().export_notebook(path);
     else
         session_.transfers().export_pages({session_.page()->info.id}, path);
+}
+
+void MainWindow::ask_for_bundle() {
+    if (!session_.page()) return;
+    auto* dialog = new BundleDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &BundleDialog::decided, this, [this](const QString& passphrase) {
+        const QString folder = QSettings().value("folder").toString();
+        QString path = QFileDialog::getSaveFileName(
+            this, tr("Export"),
+            (folder.isEmpty() ? QString() : folder + '/') + BundleDialog::notebook_title(session_) + ".fernleaf",
+            tr("Bundle (*.fernleaf)"));
+        if (path.isEmpty()) return;
+        if (!path.endsWith(QStringLiteral(".fernleaf"), Qt::CaseInsensitive)) path += ".fernleaf";
+        session_.transfers().export_bundle(path, passphrase);
+    });
+    dialog->open();
+}
+
+void MainWindow::ask_passphrase(const QString& bundle) {
+    bool typed = false;
+    const QString passphrase =
+        QInputDialog::getText(this, tr("Locked bundle"), tr("Passphrase of %1:").arg(QFileInfo(bundle).fileName()),
+                              QLineEdit::Password, {}, &typed);
+    if (typed && !passphrase.isEmpty()) session_.transfers().import_files({bundle}, {}, passphrase);
+}
+
+void MainWindow::mail_pages(const std::vector<PageId>& pages) {
+    if (!session_.page() || pages.empty()) return;
+    const QString notebook = QString::fromStdString(session_.document().notebook().title);
+    const bool this_page = pages == std::vector{session_.page()->info.id};
+    auto* dialog =
+        new MailDialog(session_, pages,
+                       this_page ? tr("%1, page %2").arg(notebook).arg(session_.page()->info.number) : notebook, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 void MainWindow::restore() {

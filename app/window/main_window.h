@@ -81,6 +81,9 @@ private:
     void tell_pens();
     bool may_lose_unsaved();
     void ask_for_export(bool whole_notebook);
+    void ask_for_bundle();
+    void ask_passphrase(const QString& bundle);
+    void mail_pages(const std::vector<PageId>& pages);
     void restore();
     void fit_on_screen();
     void show_page_again();

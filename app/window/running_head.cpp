@@ -52,8 +52,7 @@ RunningHead::RunningHead(Session& session, QWidget* parent) : QWidget(parent), s
     record_->setObjectName(QStringLiteral("recordButton"));
     reading_ = add_menu(QStringLiteral("reading"), tr("Reading: on, paused or off; languages, words, hand  (Ctrl+R)"),
                         reading_menu(), tr("Reading"));
-    export_ =
-        add_menu(QStringLiteral("export"), tr("Export as PDF, text or InkML  (Ctrl+E)"), export_menu(), tr("Export"));
+    export_ = add_menu(QStringLiteral("export"), tr("Export or mail  (Ctrl+E)"), export_menu(), tr("Export"));
     auto* settings = add_button(QStringLiteral("settings"), tr("Settings  (Ctrl+,)"));
 
     connect(previous_, &QToolButton::clicked, this, [this] { session_.model().open_neighbour(-1); });
@@ -111,8 +110,12 @@ QMenu* RunningHead::page_menu() {
         const PageInfo& info = session_.page()->info;
         session_.model().copy_page(info.id, info.notebook, info.number + 1);
     });
-    menu->addAction(tr("Move this page to the bin"), this,
-                    [this] { session_.model().bin_pages({session_.page()->info.id}); });
+    QAction* away =
+        menu->addAction(QString(), this, [this] { session_.model().bin_pages({session_.page()->info.id}); });
+    connect(menu, &QMenu::aboutToShow, away, [this, away] {
+        away->setText(session_.document().sheaf() ? tr("Take this page out of the sheaf")
+                                                  : tr("Move this page to the bin"));
+    });
     menu->addAction(tr("Move the whole notebook to the bin"), this,
                     [this] { session_.model().bin_notebook(session_.document().notebook().id); });
     QAction* archive = menu->addAction(QString(), this, [this] {
@@ -182,6 +185,9 @@ QMenu* RunningHead::export_menu() {
     auto* menu = new QMenu(this);
     menu->addAction(tr("This page …"), this, [this] { emit export_wanted(false); });
     menu->addAction(tr("The whole notebook …"), this, [this] { emit export_wanted(true); });
+    menu->addAction(tr("The whole notebook as a bundle …"), this, &RunningHead::bundle_wanted);
+    menu->addSeparator();
+    menu->addAction(tr("Mail this page …"), this, &RunningHead::mail_wanted);
     return menu;
 }
 
@@ -192,12 +198,16 @@ void RunningHead::show_leaves(Shown shown) {
 void RunningHead::show_page() {
     const Page* page = session_.page();
     if (!page) return;
-    const int pages = session_.document().pages_in_notebook();
-    title_->setText(QString::fromStdString(session_.document().notebook().title));
-    page_->setText(tr("page %1 of %2").arg(page->info.number).arg(pages));
+    const auto& sheaf = session_.document().sheaf();
+    const QString own = QString::fromStdString(session_.document().notebook().title);
+    const int number = sheaf ? sheaf->number : page->info.number;
+    const int pages = sheaf ? sheaf->pages : session_.document().pages_in_notebook();
+    title_->setText(sheaf ? QString::fromStdString(sheaf->title) : own);
+    title_->setToolTip(sheaf ? tr("This page is from %1, page %2").arg(own).arg(page->info.number) : QString());
+    page_->setText(tr("page %1 of %2").arg(number).arg(pages));
     page_->setMinimumWidth(page_->sizeHint().width());  // it is said in narrow windows, too
-    previous_->setEnabled(page->info.number > 1);
-    next_->setEnabled(page->info.number < pages);
+    previous_->setEnabled(number > 1);
+    next_->setEnabled(number < pages);
 }
 
 void RunningHead::show_mode() {

@@ -33,6 +33,8 @@ signals:
     void formula_wanted();
     void bin_wanted();
     void export_wanted(bool whole_notebook);
+    void bundle_wanted();
+    void mail_wanted();     // the open page
     void reading_wanted();  // the dialog that tells how a notebook is read
 
 protected:

@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <cmath>
 
+#include "exchange/mail_message.h"
 #include "look/dialog_parts.h"
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -219,6 +220,20 @@ void SettingsDialog::add_paper() {
 
 void SettingsDialog::add_errands() {
     begin(tr("Errands of addressed paper"));
+    auto* address = new QLineEdit(MailDesk::errand_address());
+    address->setObjectName(QStringLiteral("errandAddress"));
+    address->setPlaceholderText(tr("Nobody"));
+    connect(address, &QLineEdit::editingFinished, this, [this, address] {
+        const QString typed = address->text().trimmed();
+        const auto known = mail_addresses(typed.toStdString());
+        if (!typed.isEmpty() && !known) {
+            address->setText(MailDesk::errand_address());
+            return session_.messages().tell_problem(known.error());
+        }
+        MailDesk::set_errand_address(typed);
+        session_.mail().mail_errands();  // that wait
+    });
+    add(tr("Box “send” mails the page to"), address, tr("errand box tick mail send address smart pen"));
     for (const Errand errand : {Errand::tag_a, Errand::tag_b, Errand::tag_c}) {
         auto* name = new QLineEdit(KeepingDesk::errand_tag(errand));
         name->setObjectName(QStringLiteral("errandTag%1").arg(static_cast<int>(errand)));

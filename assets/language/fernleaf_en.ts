@@ -179,6 +179,40 @@
             <numerusform>%n pages gathered into a sheaf.</numerusform>
         </translation>
     </message>
+    <message numerus="yes">
+        <source>%n page(s) now also in that notebook.</source>
+        <translation>
+            <numerusform>%n page is now also in that notebook.</numerusform>
+            <numerusform>%n pages are now also in that notebook.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>%n page(s) taken out of this notebook; still in their own.</source>
+        <translation>
+            <numerusform>%n page was taken out of this notebook. It is still in its own.</numerusform>
+            <numerusform>%n pages were taken out of this notebook. They are still in their own.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::MailDesk</name>
+    <message numerus="yes">
+        <source>%n page(s) from my notebook</source>
+        <translation>
+            <numerusform>%n page from my notebook</numerusform>
+            <numerusform>%n pages from my notebook</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
+    <name>fernleaf::MailDialog</name>
+    <message numerus="yes">
+        <source>Mail %n page(s)</source>
+        <translation>
+            <numerusform>Mail %n page</numerusform>
+            <numerusform>Mail %n pages</numerusform>
+        </translation>
+    </message>
 </context>
 <context>
     <name>fernleaf::MainWindow</name>
@@ -217,6 +251,13 @@
         <translation>
             <numerusform>Move to the bin  (Del)</numerusform>
             <numerusform>Move %n pages to the bin  (Del)</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Take %n page(s) out of this notebook  (Del)</source>
+        <translation>
+            <numerusform>Take %n page out of this notebook  (Del)</numerusform>
+            <numerusform>Take %n pages out of this notebook  (Del)</numerusform>
         </translation>
     </message>
 </context>

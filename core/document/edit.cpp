@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <unordered_set>
 
-#include "base/json.h"
+#include "document/sheet_json.h"
 
 namespace fernleaf {
 namespace {
@@ -14,24 +14,6 @@ void follow(Elements& added, Elements& removed, const Elements& then_added, cons
         if (std::erase_if(added.of<E>(), [&](const E& a) { return a.id == e.id; }) == 0) removed.of<E>().push_back(e);
     });
     for_each_element(then_added, [&]<typename E>(const E& e) { added.of<E>().push_back(e); });
-}
-
-Json json_of(const Sheet& s) {
-    return {{"width", s.width_mm},     {"height", s.height_mm}, {"paper", static_cast<int>(s.paper)},
-            {"spacing", s.spacing_mm}, {"colour", s.colour},    {"picture", s.picture},
-            {"endless", s.endless},    {"errands", s.errands}};
-}
-
-Sheet sheet_from(const Json& j) {
-    Sheet s;
-    s.width_mm = j.at("width"), s.height_mm = j.at("height");
-    s.paper = static_cast<Paper>(small(j.at("paper"), 0, 6));
-    s.spacing_mm = j.at("spacing");
-    s.colour = colour_in(j.at("colour"));
-    s.picture = j.at("picture");
-    s.endless = j.at("endless");
-    s.errands = j.value("errands", false);
-    return s;
 }
 
 }  // namespace

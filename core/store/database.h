@@ -65,6 +65,7 @@ public:
 
     Statement prepare(std::string_view sql) { return {*this, sql}; }
     void execute(const std::string& sql);
+    int64_t changes() const { return sqlite3_changes64(handle_.get()); }  // rows, by the last statement
     int64_t last_id() const { return sqlite3_last_insert_rowid(handle_.get()); }
 
     Database() = default;  // not open; see open()

@@ -125,6 +125,15 @@ Result<std::vector<PageInfo>> Library::pages(NotebookId notebook) const {
                                " FROM page WHERE notebook = ? AND binned = 0 ORDER BY number");
     s.bind(notebook);
     while (s.step()) out.push_back(page_at(s));
+    Statement shown = db_->prepare(
+        std::string("SELECT ") + kPageColumns +
+        " FROM page JOIN (SELECT page AS shown, place FROM sheaf_page WHERE notebook = ?) ON shown = page.id WHERE "
+        "binned = 0 AND notebook NOT IN (SELECT id FROM notebook WHERE binned <> 0) ORDER BY place");
+    shown.bind(notebook);
+    while (shown.step()) {
+        out.push_back(page_at(shown));
+        out.back().number = static_cast<int>(out.size());
+    }
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }

@@ -189,6 +189,11 @@ struct NewRecording {
     std::filesystem::path path;
 };
 
+// The bytes of a sound file from elsewhere, the ending its name has (".opus"), and how loud it is (sound/loudness.h).
+struct NewSound {
+    std::string ending, bytes, levels;
+};
+
 // When a stroke of a page was begun.
 struct WrittenMoment {
     int64_t start_ms = 0;
@@ -227,6 +232,8 @@ public:
     Result<NotebookId> add_notebook(const Notebook& notebook);
     Status change_notebook(const Notebook& notebook);
 
+    // Its own, and behind them those of other notebooks that it shows, too (info.notebook tells whose they are; number
+    // is then their place here).
     Result<std::vector<PageInfo>> pages(NotebookId notebook) const;
     // What stands on each page of a notebook, in order, for its table of contents.
     Result<std::vector<PageSummary>> contents(NotebookId notebook) const;
@@ -235,13 +242,17 @@ public:
     Result<Page> load_page(PageId page) const;
 
     // Sets a page among those of a notebook, its own or another, as number (from 1; beyond the last: at the end). Its
-    // undo goes with it.
+    // undo goes with it. Where a notebook only shows it, it takes another place among those it shows.
     Status move_page(PageId page, NotebookId notebook, int number);
     // A page like it, without its history.
     Result<PageId> copy_page(PageId page, NotebookId notebook, int number);
     Result<PageCopy> take_copy(PageId page) const;
     // The files its pictures name are in the library.
     Result<PageId> add_copy(PageCopy copy, NotebookId notebook, int number);
+    // Pages of other notebooks that a notebook shows, too: a sheaf. Gives those that were not shown there before; its
+    // own are passed over.
+    Result<std::vector<PageId>> show_in(NotebookId sheaf, const std::vector<PageId>& pages);
+    Status show_no_more(NotebookId sheaf, const std::vector<PageId>& pages);
     Status bin_page(PageId page);
     Status bin_notebook(NotebookId notebook);
     Result<std::vector<Binned>> bin() const;  // the newest first
@@ -378,6 +389,8 @@ public:
     // A sound from elsewhere, copied, as a track that began then.
     Result<TrackId> add_track(const std::string& name, const std::filesystem::path& sound, const std::string& levels,
                               int64_t length_ms, int64_t began_ms);
+    // As it was in another library: its pieces name sounds by their place among those given.
+    Result<TrackId> add_track(VoiceTrack track, const std::vector<NewSound>& sounds);
     // Its name, pieces and bookmarks.
     Status change_track(const VoiceTrack& track);
     // Joins two into the first, in one transaction; the other goes into the bin.
@@ -496,6 +509,7 @@ private:
     // Makes room for the page at a number among the others; renumber() closes the gaps then.
     void set_number(PageId page, NotebookId notebook, int number);
     void renumber(NotebookId notebook);
+    bool place_in_sheaf(PageId page, NotebookId sheaf, int number);
     void put_page_away(PageId page, bool away);
     void insert_overflow(PageId page, PageOverflow& overflow);
     Result<Page> load_page_locked(PageId page) const;

@@ -136,7 +136,8 @@ std::vector<NotebookId> notebooks_in(Database& db, const std::string& folder) {
 
 Pages pages_of(Database& db, const std::vector<NotebookId>& notebooks) {
     Pages out;
-    Statement s = db.prepare("SELECT id FROM page WHERE notebook = ?");
+    Statement s =
+        db.prepare("SELECT id FROM page WHERE notebook = ?1 UNION SELECT page FROM sheaf_page WHERE notebook = ?1");
     for (const NotebookId notebook : notebooks) out.merge(pages_in(s.reset().bind(notebook)));
     return out;
 }

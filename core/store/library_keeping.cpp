@@ -102,10 +102,8 @@ Result<std::vector<TagMark>> Library::set_tags(const std::vector<TagMark>& marks
     Transaction transaction(*db_);
     std::vector<TagMark> changed;
     const auto change = [&](const char* sql, int64_t where, const TagMark& mark) {
-        Statement s = db_->prepare(sql);
-        s.bind(where).bind(mark.tag).run();
-        Statement rows = db_->prepare("SELECT changes()");
-        if (rows.step() && rows.integer(0) > 0) changed.push_back(mark);
+        db_->prepare(sql).bind(where).bind(mark.tag).run();
+        if (db_->changes() > 0) changed.push_back(mark);
     };
     for (const TagMark& mark : marks) {
         if (mark.page != 0)
@@ -141,8 +139,7 @@ Result<TagId> Library::rename_tag(TagId tag, const std::string& typed) {
         db_->prepare("DELETE FROM tag WHERE id = ?").bind(tag).run();
     } else {
         db_->prepare("UPDATE tag SET name = ?, folded = ? WHERE id = ?").bind(*name).bind(fold(*name)).bind(tag).run();
-        Statement rows = db_->prepare("SELECT changes()");
-        if (rows.step() && rows.integer(0) == 0) return Error{kNoTag};
+        if (db_->changes() == 0) return Error{kNoTag};
     }
     if (Status status = transaction.commit(); !status) return status.error();
     return other != 0 ? other : tag;

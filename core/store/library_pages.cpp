@@ -38,12 +38,59 @@ void Library::set_number(PageId page, NotebookId notebook, int number) {
     db_->prepare("UPDATE page SET notebook = ?, number = ? WHERE id = ?").bind(notebook).bind(number).bind(page).run();
 }
 
+Result<std::vector<PageId>> Library::show_in(NotebookId sheaf, const std::vector<PageId>& pages) {
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = notebook_changeable(sheaf); !may) return may.error();
+    Transaction transaction(*db_);
+    Statement add = db_->prepare(
+        "INSERT OR IGNORE INTO sheaf_page (notebook, page, place) SELECT ?1, id, (SELECT 1 + ifnull(max(place), 0) "
+        "FROM "
+        "sheaf_page WHERE notebook = ?1) FROM page WHERE id = ?2 AND notebook <> ?1 AND binned = 0");
+    std::vector<PageId> out;
+    for (const PageId page : pages) {
+        add.reset().bind(sheaf).bind(page).run();
+        if (db_->changes() > 0) out.push_back(page);
+    }
+    if (Status status = transaction.commit(); !status) return status.error();
+    return out;
+}
+
+Status Library::show_no_more(NotebookId sheaf, const std::vector<PageId>& pages) {
+    const Turn turn(mutex_, db_);
+    if (const auto why = why_read_only()) return Error{*why, true};
+    if (Status may = notebook_changeable(sheaf); !may) return may;
+    Transaction transaction(*db_);
+    Statement remove = db_->prepare("DELETE FROM sheaf_page WHERE notebook = ? AND page = ?");
+    for (const PageId page : pages) remove.reset().bind(sheaf).bind(page).run();
+    return transaction.commit();
+}
+
+// Of a page that a notebook only shows. False: it does not.
+bool Library::place_in_sheaf(PageId page, NotebookId sheaf, int number) {
+    Statement own = db_->prepare("SELECT count(*) FROM page WHERE notebook = ? AND binned = 0");
+    const auto before = static_cast<size_t>(own.bind(sheaf).step() ? own.integer(0) : 0);
+    std::vector<PageId> order;
+    Statement shown = db_->prepare("SELECT page FROM sheaf_page WHERE notebook = ? ORDER BY place");
+    shown.bind(sheaf);
+    while (shown.step()) order.push_back(shown.integer(0));
+    if (std::erase(order, page) == 0) return false;
+    const auto wanted = static_cast<size_t>(std::max(number, 1)) - 1;
+    const size_t at = std::min(order.size(), wanted > before ? wanted - before : 0);
+    order.insert(order.begin() + static_cast<std::ptrdiff_t>(at), page);
+    Statement place = db_->prepare("UPDATE sheaf_page SET place = ? WHERE notebook = ? AND page = ?");
+    for (size_t i = 0; i < order.size(); ++i)
+        place.reset().bind(static_cast<int64_t>(i) + 1).bind(sheaf).bind(order[i]).run();
+    return true;
+}
+
 Status Library::move_page(PageId page, NotebookId notebook, int number) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};
-    if (Status may = changeable(page); !may) return may;
     if (Status may = notebook_changeable(notebook); !may) return may;
     Transaction transaction(*db_);
+    if (place_in_sheaf(page, notebook, number)) return transaction.commit();
+    if (Status may = changeable(page); !may) return may;
     Statement from = db_->prepare("SELECT notebook FROM page WHERE id = ? AND binned = 0");
     if (!from.bind(page).step()) return Error{"That page is not in its notebook any more."};
     const NotebookId was = from.integer(0);

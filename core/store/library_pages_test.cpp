@@ -44,6 +44,39 @@ TEST_F(Pages, AreSetInAnotherOrder) {
     EXPECT_EQ(order(notebook_), (std::vector{pages_[1], pages_[0], pages_[2]}));
 }
 
+TEST_F(Pages, AreShownInASheafToo) {
+    const NotebookId sheaf = other();
+    const PageId own = *library_->add_page(sheaf, {});
+    const auto shown = library_->show_in(sheaf, {pages_[2], pages_[0], own, pages_[2]});
+    ASSERT_TRUE(shown);
+    EXPECT_EQ(*shown, (std::vector{pages_[2], pages_[0]})) << "its own, and one twice, are passed over";
+    EXPECT_EQ(order(sheaf), (std::vector{own, pages_[2], pages_[0]}));
+    EXPECT_EQ((*library_->pages(sheaf))[1].notebook, notebook_);
+    EXPECT_EQ(order(notebook_), (std::vector{pages_[0], pages_[1], pages_[2]}));
+    ASSERT_TRUE(library_->move_page(pages_[0], sheaf, 2));
+    EXPECT_EQ(order(sheaf), (std::vector{own, pages_[0], pages_[2]}));
+    EXPECT_EQ(order(notebook_), (std::vector{pages_[0], pages_[1], pages_[2]})) << "it is not moved";
+    // What is in the bin is shown nowhere, and comes back to both.
+    ASSERT_TRUE(library_->bin_page(pages_[0]));
+    EXPECT_EQ(order(sheaf), (std::vector{own, pages_[2]}));
+    ASSERT_TRUE(library_->restore_page(pages_[0]));
+    EXPECT_EQ(order(sheaf), (std::vector{own, pages_[0], pages_[2]}));
+    ASSERT_TRUE(library_->bin_notebook(notebook_));
+    EXPECT_EQ(order(sheaf), std::vector{own});
+    ASSERT_TRUE(library_->restore_notebook(notebook_));
+    ASSERT_TRUE(library_->show_no_more(sheaf, {pages_[0]}));
+    EXPECT_EQ(order(sheaf), (std::vector{own, pages_[2]}));
+    ASSERT_TRUE(library_->archive_notebook(sheaf, true));
+    EXPECT_FALSE(library_->show_in(sheaf, {pages_[1]}));
+    EXPECT_FALSE(library_->show_no_more(sheaf, {pages_[2]}));
+    // A sheaf that goes for good takes nothing along.
+    ASSERT_TRUE(library_->archive_notebook(sheaf, false));
+    ASSERT_TRUE(library_->bin_notebook(sheaf));
+    ASSERT_TRUE(library_->empty_bin());
+    EXPECT_EQ(order(notebook_).size(), 3U);
+    EXPECT_TRUE(library_->check()->empty());
+}
+
 TEST_F(Pages, OfTheBinOnlyWhatLaysThereLongEnoughGoes) {
     const NotebookId emptied = other();
     const PageId in_it = *library_->add_page(emptied, {});

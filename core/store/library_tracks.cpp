@@ -189,6 +189,43 @@ Result<TrackId> Library::add_track(const std::string& name, const std::filesyste
     return made.track;
 }
 
+Result<TrackId> Library::add_track(VoiceTrack track, const std::vector<NewSound>& sounds) {
+    if (const auto why = why_read_only()) return Error{*why, true};
+    std::vector<std::filesystem::path> files;
+    const auto give_up = [&](const Error& error) {
+        std::error_code ignored;
+        for (const auto& file : files) std::filesystem::remove(file, ignored);
+        return error;
+    };
+    std::error_code problem;
+    std::filesystem::create_directories(directory_ / "sound", problem);
+    for (const NewSound& sound : sounds) {
+        const std::string ending = is_sound_name("x" + sound.ending) ? sound.ending : ".sound";
+        files.push_back(directory_ / "sound" / fresh_sound_name(ending));
+        if (Status written = write_whole(files.back(), sound.bytes); !written) return give_up(written.error());
+    }
+    const Turn turn(mutex_, db_);
+    Transaction transaction(*db_);
+    std::vector<SoundId> ids;
+    for (size_t i = 0; i < sounds.size(); ++i) {
+        db_->prepare("INSERT INTO sound (file, levels) VALUES (?, ?)")
+            .bind(files[i].filename().string())
+            .bind_blob(sounds[i].levels)
+            .run();
+        ids.push_back(db_->last_id());
+    }
+    for (TrackPiece& piece : track.pieces) {
+        if (piece.sound < 0 || static_cast<size_t>(piece.sound) >= ids.size())
+            return give_up({"A piece of the voice track names no sound."});
+        piece.sound = ids[static_cast<size_t>(piece.sound)];
+    }
+    db_->prepare("INSERT INTO track (name, pieces, bookmarks, began) VALUES (?, '[]', '[]', 0)").bind(track.name).run();
+    track.id = db_->last_id();
+    write_track(track);
+    if (Status status = transaction.commit(); !status) return give_up(status.error());
+    return track.id;
+}
+
 Status Library::change_track(const VoiceTrack& track) {
     const Turn turn(mutex_, db_);
     if (const auto why = why_read_only()) return Error{*why, true};

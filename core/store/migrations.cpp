@@ -214,10 +214,11 @@ constexpr std::array kSteps = {
     ALTER TABLE pen ADD COLUMN memory INTEGER NOT NULL DEFAULT 0;
     )",
     // Tags, folders, the archive (`archived`: when, or 0), titles and favourites, and the first line of words of
-    // each page, filled by keep_first_lines(); errands of addressed paper, and which
+    // each page, filled by keep_first_lines(); errands of addressed paper, and which were ticked (`done`: when they
     // were
-    // ticked (`done`: when they were taken care of, or 0); which lines have a box to tick (1: it
-    // is ticked, 0: not, -1: none), for which pages are read anew.
+    // taken care of, or 0); which lines have a box to tick (1: it is ticked, 0: not, -1: none), for which pages are
+    // read
+    // anew.
     R"(
     CREATE TABLE tag (id INTEGER PRIMARY KEY, name TEXT NOT NULL, folded TEXT NOT NULL UNIQUE, colour INTEGER NOT NULL);
     CREATE TABLE page_tag (page INTEGER NOT NULL REFERENCES page ON DELETE CASCADE,
@@ -250,6 +251,13 @@ constexpr std::array kSteps = {
         (instr(CAST(body AS TEXT), '"list":3') OR instr(CAST(body AS TEXT), '"list":4'));
     CREATE INDEX reading_line_by_kind ON reading_line (kind, page) WHERE kind <> 0;
     CREATE INDEX reading_line_to_tick ON reading_line (ticked, page) WHERE ticked >= 0;
+    )",
+    // Sheaves: pages that a notebook shows behind its own, in the order of `place`.
+    R"(
+    CREATE TABLE sheaf_page (notebook INTEGER NOT NULL REFERENCES notebook ON DELETE CASCADE,
+                             page INTEGER NOT NULL REFERENCES page ON DELETE CASCADE, place INTEGER NOT NULL,
+                             PRIMARY KEY (notebook, page)) WITHOUT ROWID;
+    CREATE INDEX sheaf_page_by_page ON sheaf_page (page);
     )",
 };
 static_assert(kSteps.size() == kNewestStep);

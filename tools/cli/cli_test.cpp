@@ -145,6 +145,33 @@ TEST_F(Cli, WorksFormulasOutALineEach) {
     EXPECT_EQ(run({"compute", "2", "--with", "3"}).status, 2);
 }
 
+TEST_F(Cli, BundlesANotebookAndBringsItBack) {
+    const QString file = path("frost.fernleaf"), key = path("key.txt"), other = path("other library");
+    std::ofstream(key.toStdString()) << "frost in may\nnot this line\n";
+    ASSERT_EQ(
+        run({"bundle", "--library", library(), "--notebook", "Saatgut", "--to", file, "--passphrase-file", key}).status,
+        0);
+    const Ran locked = run({"import", "--library", other, file});
+    EXPECT_EQ(locked.status, 1);
+    EXPECT_NE(locked.err.find("it is locked"), std::string::npos) << locked.err;
+    const Ran brought = run({"import", "--library", other, file, "--passphrase-file", key});
+    ASSERT_EQ(brought.status, 0) << brought.err;
+    EXPECT_NE(brought.out.find("1 page in Saatgut"), std::string::npos) << brought.out;
+    const auto hits = [](const QString& from) {
+        Json found = Json::parse(run({"find", "--library", from, "--format", "json", "notebook:Saatgut"}).out)["hits"];
+        std::vector<std::string> lines;
+        for (const Json& hit : found) lines.push_back(hit["line"]);
+        return lines;
+    };
+    EXPECT_EQ(hits(other), hits(library())) << "read anew, it says the same";
+    EXPECT_EQ(run({"check", "--library", other}).out, "ok\n");
+    EXPECT_EQ(run({"export", "--library", library(), "--notebook", "Saatgut", "--to", path("open.fernleaf")}).status,
+              0);
+    EXPECT_EQ(run({"export", "--library", library(), "--notebook", "Saatgut", "--pages", "1", "--to", file}).status, 1);
+    EXPECT_EQ(run({"bundle", "--library", library(), "--notebook", "Nothing", "--to", file}).status, 1);
+    EXPECT_EQ(run({"bundle", "--library", library(), "--notebook", "Saatgut"}).status, 2);
+}
+
 TEST_F(Cli, FindsFormulasReadsThemAndWorksThemOut) {
     const QString file = path("sums.inkml");
     ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Press house", "--pages", "5", "--to", file}).status,

@@ -17,6 +17,7 @@
 #include "cli/reading_json.h"
 #include "demo/demo_library.h"
 #include "drawing/drawing_reading.h"
+#include "exchange/bundle.h"
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
 #include "exchange/scanner.h"
@@ -120,6 +121,27 @@ std::vector<int> page_numbers(const std::string& list) {
     return numbers;
 }
 
+namespace {
+
+void tell_brought(const Library& library, const std::filesystem::path& input, size_t pages, NotebookId into) {
+    const auto notebook = library.notebook(into);
+    std::cout << input.string() << ": " << pages << (pages == 1 ? " page" : " pages") << " in "
+              << (notebook ? notebook->title : std::string()) << '\n';
+}
+
+}  // namespace
+
+int bundle_command(const LibraryOptions& options) {
+    const auto library = existing_library(options.library);
+    if (!library) return fail(library.error());
+    const auto notebook = notebook_titled(**library, options.notebook);
+    if (!notebook) return fail(notebook.error());
+    const auto passphrase = passphrase_in(options.passphrase_file);
+    if (!passphrase) return fail(passphrase.error());
+    const Status written = write_bundle(**library, notebook->id, options.to, *passphrase);
+    return written ? kAllDone : fail(written.error());
+}
+
 int import_command(const LibraryOptions& options) {
     const auto library = Library::open(options.library);
     if (!library) return fail(library.error());
@@ -130,8 +152,22 @@ int import_command(const LibraryOptions& options) {
     auto reader = ready_reader(notebook.languages);
     if (!reader) return fail(reader.error());
     Readers readers(*std::move(reader));
+    const auto passphrase = passphrase_in(options.passphrase_file);
+    if (!passphrase) return fail(passphrase.error());
     int status = kAllDone;
     for (const auto& input : options.inputs) {
+        if (is_bundle(input)) {
+            const auto brought = add_bundle(**library, input, options.notebook, *passphrase);
+            if (!brought) {
+                status = fail(brought.error());
+                continue;
+            }
+            const auto preferences = (*library)->preferences(brought->notebook);
+            if (!preferences) return fail(preferences.error());
+            if (Status read = readers.read(**library, brought->pages, *preferences); !read) status = fail(read.error());
+            tell_brought(**library, input, brought->pages.size(), brought->notebook);
+            continue;
+        }
         ReadSettings looking;
         looking.languages = notebook.languages;
         auto source = guarded([&] {
@@ -158,13 +194,10 @@ int import_command(const LibraryOptions& options) {
         // What a pen captured is in notebooks of its own.
         const auto first = (*library)->load_page(pages->front());
         if (!first) return fail(first.error());
-        const auto holds = (*library)->notebook(first->info.notebook);
-        if (!holds) return fail(holds.error());
-        const auto preferences = (*library)->preferences(holds->id);
+        const auto preferences = (*library)->preferences(first->info.notebook);
         if (!preferences) return fail(preferences.error());
         if (Status read = readers.read(**library, *pages, *preferences); !read) status = fail(read.error());
-        std::cout << input.string() << ": " << pages->size() << (pages->size() == 1 ? " page" : " pages") << " in "
-                  << holds->title << '\n';
+        tell_brought(**library, input, pages->size(), first->info.notebook);
     }
     return status;
 }
@@ -232,6 +265,11 @@ int find_command(const LibraryOptions& options) {
 int export_command(const LibraryOptions& options) {
     const auto library = existing_library(options.library);
     if (!library) return fail(library.error());
+    if (options.to.extension() == ".fernleaf") {
+        if (options.notebook.empty() || !options.pages.empty())
+            return fail({"A bundle holds a whole notebook: name it with --notebook, without --pages."});
+        return bundle_command(options);
+    }
     std::vector<PageId> pages;
     if (options.notebook.empty()) {
         pages = {options.page};

@@ -59,8 +59,10 @@ struct LibraryOptions {
     long long page = 0;
     int dpi = kUsualDpi;  // of PDFs
     std::filesystem::path to;
+    std::filesystem::path passphrase_file;
     DrawingsAs drawings = DrawingsAs::they_are;
 };
+int bundle_command(const LibraryOptions& options);  // writes a notebook as one file
 int import_command(const LibraryOptions& options);
 int list_command(const LibraryOptions& options);
 int find_command(const LibraryOptions& options);

@@ -4,7 +4,9 @@
 #include <filesystem>
 #include <memory>
 
+#include "base/file.h"
 #include "store/library.h"
+#include "store/sealing.h"
 
 namespace fernleaf {
 
@@ -39,6 +41,17 @@ inline Result<std::vector<PageId>> pages_numbered(const Library& library, const 
         pages.push_back((*infos)[static_cast<size_t>(number - 1)].id);
     }
     return pages;
+}
+
+// The first line of a file; nothing for an empty path.
+inline Result<std::optional<std::string>> passphrase_in(const std::filesystem::path& file) {
+    if (file.empty()) return std::optional<std::string>();
+    auto bytes = read_regular(file, 2 * kLongestPassphrase);
+    if (!bytes) return bytes.error();
+    std::string line = bytes->substr(0, bytes->find('\n'));
+    if (line.ends_with('\r')) line.pop_back();
+    if (line.empty()) return Error{file.string() + " holds no passphrase in its first line."};
+    return std::optional(line);
 }
 
 }  // namespace fernleaf

@@ -75,6 +75,16 @@ int main(int argc, char** argv) {
     import_app->add_option("--notebook", library.notebook, "The notebook's title; made when there is none");
     import_app->add_option("INPUT", library.inputs, "Files to import")->required();
     add_resolution(import_app, library.dpi);
+    const auto add_passphrase = [&library](CLI::App* command, const char* says) {
+        command->add_option("--passphrase-file", library.passphrase_file, says);
+    };
+    add_passphrase(import_app, "A file whose first line opens locked bundles");
+
+    CLI::App* bundle_app = app.add_subcommand("bundle", "Write a notebook as one file that import takes again");
+    add_library(bundle_app);
+    bundle_app->add_option("--notebook", library.notebook, "The notebook's title")->required();
+    bundle_app->add_option("--to", library.to, "The file to write (.fernleaf)")->required();
+    add_passphrase(bundle_app, "A file whose first line is to open it; without one it is open");
 
     CLI::App* list_app = app.add_subcommand("list", "List notebooks and pages");
     add_library(list_app);
@@ -94,7 +104,7 @@ int main(int argc, char** argv) {
     CLI::App* export_app = app.add_subcommand("export",
                                               "Write pages as .pdf, .txt or .inkml, one as .png or .svg, their "
                                               "diagrams as .dot, .mmd, .graphml or .opml, their tables as .csv, "
-                                              "their formulas as .tex");
+                                              "their formulas as .tex, a notebook as .fernleaf");
     add_library(export_app);
     auto* by_title = export_app->add_option("--notebook", library.notebook, "The notebook's title");
     export_app->add_option("--pages", library.pages, "Numbers of its pages, e.g. 1-3,7; all when left out")
@@ -264,6 +274,7 @@ int main(int argc, char** argv) {
         if (*list_app) return list_command(library);
         if (*find_app) return find_command(library);
         if (*export_app) return export_command(library);
+        if (*bundle_app) return bundle_command(library);
         if (*scan_app) return scan_command(scan);
         if (*pen_app) {
             pen.action = *forget_app ? PenAction::forget : *status_app ? PenAction::status : PenAction::sync;
