@@ -47,6 +47,23 @@ std::string svg(const Box& box, const std::function<void(QPainter&)>& draw) {
 
 }  // namespace
 
+QImage small_picture(const Page& page, const FileSource& files, const PageScheme& view, QSize most) {
+    const Sheet& sheet = page.info;
+    const double height = std::min(sheet.height_mm, sheet.width_mm * most.height() / most.width());
+    const double scale = 2.0 * most.width() / sheet.width_mm;
+    QImage image(2 * most.width(), std::max(1, static_cast<int>(height * scale)), QImage::Format_RGB32);
+    const PageScheme scheme = scheme_on(view, sheet.colour);
+    QPainter painter(&image);
+    painter.scale(scale, scale);
+    painter.setClipRect(QRectF(0, 0, sheet.width_mm, height));
+    const PictureImages images = load_pictures(page, files, 4 * most.width());
+    paint_paper(painter, sheet, scheme, images);
+    paint_elements(painter, page, {scheme, images, Box::of(0, 0, sheet.width_mm, height)});
+    painter.end();
+    image.setDevicePixelRatio(2);
+    return image;
+}
+
 Status write_png(const std::filesystem::path& path, const Page& page, const FileSource& files) {
     const Box box = sheet_of(page);
     double px = kDpi / kMmPerInch;

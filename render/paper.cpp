@@ -5,6 +5,7 @@
 #include "document/errand.h"
 #include "render/fonts.h"
 #include "render/page_painter.h"
+#include "render/paper_forms.h"
 
 namespace fernleaf {
 namespace {
@@ -141,7 +142,10 @@ void paint_paper(QPainter& painter, const Sheet& sheet, const PageScheme& scheme
                     painter.drawImage(QRectF(0, y, sheet.width_mm, tall), image);
             }
             break;
+        default:
+            break;  // a form
     }
+    paint_form(painter, sheet, scheme);
     if (sheet.errands) paint_errands(painter, sheet, scheme);
     painter.restore();
 }

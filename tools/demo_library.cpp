@@ -46,6 +46,12 @@ uint32_t colour_of(const Json& json) {
     return colour;
 }
 
+CoverPattern pattern_of(const std::string& name) {
+    constexpr const char* kNames[] = {"bands", "leaves", "rain", "rows", "rings", "hills"};
+    const auto found = std::ranges::find(kNames, name);
+    return found == std::end(kNames) ? CoverPattern::bands : static_cast<CoverPattern>(found - std::begin(kNames));
+}
+
 int64_t morning_of(const std::string& day) {
     std::tm time = {};
     std::istringstream(day) >> std::get_time(&time, "%Y-%m-%d");
@@ -333,6 +339,7 @@ Result<std::map<std::vector<std::string>, std::vector<PageId>>> make_demo_librar
         Notebook notebook;
         notebook.title = source.at("title");
         notebook.cover = colour_of(source.at("cover"));
+        notebook.cover_pattern = pattern_of(source.value("pattern", ""));
         notebook.languages = language_codes(source.at("language"));
         Sheet& sheet = notebook.sheet;
         sheet.paper = source.at("paper") == "ruled" ? Paper::margined : Paper::plain;

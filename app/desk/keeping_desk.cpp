@@ -29,7 +29,10 @@ void KeepingDesk::refresh() {
             if (!of_notebook) return of_notebook.error();
             auto folders = library_.folders();
             if (!folders) return folders.error();
-            return Known{*std::move(all), *std::move(of_page), *std::move(of_notebook), *std::move(folders)};
+            auto searches = library_.kept_searches();
+            if (!searches) return searches.error();
+            return Known{*std::move(all), *std::move(of_page), *std::move(of_notebook), *std::move(folders),
+                         *std::move(searches)};
         },
         [this, page](Result<Known>& known) {
             if (!known) return messages_.tell_problem(known.error());
@@ -151,6 +154,10 @@ void KeepingDesk::place_folder(FolderId folder, FolderId parent, size_t place) {
 
 void KeepingDesk::place_notebook(NotebookId notebook, FolderId folder, size_t place) {
     change([this, notebook, folder, place] { return library_.place_notebook(notebook, folder, place); }, true);
+}
+
+void KeepingDesk::keep_search(const QString& query, bool keep) {
+    change([this, query = query.toStdString(), keep] { return library_.keep_search(query, keep); }, false);
 }
 
 void KeepingDesk::find_places(std::function<void(const std::vector<NamedPlace>&)> then) {

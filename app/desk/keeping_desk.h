@@ -46,6 +46,9 @@ public:
     void place_folder(FolderId folder, FolderId parent, size_t place);
     void place_notebook(NotebookId notebook, FolderId folder, size_t place);
 
+    // Searches that were kept, the last first, as of the last changed().
+    const std::vector<std::string>& kept_searches() const { return known_.searches; }
+    void keep_search(const QString& query, bool keep);
     void find_places(std::function<void(const std::vector<NamedPlace>&)> then);
     void find_todos(bool done_too, std::function<void(const std::vector<Todo>&)> then);
     // A step of undo of its page, which need not be open. ticked() tells that it is done; of the open page its reading
@@ -67,6 +70,7 @@ private:
     struct Known {
         std::vector<Tag> all, page, notebook;
         std::vector<Folder> folders;
+        std::vector<std::string> searches;
     };
     void set_tags(const std::vector<TagMark>& marks, bool on, const std::function<QString(size_t)>& says);
     void add_tags(std::vector<TagMark> places, const QString& names);

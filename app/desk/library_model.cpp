@@ -22,9 +22,12 @@ void LibraryModel::refresh() {
         [this, open = open_notebook_.load()]() -> Result<std::vector<NotebookSummary>> {
             const auto notebooks = library_.notebooks();
             if (!notebooks) return notebooks.error();
+            const auto written = library_.last_written();
+            if (!written) return written.error();
             std::vector<NotebookSummary> out;
             for (const Notebook& n : *notebooks) {
                 NotebookSummary summary{n, 0, {}};
+                if (const auto when = written->find(n.id); when != written->end()) summary.written_ms = when->second;
                 if (n.id == open) {
                     auto contents = library_.contents(n.id);
                     if (!contents) return contents.error();

@@ -15,6 +15,7 @@ struct NotebookSummary {
     Notebook notebook;
     size_t pages = 0;
     std::vector<PageSummary> contents;  // of the open notebook only
+    int64_t written_ms = 0;             // when last; 0: never
 };
 
 // UI thread only.

@@ -62,8 +62,10 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     typesetting_ = std::make_unique<TypesettingDesk>(parts);
     drawing_ = std::make_unique<DrawingDesk>(parts);
     stamps_ = std::make_unique<StampsDesk>(parts);
+    templates_ = std::make_unique<TemplatesDesk>(parts);
     pictures_ = std::make_unique<PictureDesk>(parts);
     transfers_ = std::make_unique<Transfers>(parts);
+    replacing_ = std::make_unique<ReplacingDesk>(parts);
     mail_ = std::make_unique<MailDesk>(parts);
     intake_ = std::make_unique<IntakeDesk>(parts);
     pens_ = std::make_unique<PenDesk>(parts);
@@ -84,6 +86,9 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     connect(editing_.get(), &PageEditing::page_wanted, this, &Session::open_page);
     connect(correcting_.get(), &CorrectionDesk::page_wanted, this, &Session::open_page);
     connect(typesetting_.get(), &TypesettingDesk::page_wanted, this, &Session::open_page);
+    connect(templates_.get(), &TemplatesDesk::page_wanted, this, &Session::open_page);
+    connect(templates_.get(), &TemplatesDesk::page_added, model_.get(), &LibraryModel::refresh);
+    connect(replacing_.get(), &ReplacingDesk::page_wanted, this, &Session::open_page);
     connect(drawing_.get(), &DrawingDesk::page_wanted, this, &Session::open_page);
     connect(transfers_.get(), &Transfers::imported, this, [this](PageId first) {
         open_page(first);

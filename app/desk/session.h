@@ -28,9 +28,11 @@
 #include "desk/picture_desk.h"
 #include "desk/reading_scheduler.h"
 #include "desk/recording_desk.h"
+#include "desk/replacing_desk.h"
 #include "desk/stamps_desk.h"
 #include "desk/task_runner.h"
 #include "desk/teaching_desk.h"
+#include "desk/templates_desk.h"
 #include "desk/tracks_desk.h"
 #include "desk/transfers.h"
 #include "desk/typesetting_desk.h"
@@ -65,9 +67,11 @@ public:
     TypesettingDesk& typesetting() { return *typesetting_; }
     DrawingDesk& drawing() { return *drawing_; }
     StampsDesk& stamps() { return *stamps_; }
+    TemplatesDesk& templates() { return *templates_; }
     PictureDesk& pictures() { return *pictures_; }
     Transfers& transfers() { return *transfers_; }
     MailDesk& mail() { return *mail_; }
+    ReplacingDesk& replacing() { return *replacing_; }
     TeachingDesk& teaching() { return *teaching_; }
     IntakeDesk& intake() { return *intake_; }
     PenDesk& pens() { return *pens_; }
@@ -110,9 +114,11 @@ private:
     std::unique_ptr<TypesettingDesk> typesetting_;
     std::unique_ptr<DrawingDesk> drawing_;
     std::unique_ptr<StampsDesk> stamps_;
+    std::unique_ptr<TemplatesDesk> templates_;
     std::unique_ptr<PictureDesk> pictures_;
     std::unique_ptr<Transfers> transfers_;
     std::unique_ptr<MailDesk> mail_;
+    std::unique_ptr<ReplacingDesk> replacing_;
     std::unique_ptr<IntakeDesk> intake_;
     std::unique_ptr<PenDesk> pens_;
     std::unique_ptr<RecordingDesk> recording_;

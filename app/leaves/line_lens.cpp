@@ -71,7 +71,7 @@ LineLens::LineLens(Session& session, QWidget* parent) : QWidget(parent), session
 double LineLens::pitch() const {
     if (!session_.page()) return kUsualPitchMm;
     const Sheet& sheet = session_.page()->info;
-    return sheet.paper == Paper::plain || sheet.paper == Paper::picture ? kUsualPitchMm : sheet.spacing_mm;
+    return has_rules(sheet.paper) ? sheet.spacing_mm : kUsualPitchMm;
 }
 
 double LineLens::margin() const {

@@ -16,6 +16,7 @@
 #include <initializer_list>
 #include <tuple>
 
+#include "look/cover_look.h"
 #include "look/theme.h"
 #include "render/fonts.h"
 
@@ -25,7 +26,7 @@ namespace {
 constexpr int kSearchAfterMs = 120;
 constexpr int kListWidth = 258;
 constexpr int kInwardsPx = 12, kMostInwards = 4;  // of what is in folders
-constexpr char kClosed[] = "notebooks/closed folders";
+constexpr char kClosed[] = "notebooks/closed folders", kOrder[] = "notebooks/order";
 
 QFont face(const QString& family, int px, int weight = QFont::Normal, bool italic = false) {
     QFont font(family);
@@ -54,7 +55,7 @@ class NotebookDelegate : public QStyledItemDelegate {
     Q_DECLARE_TR_FUNCTIONS(NotebookDelegate)
 
 public:
-    using QStyledItemDelegate::QStyledItemDelegate;
+    NotebookDelegate(CoverPictures& covers, QObject* parent) : QStyledItemDelegate(parent), covers_(covers) {}
     using Kind = NotebookModel::Kind;
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
@@ -123,15 +124,12 @@ public:
                 break;
             }
             case Kind::notebook: {
-                // A spine: the cover's colour with two raised bands.
+                // A spine in the cover's colour.
                 const QColor cover = index.data(NotebookModel::colour).value<QColor>();
                 const QRect spine(r.left(), r.top() + 3, r.width(), r.height() - 6);
-                painter->setPen(Qt::NoPen);
-                painter->setBrush(hover || open ? cover : cover.lighter(t.dark ? 92 : 108));
-                painter->drawRoundedRect(spine, 4, 4);
-                painter->setBrush(QColor(255, 255, 255, 46));
-                painter->drawRect(QRectF(spine.left() + 8, spine.top(), 3, spine.height()));
-                painter->drawRect(QRectF(spine.right() - 10, spine.top(), 3, spine.height()));
+                paint_cover(*painter, spine, hover || open ? cover : cover.lighter(t.dark ? 92 : 108),
+                            static_cast<CoverPattern>(index.data(NotebookModel::pattern).toInt()),
+                            covers_.of(index.data(NotebookModel::picture).toString()));
                 const bool favourite = index.data(NotebookModel::favourite).toBool();
                 if (favourite) paint_sprout(*painter, QPointF(spine.right() - 46, spine.center().y()));
                 write(spine.adjusted(20, 0, favourite ? -60 : -44, 0), text, face(kTextFace, 15, QFont::DemiBold),
@@ -195,6 +193,9 @@ public:
         }
         painter->restore();
     }
+
+private:
+    CoverPictures& covers_;
 };
 
 // Completes the word at the end of the line, and leaves what stands before it.
@@ -231,7 +232,8 @@ private:
 
 }  // namespace
 
-NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent), session_(session), model_(this) {
+NotebookList::NotebookList(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), model_(this), covers_(session.library()) {
     setObjectName(QStringLiteral("notebookList"));
     setFixedWidth(kListWidth);
     auto* column = new QVBoxLayout(this);
@@ -259,6 +261,11 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     find_->setAccessibleName(tr("Find"));
     find_->setClearButtonEnabled(true);
     find_icon_ = find_->addAction(QIcon(), QLineEdit::LeadingPosition);
+    find_icon_->setToolTip(tr("Kept searches"));
+    keep_ = find_->addAction(QIcon(), QLineEdit::TrailingPosition);
+    keep_->setToolTip(tr("Keep this search"));
+    keep_->setVisible(false);
+    kept_menu_ = new QMenu(this);
     find_->installEventFilter(this);
     search->addWidget(find_);
     column->addLayout(search);
@@ -266,7 +273,7 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
     list_ = new QListView;
     list_->setObjectName(QStringLiteral("notebooks"));
     list_->setModel(&model_);
-    list_->setItemDelegate(new NotebookDelegate(list_));
+    list_->setItemDelegate(new NotebookDelegate(covers_, list_));
     list_->setFrameShape(QFrame::NoFrame);
     list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -327,6 +334,19 @@ NotebookList::NotebookList(Session& session, QWidget* parent) : QWidget(parent),
          {&import_, tr("Import"), tr("Import InkML, pictures or PDF  (Ctrl+I)")}});
     restyle();
 
+    connect(&covers_, &CoverPictures::ready, list_->viewport(), qOverload<>(&QWidget::update));
+    model_.set_order(static_cast<NotebookModel::Order>(std::clamp(QSettings().value(kOrder).toInt(), 0, 2)));
+    connect(find_icon_, &QAction::triggered, this, [this] {
+        show_kept();
+        kept_menu_->popup(find_->mapToGlobal(QPoint(0, find_->height())));
+    });
+    connect(keep_, &QAction::triggered, this, [this] {
+        const QString query = find_->text().trimmed();
+        session_.keeping().keep_search(query, true);
+        session_.messages().tell(tr("Search kept. Kept searches are behind the sign at the left of the field."));
+    });
+    connect(find_, &QLineEdit::textChanged, keep_,
+            [this](const QString& text) { keep_->setVisible(!text.trimmed().isEmpty() && !session_.read_only()); });
     search_timer_.setSingleShot(true);
     search_timer_.setInterval(kSearchAfterMs);
     connect(&search_timer_, &QTimer::timeout, this, [this] { session_.model().find(find_->text()); });
@@ -462,6 +482,8 @@ void NotebookList::offer(const QPoint& at) {
     }
     if (session_.read_only())
         for (QAction* action : menu.actions()) action->setEnabled(false);
+    menu.addSeparator();
+    offer_orders(menu);
     menu.exec(list_->viewport()->mapToGlobal(at));
 }
 
@@ -506,10 +528,68 @@ void NotebookList::offer_folder(QMenu& menu, const Folder& folder) {
                    [&keeping, id = folder.id] { keeping.remove_folder(id); });
 }
 
+void NotebookList::offer_orders(QMenu& menu) {
+    QMenu* orders = menu.addMenu(tr("Sort notebooks"));
+    const std::pair<QString, NotebookModel::Order> all[] = {{tr("In your own order"), NotebookModel::Order::own},
+                                                            {tr("By title"), NotebookModel::Order::title},
+                                                            {tr("Last written first"), NotebookModel::Order::written}};
+    for (const auto& [name, order] : all) {
+        QAction* action = orders->addAction(name, this, [this, to = order] { set_order(to); });
+        action->setCheckable(true);
+        action->setChecked(model_.order() == order);
+    }
+}
+
+void NotebookList::set_order(NotebookModel::Order order) {
+    model_.set_order(order);
+    QSettings().setValue(kOrder, static_cast<int>(order));
+    if (!searching_) show_library();
+}
+
+void NotebookList::show_kept() {
+    kept_menu_->clear();
+    const auto& kept = session_.keeping().kept_searches();
+    for (const std::string& query : kept) {
+        const QString text = QString::fromStdString(query);
+        kept_menu_->addAction(QString(text).replace('&', "&&"), this, [this, text] {
+            find_->setText(text);
+            find_->setFocus();
+        });
+    }
+    if (kept.empty()) {
+        kept_menu_->addAction(tr("No searches kept yet"))->setEnabled(false);
+        return;
+    }
+    kept_menu_->addSeparator();
+    QMenu* forget = kept_menu_->addMenu(tr("Remove"));
+    forget->setEnabled(!session_.read_only());
+    for (const std::string& query : kept) {
+        const QString text = QString::fromStdString(query);
+        forget->addAction(QString(text).replace('&', "&&"), this,
+                          [this, text] { session_.keeping().keep_search(text, false); });
+    }
+}
+
+void NotebookList::step_hit(int by) {
+    if (!searching_ || model_.rowCount() == 0) return;
+    const int rows = model_.rowCount();
+    int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : (by > 0 ? -1 : 0);
+    for (int i = 0; i < rows; ++i) {
+        row = (row + by + rows) % rows;
+        if (model_.kind_at(model_.index(row)) != NotebookModel::Kind::hit) continue;
+        list_->setCurrentIndex(model_.index(row));
+        list_->scrollTo(model_.index(row));
+        return activate(model_.index(row));
+    }
+}
+
 // Among those of its kind in its folder.
 void NotebookList::move_by(const QModelIndex& index, int by) {
     if (!index.isValid() || searching_) return;
     const NotebookModel::Kind kind = model_.kind_at(index);
+    if (kind == NotebookModel::Kind::notebook && model_.order() != NotebookModel::Order::own)
+        return session_.messages().tell(
+            tr("Notebooks are sorted now. Choose “In your own order” from their menu to arrange them yourself."));
     std::vector<int64_t> order;
     if (kind == NotebookModel::Kind::notebook) {
         const Notebook* moved = notebook_of(model_.notebook_at(index));
@@ -612,6 +692,7 @@ void NotebookList::paintEvent(QPaintEvent*) {
 void NotebookList::restyle() {
     mark_->setPixmap(icon(QStringLiteral("fern")).pixmap(24, 24, QIcon::Normal, QIcon::On));
     find_icon_->setIcon(icon(QStringLiteral("find")));
+    keep_->setIcon(icon(QStringLiteral("bookmark")));
     new_notebook_->setIcon(icon(QStringLiteral("add-notebook")));
     import_->setIcon(icon(QStringLiteral("import")));
     intake_->setIcon(icon(QStringLiteral("intake")));

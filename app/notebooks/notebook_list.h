@@ -13,6 +13,7 @@
 #include <optional>
 #include <set>
 
+#include "notebooks/cover_pictures.h"
 #include "notebooks/notebook_model.h"
 
 namespace fernleaf {
@@ -25,8 +26,13 @@ public:
 
     QLineEdit* find_field() const { return find_; }
     QListView* list() const { return list_; }
+    QAction* keep_action() const { return keep_; }
+    QMenu* kept_menu() const { return kept_menu_; }
     const NotebookModel& model() const { return model_; }
     void restyle();
+    // To the next of what was found (1), or the one before (-1), over pages and notebooks, round and round.
+    void step_hit(int by);
+    void set_order(NotebookModel::Order order);
     void set_waiting(size_t sheets);     // in the intake tray
     void set_pens(const QString& says);  // how they stand, in a few words
 
@@ -60,6 +66,8 @@ private:
     std::optional<QString> ask_name(const QString& title, const QString& now);
     const Notebook* notebook_of(NotebookId id) const;
     void suggest();
+    void show_kept();
+    void offer_orders(QMenu& menu);
     void show_message(const QString& html);
 
     Session& session_;
@@ -84,7 +92,9 @@ private:
     QToolButton* voice_;
     QToolButton* todos_;
     std::set<FolderId> closed_;
-    QAction* find_icon_;
+    QAction *find_icon_, *keep_;
+    QMenu* kept_menu_;
+    CoverPictures covers_;
 };
 
 }  // namespace fernleaf

@@ -2,6 +2,9 @@
 
 #include <QMimeData>
 #include <algorithm>
+#include <functional>
+
+#include "base/text.h"
 
 namespace fernleaf {
 namespace {
@@ -10,8 +13,11 @@ constexpr char kMovedType[] = "application/x-fernleaf-notebook-or-folder";  // t
 
 }  // namespace
 
-void NotebookModel::show_notebooks(const std::vector<NotebookSummary>& notebooks, const std::vector<Folder>& folders,
+void NotebookModel::show_notebooks(std::vector<NotebookSummary> notebooks, const std::vector<Folder>& folders,
                                    const std::set<FolderId>& closed, PageId open_page) {
+    if (order_ == Order::title)
+        std::ranges::stable_sort(notebooks, {}, [](const NotebookSummary& n) { return fold(n.notebook.title); });
+    if (order_ == Order::written) std::ranges::stable_sort(notebooks, std::greater{}, &NotebookSummary::written_ms);
     beginResetModel();
     rows_.clear();
     add_folder(notebooks, folders, closed, open_page, kNoFolder, 0);
@@ -59,6 +65,8 @@ void NotebookModel::add_notebook(const NotebookSummary& n, PageId open_page, int
     row.count = static_cast<int>(n.pages);
     row.open = !n.contents.empty();
     row.favourite = n.notebook.favourite;
+    row.pattern = n.notebook.cover_pattern;
+    row.picture = QString::fromStdString(n.notebook.cover_picture);
     rows_.push_back(row);
     for (const PageSummary& page : n.contents) {
         Row line;
@@ -222,6 +230,10 @@ QVariant NotebookModel::data(const QModelIndex& index, int role) const {
             return row.depth;
         case Role::favourite:
             return row.favourite;
+        case Role::pattern:
+            return static_cast<int>(row.pattern);
+        case Role::picture:
+            return row.picture;
         default:
             return {};
     }

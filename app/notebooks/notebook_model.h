@@ -16,11 +16,15 @@ class NotebookModel : public QAbstractListModel {
 
 public:
     enum class Kind { folder, archive, notebook, page, found_notebook, found_page, hit };
-    enum Role { kind = Qt::UserRole, colour, count, number, certainty, open, indent, favourite };
+    enum Role { kind = Qt::UserRole, colour, count, number, certainty, open, indent, favourite, pattern, picture };
 
     using QAbstractListModel::QAbstractListModel;
+    // In which order notebooks of one folder stand; as settings keep it.
+    enum class Order { own = 0, title = 1, written = 2 };
+    void set_order(Order order) { order_ = order; }
+    Order order() const { return order_; }
     // Of folders that are closed only their name is shown; kArchive stands for the archive.
-    void show_notebooks(const std::vector<NotebookSummary>& notebooks, const std::vector<Folder>& folders,
+    void show_notebooks(std::vector<NotebookSummary> notebooks, const std::vector<Folder>& folders,
                         const std::set<FolderId>& closed, PageId open_page);
     static constexpr FolderId kArchive = -1;
     static constexpr double kNoWords = -1;  // for certainty: of a page of which no words were looked for
@@ -70,7 +74,10 @@ private:
         double certainty = 1;
         std::vector<Box> boxes;
         bool open = false;
+        CoverPattern pattern = CoverPattern::bands;
+        QString picture;  // of the cover: a file of the library
     };
+    Order order_ = Order::own;
     std::vector<Row> rows_;
 };
 

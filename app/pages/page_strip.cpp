@@ -11,7 +11,7 @@
 #include "look/theme.h"
 #include "math/page_values.h"
 #include "render/fonts.h"
-#include "render/page_painter.h"
+#include "render/page_picture.h"
 
 namespace fernleaf {
 namespace {
@@ -26,22 +26,8 @@ QImage picture_of(const Library& library, PageId id, const PageScheme& view) {
     if (!page) return {};
     if (!page->plots.empty())
         if (const auto reading = library.reading(id)) give_values(page->plots, *reading);
-    const Sheet& sheet = page->info;
-    // Of a long sheet its beginning.
-    const double height = std::min(sheet.height_mm, sheet.width_mm * kTallestPx / kPictureWidthPx);
-    const double scale = 2.0 * kPictureWidthPx / sheet.width_mm;
-    QImage image(2 * kPictureWidthPx, std::max(1, static_cast<int>(height * scale)), QImage::Format_RGB32);
-    const PageScheme scheme = scheme_on(view, sheet.colour);
-    QPainter painter(&image);
-    painter.scale(scale, scale);
-    painter.setClipRect(QRectF(0, 0, sheet.width_mm, height));
-    const PictureImages images = load_pictures(
-        *page, [&](const std::string& hash) { return library.file(hash); }, 4 * kPictureWidthPx);
-    paint_paper(painter, sheet, scheme, images);
-    paint_elements(painter, *page, {scheme, images, Box::of(0, 0, sheet.width_mm, height)});
-    painter.end();
-    image.setDevicePixelRatio(2);
-    return image;
+    return small_picture(*page, [&](const std::string& hash) { return library.file(hash); }, view,
+                         {kPictureWidthPx, kTallestPx});
 }
 
 class StripDelegate : public QStyledItemDelegate {

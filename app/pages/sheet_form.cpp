@@ -61,7 +61,9 @@ Sheet usual_sheet() {
     const QJsonObject json = QJsonDocument::fromJson(QSettings().value(kKey).toByteArray()).object();
     sheet.width_mm = std::clamp(json["width"].toDouble(sheet.width_mm), kLeastSheetMm, kMostSheetMm);
     sheet.height_mm = std::clamp(json["height"].toDouble(sheet.height_mm), kLeastSheetMm, kMostSheetMm);
-    sheet.paper = static_cast<Paper>(std::clamp(json["paper"].toInt(static_cast<int>(sheet.paper)), 0, 5));
+    const int paper = json["paper"].toInt(static_cast<int>(sheet.paper));
+    if (paper >= 0 && paper <= static_cast<int>(kLastPaper) && paper != static_cast<int>(Paper::picture))
+        sheet.paper = static_cast<Paper>(paper);
     sheet.spacing_mm = std::clamp(json["spacing"].toDouble(sheet.spacing_mm), kLeastSpacingMm, kMostSpacingMm);
     sheet.colour = static_cast<uint32_t>(json["colour"].toInteger(sheet.colour)) & 0xFFFFFFU;
     sheet.endless = json["endless"].toBool();
@@ -87,8 +89,18 @@ SheetForm::SheetForm(QFormLayout& form, const Sheet& sheet, QWidget* parent)
                                                {tr("Squared"), Paper::squared},
                                                {tr("Dotted"), Paper::dotted},
                                                {tr("Staff lines"), Paper::staves},
-                                               {tr("Plain"), Paper::plain}};
+                                               {tr("Plain"), Paper::plain},
+                                               {tr("Form: week"), Paper::week},
+                                               {tr("Form: minutes"), Paper::minutes},
+                                               {tr("Form: questions and notes"), Paper::questions},
+                                               {tr("Form: lab page"), Paper::lab},
+                                               {tr("Form: storyboard"), Paper::storyboard},
+                                               {tr("Form: isometric"), Paper::isometric},
+                                               {tr("Form: checklist"), Paper::checklist},
+                                               {tr("Form: graph"), Paper::graph},
+                                               {tr("Form: addresses"), Paper::addresses}};
     for (const auto& [name, kind] : kinds) paper_->addItem(name, static_cast<int>(kind));
+    paper_->setMaxVisibleItems(paper_->count() + 1);
     form_.addRow(tr("Paper"), paper_);
     size_ = new QComboBox;
     size_->setObjectName(QStringLiteral("paperSize"));
@@ -180,7 +192,8 @@ void SheetForm::set_picture(const std::string& file) {
 void SheetForm::update_rows() {
     const auto kind = static_cast<Paper>(paper_->currentData().toInt());
     form_.setRowVisible(custom_, size_->currentIndex() == size_->count() - 1);
-    form_.setRowVisible(spacing_row_, kind != Paper::plain && kind != Paper::picture);
+    form_.setRowVisible(spacing_row_,
+                        kind != Paper::plain && kind != Paper::picture && kind != Paper::lab && kind != Paper::graph);
     across_->setEnabled(!endless_->isChecked() && size_->currentIndex() != size_->count() - 1);
 }
 

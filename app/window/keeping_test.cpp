@@ -8,6 +8,8 @@
 #include "keeping/tags_dialog.h"
 #include "render/text_look.h"
 #include "wait_until.h"
+#include "window/notebook_dialog.h"
+#include "window/replace_dialog.h"
 #include "window/window_fixture.h"
 
 namespace fernleaf {
@@ -285,6 +287,123 @@ TEST_F(KeepingInWindow, BoxesAreTickedWhereTheyAreAndHere) {
     QTest::keyClick(todos->list(), Qt::Key_Return);
     EXPECT_EQ(wanted.value(0).value(0).toLongLong(), pages_[1]);
     WAIT_UNTIL(session_->page()->info.id == pages_[1]);
+}
+
+TEST_F(KeepingInWindow, SearchesAreKeptAndHitsSteppedThrough) {
+    const PageId first = library_.page(), second = library_.page("Frost watch");
+    ASSERT_TRUE(library_->save_reading(first, sure_reading({"gate", "and", "gate"})));
+    Reading two = sure_reading({"gate"});
+    two.lines.push_back(sure_reading({"the", "gate"}).lines[0]);
+    two.lines[1].box = Box::of(20, 80, 40, 6);
+    ASSERT_TRUE(library_->save_reading(second, two));
+    open("/nowhere");  // nothing is read anew
+    NotebookList* list = window_->notebook_list();
+    EXPECT_FALSE(list->keep_action()->isVisible());
+    list->find_field()->setText("gate");
+    EXPECT_TRUE(list->keep_action()->isVisible());
+    WAIT_UNTIL(list->model().rowCount() > 4);
+    QSignalSpy chosen(list, &NotebookList::hit_chosen);
+    for (int i = 0; i < 3; ++i) QTest::keyClick(window_.get(), Qt::Key_G, Qt::ControlModifier);
+    ASSERT_EQ(chosen.count(), 3);
+    EXPECT_NE(chosen[0][0].value<PageId>(), chosen[2][0].value<PageId>()) << "over pages";
+    QTest::keyClick(window_.get(), Qt::Key_G, Qt::ControlModifier);
+    EXPECT_EQ(chosen[3][0].value<PageId>(), chosen[0][0].value<PageId>()) << "round and round";
+    QTest::keyClick(window_.get(), Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(chosen[4][0].value<PageId>(), chosen[2][0].value<PageId>());
+    list->keep_action()->trigger();
+    WAIT_UNTIL(session_->keeping().kept_searches() == std::vector<std::string>{"gate"});
+    list->find_field()->clear();
+    emit window_->findChild<QLineEdit*>("findField")->actions().front()->triggered();
+    ASSERT_EQ(list->kept_menu()->actions().front()->text(), "gate");
+    list->kept_menu()->actions().front()->trigger();
+    EXPECT_EQ(list->find_field()->text(), "gate");
+    list->kept_menu()->close();
+    session_->keeping().keep_search("gate", false);
+    WAIT_UNTIL(session_->keeping().kept_searches().empty());
+}
+
+TEST_F(KeepingInWindow, NotebooksAreSorted) {
+    library_.page("Press house");
+    const PageId written = library_.page("Frost watch");
+    library_.page("Äpfel");
+    Stroke stroke = test_stroke(20, 30);
+    stroke.start_ms = 1'790'000'000'000;
+    Edit edit{"Write", {{stroke}}};
+    ASSERT_TRUE(library_->commit(written, edit));
+    open();
+    const auto titles = [&] {
+        QStringList out;
+        const NotebookModel& model = window_->notebook_list()->model();
+        for (int i = 0; i < model.rowCount(); ++i)
+            if (model.kind_at(model.index(i)) == NotebookModel::Kind::notebook) out << model.index(i).data().toString();
+        return out;
+    };
+    EXPECT_EQ(titles(), (QStringList{"Press house", "Frost watch", "Äpfel"}));
+    window_->notebook_list()->set_order(NotebookModel::Order::title);
+    EXPECT_EQ(titles(), (QStringList{"Äpfel", "Frost watch", "Press house"}));
+    window_->notebook_list()->set_order(NotebookModel::Order::written);
+    EXPECT_EQ(titles().front(), "Frost watch");
+    // What is sorted is not arranged by hand.
+    QSignalSpy notices(&session_->messages(), &Messages::notice);
+    QListView* list = window_->notebook_list()->list();
+    list->setCurrentIndex(list->model()->index(0, 0));
+    QTest::keyClick(list, Qt::Key_Down, Qt::ControlModifier);
+    EXPECT_EQ(notices.count(), 1);
+    window_->notebook_list()->set_order(NotebookModel::Order::own);
+    EXPECT_EQ(titles().front(), "Press house");
+}
+
+TEST_F(KeepingInWindow, TypedTextIsReplacedOnThePageAndInTheNotebook) {
+    start_with_page();
+    write_text(20, 40, "the old gate");
+    session_->model().add_page();
+    session_->wait_idle();
+    write_text(20, 40, "another gate, a gate");
+    const auto typed = [&](int page) {
+        const auto pages = *session_->library().pages(session_->page()->info.notebook);
+        return plain_text(session_->library().load_page(pages[static_cast<size_t>(page - 1)].id)->texts.at(0));
+    };
+    ReplaceDialog dialog(*session_);
+    dialog.show();
+    EXPECT_FALSE(dialog.decide_button()->isEnabled());
+    QTest::keyClicks(dialog.find_field(), "gate");
+    QTest::keyClicks(dialog.by_field(), "door");
+    QTest::mouseClick(dialog.decide_button(), Qt::LeftButton);
+    session_->wait_idle();
+    EXPECT_EQ(typed(2), "another door, a door");
+    EXPECT_EQ(typed(1), "the old gate");
+    session_->editing().undo();
+    session_->wait_idle();
+    EXPECT_EQ(typed(2), "another gate, a gate") << "one step of undo";
+    QSignalSpy notices(&session_->messages(), &Messages::notice);
+    session_->replacing().replace_in_notebook("gate", "door");
+    WAIT_UNTIL(notices.count() == 1);
+    EXPECT_EQ(typed(1), "the old door");
+    EXPECT_EQ(typed(2), "another door, a door");
+    session_->replacing().replace_on_page("no such thing", "x");
+    EXPECT_EQ(notices.count(), 2);
+    session_->replacing().replace_in_notebook("no such thing", "x");
+    WAIT_UNTIL(notices.count() == 3);
+}
+
+TEST_F(KeepingInWindow, CoversAreChosen) {
+    Notebook notebook;
+    notebook.title = "Frost watch";
+    notebook.cover_pattern = CoverPattern::rain;
+    NotebookDialog dialog(notebook);
+    EXPECT_EQ(dialog.pattern()->currentText(), "Rain");
+    dialog.pattern()->setCurrentIndex(static_cast<int>(CoverPattern::hills));
+    EXPECT_EQ(dialog.notebook().cover_pattern, CoverPattern::hills);
+    // One's own picture: what is kept of it, or the pattern where none was taken.
+    QSignalSpy wanted(&dialog, &NotebookDialog::picture_wanted);
+    dialog.pattern()->setCurrentIndex(dialog.pattern()->count() - 1);
+    emit dialog.pattern()->activated(dialog.pattern()->count() - 1);
+    EXPECT_EQ(wanted.count(), 1);
+    dialog.set_cover_picture("");
+    EXPECT_EQ(dialog.pattern()->currentIndex(), 0);
+    dialog.pattern()->setCurrentIndex(dialog.pattern()->count() - 1);
+    dialog.set_cover_picture(std::string(64, 'a'));
+    EXPECT_EQ(dialog.notebook().cover_picture, std::string(64, 'a'));
 }
 
 TEST_F(KeepingInWindow, ErrandsOfAPenAreDoneWhenTheyCome) {

@@ -25,12 +25,14 @@
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
 #include "pages/paper_dialog.h"
+#include "pages/templates_dialog.h"
 #include "render/export.h"
 #include "voice/tracks_dialog.h"
 #include "window/formula_dialog.h"
 #include "window/notebook_dialog.h"
 #include "window/proof_sheet.h"
 #include "window/reading_dialog.h"
+#include "window/replace_dialog.h"
 #include "window/settings_dialog.h"
 
 namespace fernleaf {
@@ -119,6 +121,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(head_, &RunningHead::strip_wanted, this, &MainWindow::show_strip);
     connect(head_, &RunningHead::settings_wanted, this, &MainWindow::show_settings);
     connect(head_, &RunningHead::paper_wanted, this, &MainWindow::ask_for_paper);
+    connect(head_, &RunningHead::templates_wanted, this, &MainWindow::show_templates);
     connect(head_, &RunningHead::picture_wanted, this, &MainWindow::ask_for_picture);
     connect(head_, &RunningHead::formula_wanted, this, [this] {
         FormulaDialog dialog(session_.math().decimal_comma(), this);
@@ -176,6 +179,7 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(notebook_list_, &NotebookList::tags_wanted, this, &MainWindow::show_tags);
     connect(notebook_list_, &NotebookList::notebook_to_change, this, [this](const Notebook& notebook) {
         NotebookDialog dialog(notebook, this);
+        give_cover_pictures(dialog);
         if (dialog.exec() == QDialog::Accepted) session_.model().change_notebook(dialog.notebook());
     });
     connect(notebook_list_, &NotebookList::tags_of_notebook_wanted, this, [this](NotebookId notebook) {
@@ -248,6 +252,9 @@ void MainWindow::add_shortcuts() {
     });
     key(QKeySequence(Qt::CTRL | Qt::Key_N), tr("Add a page"), [this] { session_.model().add_page(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), tr("New notebook"), [this] { ask_for_notebook(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_H), tr("Replace in typed text"), [this] { ask_for_replacing(); });
+    key(QKeySequence(Qt::CTRL | Qt::Key_G), tr("Next hit"), [this] { notebook_list_->step_hit(1); });
+    key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_G), tr("Previous hit"), [this] { notebook_list_->step_hit(-1); });
     key(QKeySequence(Qt::CTRL | Qt::Key_I), tr("Import"), [this] { ask_for_import(); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_I), tr("Intake tray"), [this] { show_intake(!showing_intake()); });
     key(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), tr("Pens"), [this] { show_pens(); });
@@ -455,7 +462,18 @@ void MainWindow::show_title() {
 
 void MainWindow::ask_for_notebook() {
     NotebookDialog dialog(session_.readings().languages(), this);
+    give_cover_pictures(dialog);
     if (dialog.exec() == QDialog::Accepted) session_.model().add_notebook(dialog.notebook());
+}
+
+void MainWindow::give_cover_pictures(NotebookDialog& dialog) {
+    connect(&dialog, &NotebookDialog::picture_wanted, this, [this, &dialog] {
+        const QString path =
+            QFileDialog::getOpenFileName(&dialog, tr("A picture for the cover"), QSettings().value("folder").toString(),
+                                         tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.webp)"));
+        if (!path.isEmpty()) session_.pictures().keep_picture(path);
+    });
+    connect(&session_.pictures(), &PictureDesk::picture_kept, &dialog, &NotebookDialog::set_cover_picture);
 }
 
 void MainWindow::ask_how_to_read() {
@@ -582,6 +600,19 @@ void MainWindow::ask_for_export(bool whole_notebook) {
         session_.transfers().export_notebook(path);
     else
         session_.transfers().export_pages({session_.page()->info.id}, path);
+}
+
+void MainWindow::show_templates() {
+    auto* dialog = new TemplatesDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::ask_for_replacing() {
+    if (!session_.page()) return;
+    auto* dialog = new ReplaceDialog(session_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 void MainWindow::ask_for_bundle() {

@@ -21,6 +21,8 @@
 
 namespace fernleaf {
 
+class NotebookDialog;
+
 class MainWindow : public QMainWindow {
     Q_OBJECT
 
@@ -81,6 +83,9 @@ private:
     void tell_pens();
     bool may_lose_unsaved();
     void ask_for_export(bool whole_notebook);
+    void show_templates();
+    void ask_for_replacing();
+    void give_cover_pictures(NotebookDialog& dialog);
     void ask_for_bundle();
     void ask_passphrase(const QString& bundle);
     void mail_pages(const std::vector<PageId>& pages);

@@ -4,7 +4,9 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
+#include <QPainter>
 
+#include "look/cover_look.h"
 #include "look/dialog_parts.h"
 #include "look/language_name.h"
 #include "look/theme.h"
@@ -22,6 +24,8 @@ constexpr Cover kCovers[] = {{QT_TRANSLATE_NOOP("NotebookDialog", "Moss"), 0x2E6
                              {QT_TRANSLATE_NOOP("NotebookDialog", "Amber"), 0xB0702C},
                              {QT_TRANSLATE_NOOP("NotebookDialog", "Olive"), 0x5B6B2E},
                              {QT_TRANSLATE_NOOP("NotebookDialog", "Heather"), 0x6A4A7C}};
+
+constexpr int kOwnPicture = -1;
 
 }  // namespace
 
@@ -57,7 +61,44 @@ QFormLayout* NotebookDialog::begin(const QString& title, const QString& says) {
     }
     covers->addStretch();
     form->addRow(tr("Cover"), covers);
+    begin_pattern(*form);
     return form;
+}
+
+void NotebookDialog::begin_pattern(QFormLayout& form) {
+    pattern_ = new QComboBox;
+    pattern_->setIconSize({64, 26});
+    pattern_->setAccessibleName(tr("Cover pattern"));
+    for (int i = 0; i <= static_cast<int>(kLastCoverPattern); ++i)
+        pattern_->addItem(cover_pattern_name(static_cast<CoverPattern>(i)), i);
+    pattern_->addItem(tr("Your own picture …"), kOwnPicture);
+    form.addRow(tr("Pattern"), pattern_);
+    connect(pattern_, &QComboBox::activated, this, [this] {
+        if (pattern_->currentData().toInt() == kOwnPicture && cover_picture_.empty()) emit picture_wanted();
+    });
+    for (QPushButton* cover : covers_) connect(cover, &QPushButton::toggled, this, &NotebookDialog::show_pattern);
+}
+
+// In the colour that is chosen.
+void NotebookDialog::show_pattern() {
+    uint32_t colour = before_.cover;
+    for (size_t i = 0; i < covers_.size(); ++i)
+        if (covers_[i]->isChecked()) colour = kCovers[i].colour;
+    for (int i = 0; i < pattern_->count(); ++i) {
+        QPixmap sample(pattern_->iconSize());
+        sample.fill(Qt::transparent);
+        QPainter painter(&sample);
+        if (pattern_->itemData(i).toInt() != kOwnPicture)
+            paint_cover(painter, sample.rect(), QColor::fromRgb(colour),
+                        static_cast<CoverPattern>(pattern_->itemData(i).toInt()));
+        painter.end();
+        pattern_->setItemIcon(i, sample);
+    }
+}
+
+void NotebookDialog::set_cover_picture(const std::string& file) {
+    cover_picture_ = file;
+    if (file.empty() && pattern_->currentData().toInt() == kOwnPicture) pattern_->setCurrentIndex(0);
 }
 
 void NotebookDialog::end(const QString& does) {
@@ -71,6 +112,7 @@ void NotebookDialog::end(const QString& does) {
 NotebookDialog::NotebookDialog(const std::vector<std::string>& languages, QWidget* parent) : QDialog(parent) {
     QFormLayout* form = begin(tr("New notebook"), tr("A new notebook"));
     covers_.front()->setChecked(true);
+    show_pattern();
     sheet_ = new SheetForm(*form, usual_sheet(), this);
     language_ = new QComboBox;
     for (const std::string& code : languages) language_->addItem(language_name(code), QString::fromStdString(code));
@@ -88,6 +130,10 @@ NotebookDialog::NotebookDialog(const Notebook& notebook, QWidget* parent) : QDia
     QFormLayout* form = begin(tr("Notebook"), tr("Title, cover, paper"));
     title_->setText(QString::fromStdString(notebook.title));
     for (size_t i = 0; i < covers_.size(); ++i) covers_[i]->setChecked(kCovers[i].colour == notebook.cover);
+    cover_picture_ = notebook.cover_picture;
+    pattern_->setCurrentIndex(
+        pattern_->findData(cover_picture_.empty() ? static_cast<int>(notebook.cover_pattern) : kOwnPicture));
+    show_pattern();
     sheet_ = new SheetForm(*form, notebook.sheet, this);
     column_->addLayout(form);
     column_->addWidget(remark(tr("The paper applies to new pages.")));
@@ -99,6 +145,9 @@ Notebook NotebookDialog::notebook() const {
     n.title = title_->text().trimmed().toStdString();
     for (size_t i = 0; i < covers_.size(); ++i)
         if (covers_[i]->isChecked()) n.cover = kCovers[i].colour;
+    const int pattern = pattern_->currentData().toInt();
+    n.cover_picture = pattern == kOwnPicture ? cover_picture_ : std::string();
+    if (pattern != kOwnPicture) n.cover_pattern = static_cast<CoverPattern>(pattern);
     n.sheet = sheet_->sheet();
     if (language_) n.languages = {language_->currentData().toString().toStdString()};
     return n;

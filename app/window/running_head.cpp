@@ -99,6 +99,7 @@ QMenu* RunningHead::page_menu() {
     auto* menu = new QMenu(this);
     menu->setLayoutDirection(layoutDirection());  // not that of its button, whose arrow stands behind the words
     menu->addAction(tr("Paper …"), this, &RunningHead::paper_wanted);
+    menu->addAction(tr("Templates …"), this, &RunningHead::templates_wanted);
     menu->addAction(tr("Insert a picture …"), this, &RunningHead::picture_wanted);
     menu->addAction(tr("Insert a formula …"), this, &RunningHead::formula_wanted);
     menu->addAction(tr("Insert a table"), &session_.editing(), &PageEditing::add_table);

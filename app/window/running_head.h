@@ -29,6 +29,7 @@ signals:
     void strip_wanted(bool shown);
     void settings_wanted();
     void paper_wanted();
+    void templates_wanted();
     void picture_wanted();
     void formula_wanted();
     void bin_wanted();

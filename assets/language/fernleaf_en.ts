@@ -316,6 +316,37 @@
     </message>
 </context>
 <context>
+    <name>fernleaf::ReplacingDesk</name>
+    <message numerus="yes">
+        <source>%n text(s) changed.</source>
+        <translation>
+            <numerusform>%n text changed.</numerusform>
+            <numerusform>%n texts changed.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Stopped after %n page(s). %1</source>
+        <translation type="unfinished">
+            <numerusform>Stopped after %n page. %1</numerusform>
+            <numerusform>Stopped after %n pages. %1</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Cancelled. %n page(s) are already changed.</source>
+        <translation>
+            <numerusform>Cancelled. %n page is already changed.</numerusform>
+            <numerusform>Cancelled. %n pages are already changed.</numerusform>
+        </translation>
+    </message>
+    <message numerus="yes">
+        <source>Replaced on %n page(s). Undo works one page at a time.</source>
+        <translation>
+            <numerusform>Replaced on %n page. Undo works one page at a time.</numerusform>
+            <numerusform>Replaced on %n pages. Undo works one page at a time.</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::Session</name>
     <message numerus="yes">
         <source>Damaged and left out of this page: %n item(s). The rest is safe. To repair the library, close Fernleaf and run “fernleaf-cli check --repair --library %1”. It keeps a copy of the damaged library.</source>

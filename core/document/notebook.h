@@ -14,10 +14,16 @@ namespace fernleaf {
 using NotebookId = int64_t;
 using HandId = int64_t;
 
+// What is printed on a cover. As libraries keep them: numbers never change their meaning.
+enum class CoverPattern { bands = 0, leaves = 1, rain = 2, rows = 3, rings = 4, hills = 5 };
+constexpr CoverPattern kLastCoverPattern = CoverPattern::hills;
+
 struct Notebook {
     NotebookId id = 0;
     std::string title;
-    uint32_t cover = 0x2E6B4F;                 // 0xRRGGBB
+    uint32_t cover = 0x2E6B4F;  // 0xRRGGBB
+    CoverPattern cover_pattern = CoverPattern::bands;
+    std::string cover_picture = {};            // a file of the library, instead of a pattern; empty: none
     std::vector<std::string> languages{"en"};  // ISO 639-1; a word may be of any of them
     Sheet sheet;                               // what new pages are
     double language_weight = 0.6;              // how far to lean on the languages: 0 literal to 1 strong

@@ -9,7 +9,27 @@
 namespace fernleaf {
 
 // What is printed on a page. As libraries keep them: numbers never change their meaning.
-enum class Paper { plain = 0, ruled = 1, squared = 2, dotted = 3, margined = 4, staves = 5, picture = 6 };
+enum class Paper {
+    plain = 0,
+    ruled = 1,
+    squared = 2,
+    dotted = 3,
+    margined = 4,
+    staves = 5,
+    picture = 6,
+    week = 7,  // this and all that follow: a form
+    minutes = 8,
+    questions = 9,  // and notes beside them
+    lab = 10,
+    storyboard = 11,
+    isometric = 12,
+    checklist = 13,
+    graph = 14,
+    addresses = 15
+};
+constexpr Paper kLastPaper = Paper::addresses;
+// Whether lines are printed on it, spacing_mm apart, to write on.
+constexpr bool has_rules(Paper paper) { return paper != Paper::plain && paper < Paper::picture; }
 
 constexpr uint32_t kUsualPaper = 0xFBF8F1;  // dark where the window is dark; other colours stay as they are
 constexpr uint32_t kWhitePaper = 0xFFFFFF;  // under photographs of paper: what is written on them stays dark

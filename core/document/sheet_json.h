@@ -15,7 +15,7 @@ inline Json json_of(const Sheet& s) {
 inline Sheet sheet_from(const Json& j) {
     Sheet s;
     s.width_mm = j.at("width"), s.height_mm = j.at("height");
-    s.paper = static_cast<Paper>(small(j.at("paper"), 0, 6));
+    s.paper = static_cast<Paper>(small(j.at("paper"), 0, static_cast<int>(kLastPaper)));
     s.spacing_mm = j.at("spacing");
     s.colour = colour_in(j.at("colour"));
     s.picture = j.at("picture");

@@ -137,6 +137,8 @@ private:
 Json notebook_json(const Notebook& n) {
     return {{"title", n.title},
             {"cover", n.cover},
+            {"cover_pattern", static_cast<int>(n.cover_pattern)},
+            {"cover_picture", n.cover_picture},
             {"languages", n.languages},
             {"lean", n.language_weight},
             {"sheet", json_of(n.sheet)},
@@ -151,6 +153,8 @@ Notebook notebook_from(const Json& j) {
     Notebook out;
     out.title = j.at("title").get<std::string>();
     out.cover = colour_in(j.at("cover"));
+    out.cover_pattern = static_cast<CoverPattern>(small(j.at("cover_pattern"), 0, static_cast<int>(kLastCoverPattern)));
+    out.cover_picture = j.at("cover_picture").get<std::string>();
     out.languages = j.at("languages").get<std::vector<std::string>>();
     out.language_weight = share(j.at("lean"));
     out.sheet = sheet_from(j.at("sheet"));
@@ -380,7 +384,8 @@ Status write_bundle(const Library& library, NotebookId id, const fs::path& path,
     for (const Tag& tag : *tags) index["tags"].push_back(tag.name);
     std::set<std::string> files;
     std::vector<int64_t> written;
-    if (!notebook->sheet.picture.empty()) files.insert(notebook->sheet.picture);
+    for (const std::string& picture : {notebook->sheet.picture, notebook->cover_picture})
+        if (!picture.empty()) files.insert(picture);
     index["pages"] = Json::array();
     for (size_t i = 0; i < infos->size(); ++i) {
         if (cancel.cancelled()) return Error{"The export was cancelled."};

@@ -435,8 +435,9 @@ Result<std::vector<PageId>> OpenSnapshot::restore_notebook(NotebookId notebook, 
     like->title = title;
     like->folder = kNoFolder;
     like->hand = 1;  // hands have other numbers there
-    if (!like->sheet.picture.empty()) {
-        const auto bytes = Objects(in_).get(like->sheet.picture);
+    for (const std::string& picture : {like->sheet.picture, like->cover_picture}) {
+        if (picture.empty()) continue;
+        const auto bytes = Objects(in_).get(picture);
         if (!bytes) return bytes.error();
         if (const auto added = into.add_file(*bytes); !added) return added.error();
     }

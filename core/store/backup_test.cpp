@@ -158,14 +158,14 @@ TEST_F(Backups, AreThinnedOutByDaysWeeksAndMonths) {
     const auto made = back_up(*library_.library, folder_);
     ASSERT_TRUE(made);
     // The same one again, as if made on other days: every day of two years, before now and after it.
-    constexpr int64_t kDay = 86'400'000;
+    constexpr int64_t kOneDayMs = 86'400'000;
     std::ifstream in(folder_ / (made->name + ".snapshot.json"));
     const std::string text{std::istreambuf_iterator<char>(in), {}};
     Json j = Json::parse(text);
     j.erase("sum");
     for (int day = 1; day <= 730; ++day) {
         Json other = j;
-        other["made_ms"] = made->made_ms - day * kDay;
+        other["made_ms"] = made->made_ms - day * kOneDayMs;
         other["sum"] = sha256(text_of(other));
         std::ofstream(folder_ / ("day" + std::to_string(1000 - day) + ".snapshot.json")) << text_of(other);
     }
@@ -174,7 +174,7 @@ TEST_F(Backups, AreThinnedOutByDaysWeeksAndMonths) {
     const auto left = snapshots(folder_);
     EXPECT_GE(left->size(), 7U + 2 + 10) << "some are the newest of more than one";
     EXPECT_LE(left->size(), 7U + 4 + 12);
-    EXPECT_GT(left->front().made_ms - left->back().made_ms, 300 * kDay);
+    EXPECT_GT(left->front().made_ms - left->back().made_ms, 300 * kOneDayMs);
     EXPECT_EQ(left->front().name, last_.name);
     for (const Snapshot& s : *left) EXPECT_TRUE(verify_snapshot(folder_, s.name)) << s.name;
 }

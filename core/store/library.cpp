@@ -33,7 +33,9 @@ Statement& bind_notebook(Statement& s, const Notebook& n) {
         .bind(static_cast<int>(n.working.angle))
         .bind(n.working.digits)
         .bind(n.working.exact ? 1 : 0)
-        .bind(n.working.earlier_values ? 1 : 0);
+        .bind(n.working.earlier_values ? 1 : 0)
+        .bind(static_cast<int>(n.cover_pattern))
+        .bind(n.cover_picture);
 }
 
 }  // namespace
@@ -74,9 +76,8 @@ Result<std::vector<PageSummary>> Library::contents(NotebookId notebook) const {
 NotebookId Library::insert_notebook(const Notebook& notebook) {
     Statement insert = db_->prepare(
         "INSERT INTO notebook (title, cover, language, width, height, paper, spacing, colour, picture, endless, "
-        "errands, lean, hand, angle, digits, exact, earlier_values) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, "
-        "?, "
-        "?, ?)");
+        "errands, lean, hand, angle, digits, exact, earlier_values, cover_pattern, cover_picture) VALUES (?, ?, ?, ?, "
+        "?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
     bind_notebook(insert, notebook).run();
     const NotebookId id = db_->last_id();
     set_place("notebook", "folder", id, notebook.folder, SIZE_MAX);
@@ -104,11 +105,9 @@ Status Library::change_notebook(const Notebook& notebook) {
         if (s.bind(notebook.id).step()) before = notebook_at(s);
     }
     Statement update = db_->prepare(
-        "UPDATE notebook SET title = ?, cover = ?, language = ?, width = ?, height = ?, paper = ?, spacing = ?, colour "
-        "= "
-        "?, picture = ?, endless = ?, errands = ?, lean = ?, hand = ?, angle = ?, digits = ?, exact = ?, "
-        "earlier_values = ? "
-        "WHERE id = ?");
+        "UPDATE notebook SET title = ?, cover = ?, language = ?, width = ?, height = ?, paper = ?, spacing = ?, "
+        "colour = ?, picture = ?, endless = ?, errands = ?, lean = ?, hand = ?, angle = ?, digits = ?, exact = ?, "
+        "earlier_values = ?, cover_pattern = ?, cover_picture = ? WHERE id = ?");
     bind_notebook(update, notebook).bind(notebook.id).run();
     if (before.languages != notebook.languages || before.language_weight != notebook.language_weight ||
         before.hand != notebook.hand)

@@ -81,6 +81,13 @@ struct PageCopy {
     std::vector<std::string> tags;
 };
 
+using TemplateId = int64_t;
+struct PageTemplate {
+    TemplateId id = 0;
+    std::string name;
+    friend bool operator==(const PageTemplate&, const PageTemplate&) = default;
+};
+
 // Tells changes of a page apart; see Library::save_reading.
 using ReadMark = int64_t;
 constexpr ReadMark kNotWhole = 0, kWholeNow = -1, kUnmarked = -2;
@@ -231,6 +238,8 @@ public:
     Result<Notebook> notebook(NotebookId id) const;
     Result<NotebookId> add_notebook(const Notebook& notebook);
     Status change_notebook(const Notebook& notebook);
+    // When each was last written in, ms since 1970; those in which nothing was are left out.
+    Result<std::unordered_map<NotebookId, int64_t>> last_written() const;
 
     // Its own, and behind them those of other notebooks that it shows, too (info.notebook tells whose they are; number
     // is then their place here).
@@ -408,6 +417,18 @@ public:
     Result<StampId> add_stamp(const Stamp& stamp);
     Status rename_stamp(StampId stamp, const std::string& name);
     Status remove_stamp(StampId stamp);
+
+    // Pages to begin others with, by name.
+    Result<std::vector<PageTemplate>> templates() const;
+    // Of what stands on a page now, without its title and its times. Where there is one of the name it takes its place.
+    Result<TemplateId> keep_template(const std::string& name, PageId page);
+    Result<PageCopy> template_page(TemplateId id) const;
+    Status rename_template(TemplateId id, const std::string& name);
+    Status remove_template(TemplateId id);
+
+    // Searches that were kept, the last first.
+    Result<std::vector<std::string>> kept_searches() const;
+    Status keep_search(const std::string& query, bool keep);
 
     // Tags by name, also those that nothing has now.
     Result<std::vector<Tag>> tags() const;

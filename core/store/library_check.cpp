@@ -24,12 +24,12 @@ namespace {
 namespace fs = std::filesystem;
 
 // Tables in an order in which nothing refers to what comes later; without the index, which is made anew.
-constexpr const char* kTables[] = {"device",   "notebook",      "page",    "file",           "stroke",
-                                   "picture",  "text_block",    "element", "edit",           "reading_line",
-                                   "own_word", "hand",          "example", "intake",         "correction",
-                                   "stamp",    "stamp_element", "pen",     "addressed_book", "addressed_page",
-                                   "capture",  "written",       "sound",   "track",          "tag",
-                                   "page_tag", "notebook_tag",  "folder",  "errand",         "sheaf_page"};
+constexpr const char* kTables[] = {
+    "device",     "notebook",   "page",          "file",       "stroke",         "picture",        "text_block",
+    "element",    "edit",       "reading_line",  "own_word",   "hand",           "example",        "intake",
+    "correction", "stamp",      "stamp_element", "pen",        "addressed_book", "addressed_page", "capture",
+    "written",    "sound",      "track",         "tag",        "page_tag",       "notebook_tag",   "folder",
+    "errand",     "sheaf_page", "template",      "kept_search"};
 constexpr char kSavedTitle[] = "Saved pages";
 
 // Calls what is to be done with each damaged row of elements, edits or corrections.

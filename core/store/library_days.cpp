@@ -99,4 +99,15 @@ Result<std::vector<DayPage>> Library::written_on(int64_t day, const DayFilter& f
     return out;
 }
 
+Result<std::unordered_map<NotebookId, int64_t>> Library::last_written() const {
+    const Turn turn(mutex_, db_);
+    std::unordered_map<NotebookId, int64_t> out;
+    Statement s = db_->prepare(
+        "SELECT p.notebook, max(w.last) FROM written w JOIN page p ON p.id = w.page WHERE p.binned = 0 GROUP BY "
+        "p.notebook");
+    while (s.step()) out[s.integer(0)] = s.integer(1);
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
 }  // namespace fernleaf

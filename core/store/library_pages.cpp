@@ -296,10 +296,12 @@ Status Library::empty_bin(int64_t binned_before) {
     {
         Statement s = db_->prepare(
             "SELECT hash FROM file WHERE hash NOT IN (SELECT file FROM file_ref) AND hash NOT IN (SELECT file FROM "
-            "intake) AND hash NOT IN (SELECT picture FROM page) AND hash NOT IN (SELECT picture FROM notebook) AND NOT "
-            "EXISTS (SELECT 1 FROM edit WHERE instr(operations, '\"sheet\"') AND instr(operations, hash))");  // undo
-                                                                                                              // may
-                                                                                                              // want it
+            "intake) AND hash NOT IN (SELECT picture FROM page) AND hash NOT IN (SELECT picture FROM notebook) AND "
+            "hash "
+            "NOT IN (SELECT cover_picture FROM notebook) AND NOT EXISTS (SELECT 1 FROM template WHERE instr(page, "
+            // Undo may want it, too.
+            "hash)) AND NOT EXISTS (SELECT 1 FROM edit WHERE instr(operations, '\"sheet\"') AND instr(operations, "
+            "hash))");
         while (s.step()) files.push_back(s.text(0));
     }
     Statement forget = db_->prepare("DELETE FROM file WHERE hash = ?");

@@ -259,6 +259,13 @@ constexpr std::array kSteps = {
                              PRIMARY KEY (notebook, page)) WITHOUT ROWID;
     CREATE INDEX sheaf_page_by_page ON sheaf_page (page);
     )",
+    // Templates, each a page as page_file.h writes it; what covers are printed with; searches that were kept.
+    R"(
+    CREATE TABLE template (id INTEGER PRIMARY KEY, name TEXT NOT NULL, page TEXT NOT NULL);
+    ALTER TABLE notebook ADD COLUMN cover_pattern INTEGER NOT NULL DEFAULT 0;
+    ALTER TABLE notebook ADD COLUMN cover_picture TEXT NOT NULL DEFAULT '';
+    CREATE TABLE kept_search (query TEXT NOT NULL PRIMARY KEY, made INTEGER NOT NULL) WITHOUT ROWID;
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 

@@ -36,7 +36,7 @@ Sheet sheet_at(const Statement& row, int width, int paper, int colour) {
     Sheet sheet;
     const double w = row.real(width), h = row.real(width + 1), spacing = row.real(paper + 1);
     if (within(w, 1, kFarthestMm) && within(h, 1, kFarthestMm)) sheet.width_mm = w, sheet.height_mm = h;
-    if (within(row.integer(paper), 0, static_cast<int>(Paper::picture)))
+    if (within(row.integer(paper), 0, static_cast<int>(kLastPaper)))
         sheet.paper = static_cast<Paper>(row.integer(paper));
     if (within(spacing, kLeastSpacingMm, kMostSpacingMm)) sheet.spacing_mm = spacing;
     sheet.colour = static_cast<uint32_t>(row.integer(colour)) & 0xFFFFFF;
@@ -181,6 +181,9 @@ Notebook notebook_at(const Statement& row) {
     out.folder = row.integer(18);
     out.archived = row.integer(19) != 0;
     out.favourite = row.integer(20) != 0;
+    if (within(row.integer(21), 0, static_cast<int>(kLastCoverPattern)))
+        out.cover_pattern = static_cast<CoverPattern>(row.integer(21));
+    if (std::string picture = row.text(22); is_file_hash(picture)) out.cover_picture = std::move(picture);
     return out;
 }
 

@@ -76,7 +76,7 @@ constexpr char kPageColumns[] =
     "id, notebook, number, width, height, paper, spacing, created, colour, picture, endless, errands, title, favourite";
 constexpr char kNotebookColumns[] =
     "id, title, cover, language, width, height, paper, spacing, colour, picture, endless, errands, lean, hand, "
-    "angle, digits, exact, earlier_values, folder, archived, favourite";
+    "angle, digits, exact, earlier_values, folder, archived, favourite, cover_pattern, cover_picture";
 PageInfo page_at(const Statement& row);
 Notebook notebook_at(const Statement& row);
 

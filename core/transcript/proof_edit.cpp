@@ -250,9 +250,9 @@ private:
     std::optional<Edit> paragraph_in_type() const { return in_block(first(), begin_paragraph); }
 
     std::optional<Edit> paragraph_in_ink() {
-        const double pitch = page_.info.paper == Paper::plain || page_.info.paper == Paper::picture
-                                 ? kFreePitch * line().box.height()
-                                 : std::ceil(line().box.height() / page_.info.spacing_mm * 0.8) * page_.info.spacing_mm;
+        const double pitch = has_rules(page_.info.paper)
+                                 ? std::ceil(line().box.height() / page_.info.spacing_mm * 0.8) * page_.info.spacing_mm
+                                 : kFreePitch * line().box.height();
         Elements rest{ink_of(std::span(line().words).subspan(static_cast<size_t>(proof_.first)))};
         if (rest.empty()) return {};
         if (proof_.first == 0) return put_at(std::move(rest), {kBeginsAtMm, 0});
