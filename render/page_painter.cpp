@@ -5,6 +5,7 @@
 #include "ink/nib.h"
 #include "paper/sheet_picture.h"
 #include "paper/shrunk.h"
+#include "render/card_look.h"
 #include "render/divider_look.h"
 #include "render/formula_setting.h"
 #include "render/plot_look.h"
@@ -107,6 +108,10 @@ void draw_element(QPainter& painter, const SetFormula& formula, const ElementLoo
 
 void draw_element(QPainter& painter, const Plot& plot, const ElementLook& look) {
     draw_plot(painter, plot, look.scheme);
+}
+
+void draw_element(QPainter& painter, const Card& card, const ElementLook& look) {
+    draw_card(painter, card, look.scheme);
 }
 
 void draw_element(QPainter& painter, const Stroke& stroke, const ElementLook& look) {

@@ -65,6 +65,8 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     templates_ = std::make_unique<TemplatesDesk>(parts);
     pictures_ = std::make_unique<PictureDesk>(parts);
     transfers_ = std::make_unique<Transfers>(parts);
+    cards_ = std::make_unique<CardsDesk>(parts);
+    history_ = std::make_unique<HistoryDesk>(parts);
     replacing_ = std::make_unique<ReplacingDesk>(parts);
     mail_ = std::make_unique<MailDesk>(parts);
     intake_ = std::make_unique<IntakeDesk>(parts);
@@ -86,6 +88,9 @@ Session::Session(std::unique_ptr<Library> library, std::filesystem::path models,
     connect(editing_.get(), &PageEditing::page_wanted, this, &Session::open_page);
     connect(correcting_.get(), &CorrectionDesk::page_wanted, this, &Session::open_page);
     connect(typesetting_.get(), &TypesettingDesk::page_wanted, this, &Session::open_page);
+    connect(history_.get(), &HistoryDesk::page_wanted, this, &Session::open_page);
+    connect(history_.get(), &HistoryDesk::page_added, model_.get(), &LibraryModel::refresh);
+    connect(cards_.get(), &CardsDesk::page_wanted, this, &Session::open_page);
     connect(templates_.get(), &TemplatesDesk::page_wanted, this, &Session::open_page);
     connect(templates_.get(), &TemplatesDesk::page_added, model_.get(), &LibraryModel::refresh);
     connect(replacing_.get(), &ReplacingDesk::page_wanted, this, &Session::open_page);

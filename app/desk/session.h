@@ -12,9 +12,11 @@
 #include <memory>
 
 #include "desk/backup_desk.h"
+#include "desk/cards_desk.h"
 #include "desk/commit_queue.h"
 #include "desk/correction_desk.h"
 #include "desk/drawing_desk.h"
+#include "desk/history_desk.h"
 #include "desk/intake_desk.h"
 #include "desk/keeping_desk.h"
 #include "desk/library_model.h"
@@ -71,6 +73,8 @@ public:
     PictureDesk& pictures() { return *pictures_; }
     Transfers& transfers() { return *transfers_; }
     MailDesk& mail() { return *mail_; }
+    CardsDesk& cards() { return *cards_; }
+    HistoryDesk& history() { return *history_; }
     ReplacingDesk& replacing() { return *replacing_; }
     TeachingDesk& teaching() { return *teaching_; }
     IntakeDesk& intake() { return *intake_; }
@@ -118,6 +122,8 @@ private:
     std::unique_ptr<PictureDesk> pictures_;
     std::unique_ptr<Transfers> transfers_;
     std::unique_ptr<MailDesk> mail_;
+    std::unique_ptr<CardsDesk> cards_;
+    std::unique_ptr<HistoryDesk> history_;
     std::unique_ptr<ReplacingDesk> replacing_;
     std::unique_ptr<IntakeDesk> intake_;
     std::unique_ptr<PenDesk> pens_;

@@ -52,12 +52,12 @@ void StampsDesk::refresh(const PageScheme& scheme) {
             Pen pen;
             pen.width_mm = kPenMm;
             for (const ShippedStamp& shipped : shipped_stamps())
-                if (auto strokes = strokes_by_rule(shipped.drawing, pen))
-                    out.push_back({{0,
-                                    QCoreApplication::translate("Stamps", shipped.name).toStdString(),
-                                    {.strokes = *std::move(strokes)}},
-                                   QCoreApplication::translate("Stamps", shipped.words),
-                                   {}});
+                if (auto strokes = strokes_by_rule(shipped.drawing, pen)) {
+                    ShownStamp& shown = out.emplace_back();
+                    shown.stamp.name = QCoreApplication::translate("Stamps", shipped.name).toStdString();
+                    shown.stamp.content.strokes = *std::move(strokes);
+                    shown.words = QCoreApplication::translate("Stamps", shipped.words);
+                }
             const FileSource files = [this](const std::string& hash) { return library_.file(hash); };
             for (ShownStamp& shown : out) {
                 number(shown.stamp.content);

@@ -7,6 +7,8 @@
 #include <QStringListModel>
 #include <algorithm>
 
+#include "base/text.h"
+#include "finding/written_tags.h"
 #include "look/tag_look.h"
 #include "look/theme.h"
 #include "render/fonts.h"
@@ -16,6 +18,7 @@ namespace fernleaf {
 namespace {
 
 constexpr int kTitlePx = 260, kFieldPx = 150, kGapPx = 6;
+constexpr qsizetype kMostOffered = 3;
 
 // What the page is called while it has no title: its first line of words.
 QString first_line(const Reading& reading) {
@@ -117,8 +120,10 @@ PageLine::PageLine(Session& session, QWidget* parent) : QWidget(parent), session
     connect(&session_.document(), &PageDocument::opened, this, &PageLine::show_page);
     connect(&session_.document(), &PageDocument::closed, this, &QWidget::hide);
     connect(&session_.keeping(), &KeepingDesk::changed, this, &PageLine::show_tags);
-    connect(&session_.readings(), &ReadingScheduler::changed, this,
-            [this] { title_->setPlaceholderText(first_line(session_.reading())); });
+    connect(&session_.readings(), &ReadingScheduler::changed, this, [this] {
+        title_->setPlaceholderText(first_line(session_.reading()));
+        offer_written();
+    });
 }
 
 void PageLine::restyle() {
@@ -179,6 +184,35 @@ void PageLine::show_tags() {
     completer->setFilterMode(Qt::MatchContains);
     if (QCompleter* before = field_->completer()) before->deleteLater();
     field_->setCompleter(completer);
+    offer_written();
+    fit();
+}
+
+void PageLine::offer_written() {
+    QStringList names;
+    if (session_.page() && !session_.read_only())
+        for (const std::string& name : written_tags(session_.reading())) {
+            const auto known = [folded = fold(name)](const Tag& tag) { return fold(tag.name) == folded; };
+            if (std::ranges::none_of(session_.keeping().page_tags(), known) &&
+                std::ranges::none_of(session_.keeping().notebook_tags(), known) && names.size() < kMostOffered)
+                names << QString::fromStdString(name);
+        }
+    QStringList before;
+    for (const QToolButton* button : offered_) before << button->text().mid(1);
+    if (names == before) return;
+    for (QToolButton* button : offered_) button->deleteLater();
+    offered_.clear();
+    for (const QString& name : names) {
+        auto* button = new QToolButton;
+        button->setText('#' + name);
+        button->setToolTip(tr("“#%1” is written here. Tag the page with it").arg(name));
+        button->setAccessibleName(tr("Tag with %1").arg(name));
+        row_->insertWidget(row_->indexOf(add_), button);
+        connect(button, &QToolButton::clicked, this, [this, name] {
+            if (session_.page()) session_.keeping().tag({session_.page()->info.id}, name);
+        });
+        offered_.push_back(button);
+    }
     fit();
 }
 
@@ -186,6 +220,7 @@ void PageLine::show_tags() {
 void PageLine::fit() {
     int room = width() - title_->x() - std::min(kTitlePx, title_->sizeHint().width() * 2) - 60 -
                std::max(add_->sizeHint().width(), field_->isVisible() ? kFieldPx : 0);
+    for (const QToolButton* button : offered_) room -= button->sizeHint().width() + kGapPx;
     int hidden = 0;
     for (TagSlip* slip : slips_) {
         room -= slip->sizeHint().width() + kGapPx;

@@ -41,6 +41,8 @@ public:
     QLineEdit* title() const { return title_; }
     QLineEdit* tag_field() const { return field_; }
     std::vector<TagSlip*> slips() const { return slips_; }
+    // Tags that are written on the page and are not its own yet, offered.
+    std::vector<QToolButton*> offered() const { return offered_; }
     void restyle();
 
 signals:
@@ -55,6 +57,7 @@ protected:
 private:
     void show_page();
     void show_tags();
+    void offer_written();
     void keep_title();
     void add_typed();
     void close_field();
@@ -70,6 +73,7 @@ private:
     QToolButton* add_;
     QToolButton* more_;
     std::vector<TagSlip*> slips_;
+    std::vector<QToolButton*> offered_;
 };
 
 }  // namespace fernleaf

@@ -83,7 +83,7 @@ InkLeaf::InkLeaf(Session& session, PageViewport& view, QWidget* parent)
     });
     connect(&eraser_, &EraserTool::erased, this, &InkLeaf::erased);
     connect(&choose_, &ChooseTool::place_chosen, this, &InkLeaf::place_chosen);
-    connect(&choose_, &ChooseTool::tapped, this, &InkLeaf::hear_stroke_at);
+    connect(&choose_, &ChooseTool::tapped, this, &InkLeaf::tapped_at);
     connect(&session_.listening(), &ListeningDesk::moved, this, [this] { replay_.moved(); });
     connect(&session_.listening(), &ListeningDesk::opened, this, [this] { replay_.moved(); });
     connect(&session_.pens(), &PenDesk::writing, this, &InkLeaf::show_writing);
@@ -383,6 +383,15 @@ void InkLeaf::go_on(const PenSample& sample) {
         begin(pressed.tool, pressed.sample);
     }
     if (active_) active_->go_on(sample);
+}
+
+// A card is opened.
+void InkLeaf::tapped_at(QPointF px) {
+    if (!session_.page()) return;
+    const Point at = page_point(px);
+    for (const Card& card : session_.page()->cards)
+        if (covers(card, at, 0)) return session_.cards().open(card);
+    hear_stroke_at(px);
 }
 
 // While something is played, tapping ink goes there.

@@ -97,6 +97,7 @@ private:
     void drop();
     bool press_sign(Tool tool, const PenSample& sample);  // whether there is a sound sign
     void go_on(const PenSample& sample);
+    void tapped_at(QPointF px);
     void hear_stroke_at(QPointF px);
     void show_writing(const Stroke& so_far);
     void flash(const Box& mm);

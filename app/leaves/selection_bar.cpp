@@ -1,6 +1,8 @@
 #include "leaves/selection_bar.h"
 
+#include <QFileDialog>
 #include <QMenu>
+#include <QSettings>
 #include <algorithm>
 #include <array>
 
@@ -62,6 +64,8 @@ SelectionBar::SelectionBar(Session& session, InkLeaf& leaf, const ToolTray& tray
     connect(paper_, &QToolButton::clicked, this, &SelectionBar::offer_paper);
     rule_ = add(QStringLiteral("divider"), tr("Kind of rule …"));
     connect(rule_, &QToolButton::clicked, this, &SelectionBar::offer_rules);
+    keep_file_ = add(QStringLiteral("export"), tr("Save the file as …"));
+    connect(keep_file_, &QToolButton::clicked, this, &SelectionBar::save_file);
     shape_ = add(QStringLiteral("figure"), tr("Figure, border, fill …"));
     connect(shape_, &QToolButton::clicked, this, [this] {
         offer(shape_, [this](QMenu& menu) { offer_shapes(menu, leaf_.choosing(), tray_.tools().palette); });
@@ -183,6 +187,16 @@ void SelectionBar::offer_paper() {
     show_below(menu, *paper_);
 }
 
+void SelectionBar::save_file() {
+    const Elements chosen = leaf_.choosing().selection().chosen();
+    if (chosen.cards.size() != 1) return;
+    const QString folder = QSettings().value("folder").toString();
+    const QString path = QFileDialog::getSaveFileName(
+        this, tr("Save the file"),
+        (folder.isEmpty() ? QString() : folder + '/') + QString::fromStdString(chosen.cards.front().name));
+    if (!path.isEmpty()) session_.cards().save(chosen.cards.front(), path);
+}
+
 void SelectionBar::offer_rules() {
     const Elements& chosen = leaf_.selection().chosen();
     if (chosen.dividers.empty()) return;
@@ -233,6 +247,7 @@ void SelectionBar::place() {
     link_->setVisible(leaf_.choosing().may_link());
     lock_->setVisible(!chosen.pictures.empty());
     crop_->setVisible(leaf_.choosing().may_crop());
+    keep_file_->setVisible(chosen.count() == 1 && chosen.cards.size() == 1 && !chosen.cards.front().file.empty());
     rule_->setVisible(!chosen.dividers.empty() && chosen.count() == chosen.dividers.size());
     paper_->setVisible(part_of_picture || (chosen.count() == 1 && chosen.pictures.size() == 1));
     paper_->setToolTip(part_of_picture ? tr("Lift ink …") : tr("Lift ink or change the look …"));

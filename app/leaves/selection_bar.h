@@ -27,6 +27,7 @@ private:
     void offer_type();
     void offer_paper();
     void offer_rules();
+    void save_file();
     void offer(QToolButton* button, const std::function<void(QMenu&)>& fill);
     void place();
     void show_plot();
@@ -37,8 +38,8 @@ private:
     const ToolTray& tray_;
     const PageViewport& view_;
     QHBoxLayout* row_;
-    QToolButton *colour_, *thinner_, *thicker_, *type_, *fair_, *back_, *lock_, *crop_, *paper_, *rule_, *shape_,
-        *arrange_, *link_, *table_, *plot_;
+    QToolButton *colour_, *thinner_, *thicker_, *type_, *fair_, *back_, *lock_, *crop_, *paper_, *rule_, *keep_file_,
+        *shape_, *arrange_, *link_, *table_, *plot_;
     PlotCard* plot_card_;
     std::vector<QToolButton*> buttons_;
 };

@@ -11,7 +11,7 @@
 namespace fernleaf {
 namespace {
 
-class Tools : public Parts, public ToolSurface {
+class LeafTools : public Parts, public ToolSurface {
 protected:
     void SetUp() override {
         Parts::SetUp();
@@ -50,7 +50,7 @@ protected:
     TileStore tiles_;
 };
 
-TEST_F(Tools, ThePenLeavesAStrokeWhenItLiftsAndNoneWhenItIsCancelled) {
+TEST_F(LeafTools, ThePenLeavesAStrokeWhenItLiftsAndNoneWhenItIsCancelled) {
     PenTool pen(*this);
     pen.set_pen({0x2E6B4F, 0.8F});
     draw(pen, {{20, 30}, {40, 30}}, false);
@@ -70,7 +70,7 @@ TEST_F(Tools, ThePenLeavesAStrokeWhenItLiftsAndNoneWhenItIsCancelled) {
     EXPECT_EQ(page().strokes.size(), 2U) << "a pen on the desk writes on no page";
 }
 
-TEST_F(Tools, TheEraserIsOneStepOfUndo) {
+TEST_F(LeafTools, TheEraserIsOneStepOfUndo) {
     PenTool pen(*this);
     draw(pen, {{20, 30}, {40, 30}});
     draw(pen, {{20, 40}, {40, 40}});
@@ -89,7 +89,7 @@ TEST_F(Tools, TheEraserIsOneStepOfUndo) {
     EXPECT_EQ(erased.count(), 1) << "nothing was there";
 }
 
-TEST_F(Tools, TheLassoChoosesMovesAndGivesUp) {
+TEST_F(LeafTools, TheLassoChoosesMovesAndGivesUp) {
     PenTool pen(*this);
     draw(pen, {{20, 30}, {40, 30}});
     SelectionEditing choosing(*this);
@@ -110,7 +110,7 @@ TEST_F(Tools, TheLassoChoosesMovesAndGivesUp) {
     EXPECT_EQ(session_->document().undo_state().undo, "Move");
 }
 
-TEST_F(Tools, RoomMovesWhatStandsBelow) {
+TEST_F(LeafTools, RoomMovesWhatStandsBelow) {
     PenTool pen(*this);
     draw(pen, {{20, 30}, {40, 30}});
     draw(pen, {{20, 60}, {40, 60}});
@@ -121,7 +121,7 @@ TEST_F(Tools, RoomMovesWhatStandsBelow) {
     EXPECT_NEAR(page().strokes[1].box().top, 80, 0.5);
 }
 
-TEST_F(Tools, ChoosingPansOrTellsTheWordThatWasClicked) {
+TEST_F(LeafTools, ChoosingPansOrTellsTheWordThatWasClicked) {
     ChooseTool choose(*this);
     QSignalSpy chosen(&choose, &ChooseTool::place_chosen);
     const QPointF before = view_.origin();

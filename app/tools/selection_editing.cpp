@@ -60,6 +60,10 @@ private:
 
 }  // namespace
 
+void copy_to_clipboard(const Elements& elements, const QString& text) {
+    QGuiApplication::clipboard()->setMimeData(new Copied(elements, text));
+}
+
 bool snap_to_guides() { return QSettings().value("guides", true).toBool(); }
 bool snap_to_grid() { return QSettings().value("grid", false).toBool(); }
 

@@ -15,6 +15,9 @@
 namespace fernleaf {
 
 // Whether what is moved is drawn to where it is in line with other things, or to the paper's grid; kept as settings.
+// As what is chosen is copied: elements for other pages, text for other programs.
+void copy_to_clipboard(const Elements& elements, const QString& text);
+
 bool snap_to_guides();
 bool snap_to_grid();
 void set_snapping(bool guides, bool grid);

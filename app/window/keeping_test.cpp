@@ -386,6 +386,19 @@ TEST_F(KeepingInWindow, TypedTextIsReplacedOnThePageAndInTheNotebook) {
     WAIT_UNTIL(notices.count() == 3);
 }
 
+TEST_F(KeepingInWindow, WrittenTagsAreOffered) {
+    const PageId page = library_.page();
+    ASSERT_TRUE(library_->save_reading(page, sure_reading({"gate", "#frost", "and", "#Weather"})));
+    ASSERT_TRUE(library_->set_tags({{library_->tags_named({"weather"})->front(), page}}, true));
+    open("/nowhere");  // nothing is read anew
+    const auto* line = window_->findChild<PageLine*>();
+    WAIT_UNTIL(line->offered().size() == 1);
+    EXPECT_EQ(line->offered()[0]->text(), "#frost") << "the other is its tag already";
+    QTest::mouseClick(line->offered()[0], Qt::LeftButton);
+    WAIT_UNTIL(session_->library().tags_of(page)->size() == 2);
+    WAIT_UNTIL(line->offered().empty());
+}
+
 TEST_F(KeepingInWindow, CoversAreChosen) {
     Notebook notebook;
     notebook.title = "Frost watch";

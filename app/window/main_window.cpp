@@ -1,6 +1,7 @@
 #include "window/main_window.h"
 
 #include <QCloseEvent>
+#include <QDesktopServices>
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -24,6 +25,7 @@
 #include "keeping/tags_dialog.h"
 #include "look/theme.h"
 #include "pages/bin_dialog.h"
+#include "pages/history_dialog.h"
 #include "pages/paper_dialog.h"
 #include "pages/templates_dialog.h"
 #include "render/export.h"
@@ -121,6 +123,26 @@ MainWindow::MainWindow(Session& session, QWidget* parent) : QMainWindow(parent),
     connect(head_, &RunningHead::strip_wanted, this, &MainWindow::show_strip);
     connect(head_, &RunningHead::settings_wanted, this, &MainWindow::show_settings);
     connect(head_, &RunningHead::paper_wanted, this, &MainWindow::ask_for_paper);
+    connect(head_, &RunningHead::attachment_wanted, this, [this] {
+        const QStringList paths =
+            QFileDialog::getOpenFileNames(this, tr("Attach files"), QSettings().value("folder").toString());
+        if (!paths.isEmpty()) session_.cards().attach(paths);
+    });
+    connect(head_, &RunningHead::link_wanted, this, [this] {
+        if (!session_.page()) return;
+        Elements link;
+        link.cards = {session_.cards().link_here()};
+        copy_to_clipboard(link, QString::fromStdString(link.cards[0].name));
+        session_.messages().tell(tr("Link copied. Paste it on another page."));
+    });
+    connect(&session_.cards(), &CardsDesk::file_ready, this,
+            [](const QString& path) { QDesktopServices::openUrl(QUrl::fromLocalFile(path)); });
+    connect(head_, &RunningHead::history_wanted, this, [this] {
+        if (!session_.page()) return;
+        auto* dialog = new HistoryDialog(session_, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    });
     connect(head_, &RunningHead::templates_wanted, this, &MainWindow::show_templates);
     connect(head_, &RunningHead::picture_wanted, this, &MainWindow::ask_for_picture);
     connect(head_, &RunningHead::formula_wanted, this, [this] {

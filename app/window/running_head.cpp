@@ -4,6 +4,7 @@
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QMenu>
+#include <QPointer>
 #include <QResizeEvent>
 #include <utility>
 
@@ -104,7 +105,13 @@ QMenu* RunningHead::page_menu() {
     menu->addAction(tr("Insert a formula …"), this, &RunningHead::formula_wanted);
     menu->addAction(tr("Insert a table"), &session_.editing(), &PageEditing::add_table);
     menu->addAction(tr("Insert a divider"), &session_.editing(), &PageEditing::add_divider);
+    menu->addAction(tr("Attach a file …"), this, &RunningHead::attachment_wanted);
     menu->addSeparator();
+    menu->addAction(tr("Copy a link to this page"), this, &RunningHead::link_wanted);
+    linked_from_ = menu->addMenu(tr("Linked from"));
+    connect(menu, &QMenu::aboutToShow, this, &RunningHead::find_links);
+    menu->addSeparator();
+    menu->addAction(tr("History …"), this, &RunningHead::history_wanted);
     menu->addAction(tr("Replay this page") + QStringLiteral("\tAlt+R"), this,
                     [this] { session_.listening().replay_page(); });
     menu->addAction(tr("Duplicate this page"), this, [this] {
@@ -190,6 +197,23 @@ QMenu* RunningHead::export_menu() {
     menu->addSeparator();
     menu->addAction(tr("Mail this page …"), this, &RunningHead::mail_wanted);
     return menu;
+}
+
+// Listed as soon as they are found.
+void RunningHead::find_links() {
+    linked_from_->clear();
+    linked_from_->setEnabled(false);
+    if (!session_.page()) return;
+    session_.cards().find_linked_from(session_.page()->info.id, [self = QPointer(this)](
+                                                                    const std::vector<PagePlace>& places) {
+        if (!self) return;
+        for (const PagePlace& place : places) {
+            const QString where =
+                tr("%1, page %2").arg(QString::fromStdString(place.notebook_title)).arg(place.page_number);
+            self->linked_from_->addAction(where, self, [self, page = place.page] { self->session_.open_page(page); });
+        }
+        self->linked_from_->setEnabled(!places.empty());
+    });
 }
 
 void RunningHead::show_leaves(Shown shown) {

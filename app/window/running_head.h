@@ -29,7 +29,10 @@ signals:
     void strip_wanted(bool shown);
     void settings_wanted();
     void paper_wanted();
+    void history_wanted();
     void templates_wanted();
+    void attachment_wanted();
+    void link_wanted();  // to the open page, for others
     void picture_wanted();
     void formula_wanted();
     void bin_wanted();
@@ -45,6 +48,7 @@ private:
     QToolButton* add_button(const QString& icon_name, const QString& tip, bool switchable = false);
     QToolButton* add_menu(const QString& icon_name, const QString& tip, QMenu* menu, const QString& text = {});
     QMenu* page_menu();
+    void find_links();
     QMenu* type_menu();
     QMenu* reading_menu();
     QMenu* export_menu();
@@ -52,6 +56,7 @@ private:
 
     Session& session_;
     bool narrow_ = false;
+    QMenu* linked_from_ = nullptr;
     QLabel* title_;
     QToolButton *previous_, *page_, *next_, *strip_, *ink_, *both_, *text_, *type_, *record_, *reading_, *export_;
 };

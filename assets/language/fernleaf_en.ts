@@ -83,6 +83,16 @@
     </message>
 </context>
 <context>
+    <name>fernleaf::CardsDesk</name>
+    <message numerus="yes">
+        <source>Attaching %n file(s)</source>
+        <translation>
+            <numerusform>Attaching %n file</numerusform>
+            <numerusform>Attaching %n files</numerusform>
+        </translation>
+    </message>
+</context>
+<context>
     <name>fernleaf::CorrectionDesk</name>
     <message numerus="yes">
         <source>Learning from %n line(s) of this page.</source>
@@ -326,7 +336,7 @@
     </message>
     <message numerus="yes">
         <source>Stopped after %n page(s). %1</source>
-        <translation type="unfinished">
+        <translation>
             <numerusform>Stopped after %n page. %1</numerusform>
             <numerusform>Stopped after %n pages. %1</numerusform>
         </translation>

@@ -84,6 +84,22 @@ void renumber(Edit& edit, const std::unordered_map<ElementId, ElementId>& ids) {
     for (auto& [before, after] : edit.overflow->replacements) renew(after);
 }
 
+Edit difference(const Page& from, const Page& to, std::string label) {
+    Edit out{std::move(label)};
+    const auto without = [](const Elements& all, const Elements& known) {
+        const std::vector<ElementId> ids = ids_of(known);
+        const std::unordered_set<ElementId> in(ids.begin(), ids.end());
+        Elements rest = all;
+        for_each_list(rest, [&](auto& list) { std::erase_if(list, [&](const auto& e) { return in.contains(e.id); }); });
+        return rest;
+    };
+    out.added = without(to, from);
+    out.removed = without(from, to);
+    const Sheet &before = from.info, &after = to.info;
+    if (!(before == after)) out.sheet = SheetChange{before, after};
+    return out;
+}
+
 Box touched_by(const Edit& edit) {
     Box box = drawn_box(edit.added);
     box.include(drawn_box(edit.removed));

@@ -65,6 +65,9 @@ void apply(Page& page, const Edit& edit);
 // The same edit with other ids (old, new) for what it adds.
 void renumber(Edit& edit, const std::unordered_map<ElementId, ElementId>& ids);
 
+// What makes one state of a page another; elements are told apart by their ids.
+Edit difference(const Page& from, const Page& to, std::string label);
+
 // What an edit touches, mm.
 Box touched_by(const Edit& edit);
 

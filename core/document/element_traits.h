@@ -18,7 +18,17 @@
 namespace fernleaf {
 
 // As libraries keep them: numbers never change their meaning.
-enum class ElementKind { stroke = 0, picture = 1, text = 2, divider = 3, shape = 4, table = 5, formula = 6, plot = 7 };
+enum class ElementKind {
+    stroke = 0,
+    picture = 1,
+    text = 2,
+    divider = 3,
+    shape = 4,
+    table = 5,
+    formula = 6,
+    plot = 7,
+    card = 8
+};
 
 // What is drawn first lies lowest: ink lies on everything, highlighters below what is set in type.
 enum class PaintLayer { pictures, objects, ink };

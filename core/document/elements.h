@@ -13,6 +13,7 @@
 #include <utility>
 #include <vector>
 
+#include "document/card/card.h"
 #include "document/divider/divider.h"
 #include "document/element_traits.h"
 #include "document/formula/set_formula.h"
@@ -35,10 +36,11 @@ struct Elements {
     std::vector<FairTable> tables = {};
     std::vector<SetFormula> formulas = {};
     std::vector<Plot> plots = {};
+    std::vector<Card> cards = {};
 
     // Every kind there is: a new one has a list above and is named in these two.
-    auto lists() { return std::tie(strokes, pictures, texts, dividers, shapes, tables, formulas, plots); }
-    auto lists() const { return std::tie(strokes, pictures, texts, dividers, shapes, tables, formulas, plots); }
+    auto lists() { return std::tie(strokes, pictures, texts, dividers, shapes, tables, formulas, plots, cards); }
+    auto lists() const { return std::tie(strokes, pictures, texts, dividers, shapes, tables, formulas, plots, cards); }
     template <Element E>
     std::vector<E>& of() {
         return std::get<std::vector<E>&>(lists());

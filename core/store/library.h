@@ -53,6 +53,14 @@ struct UndoState {
     std::optional<std::string> redo;
 };
 
+// An edit in a page's history.
+struct PageMoment {
+    int64_t edit = 0;
+    std::string label;
+    int64_t made_ms = 0;
+    friend bool operator==(const PageMoment&, const PageMoment&) = default;
+};
+
 struct PageSummary {
     PageInfo info;
     std::string first_line;  // of the reading; empty when nothing was read
@@ -262,6 +270,8 @@ public:
     // own are passed over.
     Result<std::vector<PageId>> show_in(NotebookId sheaf, const std::vector<PageId>& pages);
     Status show_no_more(NotebookId sheaf, const std::vector<PageId>& pages);
+    // Pages on which a card leads to this one, in the order of their notebooks; without those in the bin.
+    Result<std::vector<PagePlace>> linked_from(PageId page) const;
     Status bin_page(PageId page);
     Status bin_notebook(NotebookId notebook);
     Result<std::vector<Binned>> bin() const;  // the newest first
@@ -289,6 +299,11 @@ public:
     Result<std::optional<Edit>> undo(PageId page);  // what to apply to the page in memory
     Result<std::optional<Edit>> redo(PageId page);
     Result<UndoState> undo_state(PageId page) const;
+
+    // What was done to a page and is not undone, in order: its history.
+    Result<std::vector<PageMoment>> history(PageId page) const;
+    // The page as it was after one of these; 0: before all of them.
+    Result<Page> page_after(PageId page, int64_t edit) const;
 
     // Adds pages holding nothing but these elements, in one transaction: what came from outside arrives whole or not at
     // all. New elements get their ids.

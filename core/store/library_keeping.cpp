@@ -315,20 +315,47 @@ Status Library::name_page(PageId page, const std::string& title) {
     return transaction.commit();
 }
 
-Result<std::vector<PagePlace>> Library::places() const {
-    const Turn turn(mutex_, db_);
+namespace {
+
+// Of pages p in notebooks n, neither in the bin.
+constexpr char kPlaces[] =
+    "SELECT p.id, n.id, n.title, p.number, p.title, p.favourite, coalesce((SELECT max(last) FROM written w WHERE "
+    "w.page "
+    "= p.id), p.created), p.first_line FROM page p JOIN notebook n ON n.id = p.notebook WHERE p.binned = 0 AND "
+    "n.binned "
+    "= 0";
+constexpr char kInOrder[] = " ORDER BY n.folder = 0, n.folder, n.place, n.id, p.number";
+
+std::vector<PagePlace> places_in(Statement& s) {
     std::vector<PagePlace> out;
-    Statement s = db_->prepare(
-        "SELECT p.id, n.id, n.title, p.number, p.title, p.favourite, coalesce((SELECT max(last) FROM written w WHERE "
-        "w.page = p.id), p.created), p.first_line FROM page p JOIN notebook n ON n.id = p.notebook WHERE p.binned = 0 "
-        "AND n.binned = "
-        "0 ORDER BY n.folder = 0, n.folder, n.place, n.id, p.number");
     while (s.step()) {
         PagePlace place{s.integer(0), s.integer(1),      s.text(2),   static_cast<int>(s.integer(3)),
                         s.text(4),    s.integer(5) != 0, s.integer(6)};
         if (place.title.empty()) place.title = s.text(7);
         out.push_back(std::move(place));
     }
+    return out;
+}
+
+}  // namespace
+
+Result<std::vector<PagePlace>> Library::places() const {
+    const Turn turn(mutex_, db_);
+    Statement s = db_->prepare(std::string(kPlaces) + kInOrder);
+    std::vector<PagePlace> out = places_in(s);
+    if (Status status = db_->take_status(); !status) return status.error();
+    return out;
+}
+
+Result<std::vector<PagePlace>> Library::linked_from(PageId page) const {
+    const Turn turn(mutex_, db_);
+    // As cards keep it: the page is the last of what they say.
+    Statement s = db_->prepare(std::string(kPlaces) +
+                               " AND p.id IN (SELECT page FROM element WHERE kind = 8 AND live = 1 AND instr(CAST(body "
+                               "AS TEXT), ?) > 0)" +
+                               kInOrder);
+    s.bind("\"page\":" + std::to_string(page) + "}");
+    std::vector<PagePlace> out = places_in(s);
     if (Status status = db_->take_status(); !status) return status.error();
     return out;
 }

@@ -176,5 +176,54 @@ TEST_F(Keeping, WhatWasKeptIsThereAfterRepair) {
     EXPECT_EQ(library_->folders()->size(), 1U);
 }
 
+TEST(Cards, LeadToPagesThatTellWhoLeadsThere) {
+    TemporaryLibrary library;
+    const PageId from = library.page("Frost watch"), to = library.page("Press house"), other = library.page("Walks");
+    const auto link = [&](PageId on, PageId target) {
+        Card card;
+        card.box = Box::of(20, 30, kCardWidthMm, kCardHeightMm);
+        card.name = "a \"page\":" + std::to_string(to) + "}";  // a name that would deceive
+        card.page = target;
+        card.page_made_ms = library->load_page(target)->info.created_ms;
+        Edit edit{"Insert a link"};
+        edit.added.cards = {card};
+        EXPECT_TRUE(library->commit(on, edit));
+        return edit;
+    };
+    const Edit first = link(from, to);
+    link(other, from);
+    ASSERT_TRUE(library->linked_from(to));
+    ASSERT_EQ(library->linked_from(to)->size(), 1U);
+    EXPECT_EQ(library->linked_from(to)->at(0).page, from);
+    EXPECT_EQ(library->linked_from(from)->at(0).page, other);
+    EXPECT_TRUE(library->linked_from(other)->empty());
+    // A card taken away leads nowhere; nor does one in the bin.
+    ASSERT_TRUE(library->undo(from));
+    EXPECT_TRUE(library->linked_from(to)->empty());
+    ASSERT_TRUE(library->redo(from));
+    EXPECT_EQ(library->linked_from(to)->size(), 1U);
+    ASSERT_TRUE(library->bin_page(from));
+    EXPECT_TRUE(library->linked_from(to)->empty());
+}
+
+TEST(Cards, KeepTheirFiles) {
+    TemporaryLibrary library;
+    const PageId page = library.page();
+    Card card;
+    card.box = Box::of(20, 30, kCardWidthMm, kCardHeightMm);
+    card.name = "report.pdf";
+    card.file = *library->add_file("the report");
+    card.bytes = 10;
+    Edit edit{"Attach a file"};
+    edit.added.cards = {card};
+    ASSERT_TRUE(library->commit(page, edit));
+    ASSERT_TRUE(library->empty_bin());
+    EXPECT_EQ(*library->file(card.file), "the report");
+    EXPECT_TRUE(library->check()->empty());
+    const auto copied = library->copy_page(page, library->load_page(page)->info.notebook, 2);
+    ASSERT_TRUE(copied);
+    EXPECT_EQ(library->load_page(*copied)->cards.at(0).file, card.file);
+}
+
 }  // namespace
 }  // namespace fernleaf

@@ -266,6 +266,10 @@ constexpr std::array kSteps = {
     ALTER TABLE notebook ADD COLUMN cover_picture TEXT NOT NULL DEFAULT '';
     CREATE TABLE kept_search (query TEXT NOT NULL PRIMARY KEY, made INTEGER NOT NULL) WITHOUT ROWID;
     )",
+    // Cards, among which those that lead to a page are looked for.
+    R"(
+    CREATE INDEX element_cards ON element (page) WHERE kind = 8 AND live = 1;
+    )",
 };
 static_assert(kSteps.size() == kNewestStep);
 

@@ -9,7 +9,7 @@
 
 namespace fernleaf {
 
-constexpr int64_t kNewestStep = 20;
+constexpr int64_t kNewestStep = 21;
 constexpr int64_t kNewFolding = 8;  // the step since which words are folded as they are now
 
 // Runs the steps that follow one until another, within the caller's transaction; foreign keys must be off, as rows that

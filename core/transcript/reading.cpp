@@ -4,6 +4,7 @@
 #include <limits>
 #include <map>
 #include <set>
+#include <sstream>
 #include <utility>
 
 namespace fernleaf {
@@ -208,6 +209,18 @@ void add_typed(Reading& reading, const Elements& elements) {
         line.box = drawn_box(formula);
         line.words = {{formula.latex, 1, line.box, {}, {}, false, formula.id}};
         blocks.push_back({line});
+    }
+    for (const Card& card : elements.cards) {
+        ReadLine line;
+        line.certainty = 1;
+        line.box = card.box;
+        std::istringstream words(card.name);
+        int count = 0;
+        for (std::string word; words >> word; ++count) {
+            line.words.push_back({word, 1, card.box, {}, {}, false, card.id});
+            line.words.back().block_word = count;
+        }
+        if (count > 0) blocks.push_back({line});
     }
     for (const Divider& divider : elements.dividers) {
         ReadLine line;

@@ -145,6 +145,30 @@ TEST_F(Cli, WorksFormulasOutALineEach) {
     EXPECT_EQ(run({"compute", "2", "--with", "3"}).status, 2);
 }
 
+TEST_F(Cli, KeepsPagesAsTemplatesAndBeginsOthersWithThem) {
+    const QString copy = path("templates");
+    fs::copy(library().toStdString(), copy.toStdString(), fs::copy_options::recursive);
+    const auto pages = [&] {
+        const Json all = Json::parse(run({"list", "--library", copy, "--format", "json"}).out);
+        for (const Json& n : all["notebooks"])
+            if (n["title"] == "Saatgut") return n["pages"];
+        return Json();
+    };
+    ASSERT_EQ(pages().size(), 1U);
+    const QString id = QString::number(pages()[0]["id"].get<int64_t>());
+    EXPECT_EQ(run({"template", "list", "--library", copy}).out, "");
+    ASSERT_EQ(run({"template", "keep", "--library", copy, "--page", id, "--name", "Liste"}).status, 0);
+    EXPECT_EQ(run({"template", "list", "--library", copy}).out, "Liste\n");
+    const Ran used = run({"template", "use", "--library", copy, "--name", "Liste", "--notebook", "Saatgut"});
+    EXPECT_EQ(used.status, 0) << used.err;
+    EXPECT_EQ(pages().size(), 2U);
+    EXPECT_EQ(run({"template", "use", "--library", copy, "--name", "Nichts", "--notebook", "Saatgut"}).status, 1);
+    EXPECT_EQ(run({"template", "keep", "--library", copy, "--page", "4711", "--name", "x"}).status, 1);
+    EXPECT_EQ(run({"template", "remove", "--library", copy, "--name", "Liste"}).status, 0);
+    EXPECT_EQ(run({"template", "list", "--library", copy}).out, "");
+    EXPECT_EQ(run({"template", "keep", "--library", copy}).status, 2);
+}
+
 TEST_F(Cli, BundlesANotebookAndBringsItBack) {
     const QString file = path("frost.fernleaf"), key = path("key.txt"), other = path("other library");
     std::ofstream(key.toStdString()) << "frost in may\nnot this line\n";

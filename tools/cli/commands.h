@@ -105,6 +105,15 @@ struct TagOptions {
     bool json = false;
 };
 int tag_command(const TagOptions& options);
+// Pages to begin others with.
+enum class TemplateAction { list, keep, use, remove };
+struct TemplateOptions {
+    TemplateAction action = TemplateAction::list;
+    std::filesystem::path library;
+    std::string name, notebook;
+    long long page = 0;
+};
+int template_command(const TemplateOptions& options);
 // Backups in a folder, and the way back.
 enum class BackupAction { make, list, verify, restore };
 struct BackupOptions {

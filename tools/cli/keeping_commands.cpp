@@ -175,6 +175,37 @@ int tag_command(const TagOptions& options) {
     return changed ? kAllDone : fail(changed.error());
 }
 
+int template_command(const TemplateOptions& options) {
+    const bool looks = options.action == TemplateAction::list;
+    const auto library = looks ? existing_library(options.library) : library_to_change(options.library);
+    if (!library) return fail(library.error());
+    const auto all = (*library)->templates();
+    if (!all) return fail(all.error());
+    if (looks) {
+        for (const PageTemplate& t : *all) std::cout << t.name << '\n';
+        return kAllDone;
+    }
+    if (options.action == TemplateAction::keep) {
+        const auto kept = (*library)->keep_template(options.name, options.page);
+        return kept ? kAllDone : fail(kept.error());
+    }
+    const auto named = std::ranges::find(*all, options.name, &PageTemplate::name);
+    if (named == all->end()) return fail({"There is no template \"" + options.name + "\" in this library."});
+    if (options.action == TemplateAction::remove) {
+        const Status removed = (*library)->remove_template(named->id);
+        return removed ? kAllDone : fail(removed.error());
+    }
+    const auto notebook = notebook_titled(**library, options.notebook);
+    if (!notebook) return fail(notebook.error());
+    auto page = (*library)->template_page(named->id);
+    if (!page) return fail(page.error());
+    constexpr int kAtTheEnd = 1 << 20;
+    const auto added = (*library)->add_copy(*std::move(page), notebook->id, kAtTheEnd);
+    if (!added) return fail(added.error());
+    std::cout << "page " << *added << '\n';
+    return kAllDone;
+}
+
 int todo_command(const TodoOptions& options) {
     const auto library = existing_library(options.library);
     if (!library) return fail(library.error());

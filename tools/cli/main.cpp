@@ -195,6 +195,26 @@ int main(int argc, char** argv) {
         one->callback([&tag, action = action] { tag.action = action; });
     }
 
+    TemplateOptions page_template;
+    CLI::App* template_app = app.add_subcommand("template", "Keep a page as a template, and begin pages with it");
+    template_app->require_subcommand(1);
+    const std::vector<std::tuple<const char*, TemplateAction, const char*>> template_actions{
+        {"list", TemplateAction::list, "List the library's templates"},
+        {"keep", TemplateAction::keep, "Keep what is on a page as a template"},
+        {"use", TemplateAction::use, "Add a page to a notebook, begun with a template"},
+        {"remove", TemplateAction::remove, "Delete a template"}};
+    for (const auto& [name, action, help] : template_actions) {
+        CLI::App* one = template_app->add_subcommand(name, help);
+        one->add_option("--library", page_template.library, "The library's directory")->required();
+        if (action != TemplateAction::list)
+            one->add_option("--name", page_template.name, "The template's name")->required();
+        if (action == TemplateAction::keep)
+            one->add_option("--page", page_template.page, "The page's id, as list tells it")->required();
+        if (action == TemplateAction::use)
+            one->add_option("--notebook", page_template.notebook, "The notebook's title")->required();
+        one->callback([&page_template, action = action] { page_template.action = action; });
+    }
+
     BackupOptions backup;
     CLI::App* backup_app = app.add_subcommand("backup", "Back a library up into a folder; list or verify its backups");
     backup_app->add_option("--library", backup.library, "The library's directory")->required();
@@ -282,6 +302,7 @@ int main(int argc, char** argv) {
         }
         if (*notebook_app) return notebook_command(notebook);
         if (*tag_app) return tag_command(tag);
+        if (*template_app) return template_command(page_template);
         if (*backup_app || *restore_app) {
             backup.action = *restore_app    ? BackupAction::restore
                             : list_backups  ? BackupAction::list
