@@ -14,9 +14,9 @@ namespace {
 
 class CardsOnPages : public Parts {
 protected:
-    void begin() {
+    void begin(const std::filesystem::path& models = "/nowhere") {
         pages_ = {library_.page("Frost watch"), library_.page("Press house")};
-        session_ = std::make_unique<Session>(std::move(library_.library), "/nowhere");
+        session_ = std::make_unique<Session>(std::move(library_.library), models);
         open(0);
     }
     void open(size_t page) {
@@ -60,6 +60,19 @@ TEST_F(CardsOnPages, FilesAreKeptOpenedAndSaved) {
     session_->editing().undo();
     session_->wait_idle();
     WAIT_UNTIL(session_->page()->cards.empty());
+}
+
+TEST_F(CardsOnPages, AreRenamedOnTheTextLeaf) {
+    begin(models_directory());
+    session_->cards().attach({file("Soil report.pdf", "the report")});
+    WAIT_UNTIL(session_->page()->cards.size() == 1);
+    WAIT_UNTIL(session_->word({0, 1}) != nullptr);
+    EXPECT_EQ(session_->word({0, 1})->text, "report.pdf");
+    session_->correcting().correct({0, 1}, "survey.pdf");
+    session_->wait_idle();
+    ASSERT_EQ(session_->page()->cards.size(), 1U);
+    EXPECT_EQ(session_->page()->cards[0].name, "Soil survey.pdf");
+    EXPECT_EQ(session_->word({0, 1})->text, "survey.pdf");
 }
 
 TEST_F(CardsOnPages, ANameLeadsOutOfNoFolder) {

@@ -234,6 +234,21 @@ void CorrectionDesk::retype(const ReadWord& word, const std::string& text) {
         edit.added.formulas = {std::move(changed)};
         return editing_.change(std::move(edit));
     }
+    const auto& cards = document_.page()->cards;
+    if (const auto card = std::ranges::find(cards, word.block, &Card::id); card != cards.end()) {
+        QStringList name = QString::fromStdString(card->name).split(' ', Qt::SkipEmptyParts);
+        if (word.block_word >= name.size()) return;
+        name[word.block_word] = QString::fromStdString(text);
+        Card changed = *card;
+        changed.name = name.join(' ').toStdString();
+        if (ElementTraits<Card>::validation_error(changed)) return messages_.tell_problem(tr("That name is too long."));
+        changed.z = z_of(*card);
+        changed.id = editing_.new_id();
+        Edit edit{"Rename a card"};
+        edit.removed.cards = {*card};
+        edit.added.cards = {std::move(changed)};
+        return editing_.change(std::move(edit));
+    }
     const auto found = std::ranges::find(document_.page()->texts, word.block, &TextBlock::id);
     if (found == document_.page()->texts.end()) return;
     TextBlock changed = *found;

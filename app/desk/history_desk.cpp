@@ -18,7 +18,7 @@ void HistoryDesk::find(const std::function<void(const std::vector<PageMoment>&)>
 
 void HistoryDesk::draw(int64_t edit, QSize most, const std::function<void(const QImage&)>& then) {
     if (!document_.page()) return;
-    disk_.ask(
+    tasks_thread_.ask(  // not the disk's: what is written meanwhile is kept at once
         this,
         [this, page = document_.page()->info.id, edit, most, view = theme().page]() -> Result<QImage> {
             const auto state = library_.page_after(page, edit);

@@ -114,6 +114,8 @@ void LibraryModel::change_notebook(const Notebook& notebook) {
         [this, notebook, read_alike](const Status& status) {
             if (!status) return messages_.tell_problem(status.error());
             if (document_.notebook().id == notebook.id) document_.set_notebook(notebook);
+            if (document_.sheaf() && document_.sheaf()->notebook == notebook.id)
+                emit page_wanted(document_.page()->info.id);  // the sheaf has another title, perhaps
             refresh();
             if (!*read_alike) readings_.read_all_anew();
         });
@@ -303,7 +305,8 @@ void LibraryModel::bin_notebook(NotebookId notebook) {
             return Done{};
         },
         [this, notebook, next] {
-            if (*next != 0 && notebook == document_.notebook().id) open_notebook(*next);
+            const bool shown = notebook == document_.notebook().id || notebook == open_notebook_;  // as a sheaf
+            if (*next != 0 && shown) open_notebook(*next);
             if (*next == 0) {
                 open_notebook_ = 0;
                 emit emptied();

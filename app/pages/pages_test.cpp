@@ -129,6 +129,12 @@ TEST_F(PagesInWindow, StandInASheafAndInTheirNotebook) {
     back->click();
     session_->wait_idle();
     EXPECT_EQ(order(), (std::vector{ids[2], ids[0]}));
+    // Under another title.
+    Notebook renamed = *session_->library().notebook(sheaf);
+    renamed.title = "For Mirela";
+    session_->model().change_notebook(renamed);
+    session_->wait_idle();
+    EXPECT_EQ(session_->document().sheaf()->title, "For Mirela");
     // A fresh page is one of the sheaf's own, before those it shows.
     session_->model().add_page();
     session_->wait_idle();
@@ -138,6 +144,16 @@ TEST_F(PagesInWindow, StandInASheafAndInTheirNotebook) {
     session_->wait_idle();
     EXPECT_EQ(order(), (std::vector{ids[0], ids[1], ids[2]}));
     EXPECT_EQ(session_->library().load_page(ids[2])->strokes.size(), 6U);
+    // A sheaf that goes into the bin while one of its pages is open leaves its pages where they are.
+    session_->model().open_notebook(sheaf);
+    session_->wait_idle();
+    session_->open_page(ids[2]);
+    session_->wait_idle();
+    ASSERT_TRUE(session_->document().sheaf());
+    session_->model().bin_notebook(sheaf);
+    session_->wait_idle();
+    EXPECT_FALSE(session_->document().sheaf());
+    EXPECT_EQ(order(), (std::vector{ids[0], ids[1], ids[2]}));
 }
 
 TEST_F(PagesInWindow, DeletedOnesComeBackFromTheNoticeOrTheBin) {

@@ -191,6 +191,12 @@ TEST_F(Cli, BundlesANotebookAndBringsItBack) {
     EXPECT_EQ(run({"check", "--library", other}).out, "ok\n");
     EXPECT_EQ(run({"export", "--library", library(), "--notebook", "Saatgut", "--to", path("open.fernleaf")}).status,
               0);
+    ASSERT_EQ(run({"export", "--library", library(), "--notebook", "Saatgut", "--to", path("saatgut.inkml")}).status,
+              0);
+    const Ran read = run({"read", path("open.fernleaf"), "--language", "de"});
+    EXPECT_EQ(read.status, 0) << read.err;
+    EXPECT_EQ(read.out, run({"read", path("saatgut.inkml"), "--language", "de"}).out);
+    EXPECT_EQ(run({"read", file}).status, 1) << "it is locked";
     EXPECT_EQ(run({"export", "--library", library(), "--notebook", "Saatgut", "--pages", "1", "--to", file}).status, 1);
     EXPECT_EQ(run({"bundle", "--library", library(), "--notebook", "Nothing", "--to", file}).status, 1);
     EXPECT_EQ(run({"bundle", "--library", library(), "--notebook", "Saatgut"}).status, 2);

@@ -1,4 +1,6 @@
 // Reading files, and teaching by them.
+#include <stdlib.h>  // mkdtemp
+
 #include <algorithm>
 #include <functional>
 #include <iomanip>
@@ -7,6 +9,7 @@
 #include <nlohmann/json.hpp>
 #include <optional>
 #include <set>
+#include <unordered_map>
 #include <utility>
 
 #include "base/barrier.h"
@@ -16,6 +19,7 @@
 #include "cli/readers.h"
 #include "cli/reading_json.h"
 #include "drawing/drawing_reading.h"
+#include "exchange/bundle.h"
 #include "exchange/diagram_file.h"
 #include "exchange/import.h"
 #include "exchange/plain_text.h"
@@ -36,6 +40,7 @@ constexpr uintmax_t kLargestHand = 10'000'000;  // bytes
 // The sheets on the page of a source, counted from 1: a picture in which none was found is one.
 std::vector<ShownSheet> shown_sheets(const Page& page, const SourceFile& source, int number) {
     std::vector<ShownSheet> out;
+    if (source.pixels.size() < static_cast<size_t>(number)) return out;  // pictures on a page, not of one
     for (const Picture& picture : page.pictures) {
         const auto [w, h] = source.pixels[static_cast<size_t>(number - 1)];
         const double right = w, bottom = h;
@@ -137,35 +142,92 @@ DrawnAndRead with_drawing(Reading reading, ReadAs as) {
     return out;
 }
 
+// What an input holds, the files its pictures name, and what was said of its pages.
+struct Input {
+    SourceFile source;
+    FileSource files;
+    std::vector<std::vector<Correction>> said = {};  // a list a page, or none at all
+};
+
+// A bundle's pages, unpacked into a library that goes away again.
+Result<Input> bundle_input(const std::filesystem::path& path) {
+    std::string name = (std::filesystem::temp_directory_path() / "fernleaf-read-XXXXXX").string();
+    if (!::mkdtemp(name.data())) return Error{"No folder can be made in " + name + "."};
+    // Held by whoever asks for its files.
+    const std::shared_ptr<const std::string> directory(new std::string(name), [](const std::string* gone) {
+        std::error_code ignored;
+        std::filesystem::remove_all(*gone, ignored);
+        delete gone;
+    });
+    auto opened = Library::open(name);
+    if (!opened) return opened.error();
+    const std::shared_ptr<Library> library = *std::move(opened);
+    const auto brought = add_bundle(*library, path);
+    if (!brought) return brought.error();
+    Input out;
+    for (const PageId id : brought->pages) {
+        auto page = library->load_page(id);
+        if (!page) return page.error();
+        auto said = library->corrections(id);
+        if (!said) return said.error();
+        out.said.push_back(*std::move(said));
+        const PageInfo info = page->info;
+        out.source.pages.push_back({info, static_cast<Elements&&>(*std::move(page))});
+    }
+    out.files = [library, directory](const std::string& hash) { return library->file(hash); };
+    return out;
+}
+
+Result<Input> input_at(const std::filesystem::path& path, int dpi, const Reader& reader, const ReadSettings& settings) {
+    if (is_bundle(path)) return bundle_input(path);
+    auto source = read_source(path, PictureUse::sheets, {}, {},
+                              [&](const cv::Mat& page) { return upright_turns(page, reader, settings); });
+    if (!source) return source.error();
+    set_resolution(*source, dpi);
+    Input out{*std::move(source), {}};
+    const auto bytes = std::make_shared<const std::string>(out.source.picture_bytes);
+    out.files = [bytes](const std::string&) -> Result<std::string> { return *bytes; };
+    return out;
+}
+
+// Counts a page's elements from 1, in the order of the file, and tells what was said of its strokes by those numbers.
+void number_elements(Page& page, std::vector<Correction>& said) {
+    std::unordered_map<ElementId, ElementId> next;
+    ElementId id = 0;
+    for_each_element(page, [&](auto& e) {
+        ++id;
+        next[e.id] = id;
+        e.id = id;
+    });
+    for (Correction& correction : said)
+        for (StrokeId& stroke : correction.strokes) stroke = next.contains(stroke) ? next[stroke] : -1;
+}
+
 // Reads every page of an input. What of it can't be read is told, and the rest done.
 int read_input(const std::filesystem::path& input, int dpi, ReadAs as, const Reader& reader,
                const ReadSettings& settings, PrintSkills* print, FormulaSkills* formulas,
                const std::function<void(const PageRead&)>& take) {
-    auto source = guarded([&] {
-        return read_source(input, PictureUse::sheets, {}, {},
-                           [&](const cv::Mat& page) { return upright_turns(page, reader, settings); });
-    });
-    if (!source) return fail(source.error());
-    set_resolution(*source, dpi);
+    auto opened = guarded([&] { return input_at(input, dpi, reader, settings); });
+    if (!opened) return fail(opened.error());
+    SourceFile* source = &opened->source;
+    const FileSource& files = opened->files;
     for (FilledPage& page : source->pages) lay_out_fresh(page.content);
-    const FileSource files = [&](const std::string&) -> Result<std::string> { return source->picture_bytes; };
     int status = kAllDone, number = 0;
     size_t first_stroke = 0;
     for (FilledPage& filled : source->pages) {
         Page page{std::move(filled.content), filled.info};
-        StrokeId id = 0;
-        for (Stroke& stroke : page.strokes) stroke.id = ++id;
-        for (FairShape& shape : page.shapes) shape.id = ++id;
-        for (FairTable& table : page.tables) table.id = ++id;
-        for (TextBlock& text : page.texts) text.id = ++id;
+        std::vector<Correction> said;
+        if (!opened->said.empty()) said = std::move(opened->said[static_cast<size_t>(number)]);
+        number_elements(page, said);
+        std::ranges::move(said_of(page, as), std::back_inserter(said));
         const auto read = guarded([&]() -> Result<DrawnAndRead> {
             std::optional<Page> lifted;
             if (as == ReadAs::math && !page.pictures.empty() && page.strokes.empty())
                 lifted = with_ink_lifted(page, files, reader, settings);
             const Page& shown = lifted ? *lifted : page;
-            return with_drawing(
-                read_page(shown, files, reader, settings, {}, said_of(shown, as), {}, {}, print, nullptr, formulas),
-                as);
+            return with_drawing(read_page(shown, files, reader, settings, {}, lifted ? said_of(shown, as) : said, {},
+                                          {}, print, nullptr, formulas),
+                                as);
         });
         ++number;
         if (static_cast<size_t>(number) <= source->faults.size())
