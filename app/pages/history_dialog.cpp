@@ -14,7 +14,7 @@ namespace {
 
 constexpr QSize kPicturePx(330, 460);
 constexpr int kSittingsPx = 210;
-constexpr int64_t kSittingGapMs = 20 * 60'000;  // who comes back after that sits down anew
+constexpr int64_t kSittingGapMs = 1'200'000;  // who comes back after 20 minutes sits down anew
 
 QString time_of(int64_t ms) {
     const QLocale locale;

@@ -11,7 +11,7 @@ namespace fernleaf {
 namespace {
 
 constexpr std::string_view kHead = "fernleaf sealed 1\n";
-constexpr size_t kPiece = 64 * 1024, kSalt = crypto_pwhash_SALTBYTES;
+constexpr size_t kPiece = size_t{64} * 1024, kSalt = crypto_pwhash_SALTBYTES;
 constexpr size_t kBeforePieces = kHead.size() + kSalt + 8 + crypto_secretstream_xchacha20poly1305_HEADERBYTES;
 constexpr uint32_t kMostPasses = 16, kMostKiB = 1U << 20;  // what a foreign file may ask for
 
