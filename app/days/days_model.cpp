@@ -102,12 +102,8 @@ Qt::ItemFlags DaysModel::flags(const QModelIndex& index) const {
     return snippet && !correctable(*snippet).empty() ? usual | Qt::ItemIsEditable : usual;
 }
 
-bool DaysModel::setData(const QModelIndex& index, const QVariant& said, int role) {
-    const Snippet* snippet = snippet_at(index);
-    if (role != Qt::EditRole || !snippet) return false;
-    session_.correcting().correct_lines(page_at(index)->page, correctable(*snippet),
-                                        said.toString().split(QLatin1Char('\n')));
-    return true;
+void DaysModel::correct(PageId page, const std::vector<ReadLine>& lines, const QString& said) {
+    session_.correcting().correct_lines(page, lines, said.split(QLatin1Char('\n')));
 }
 
 void DaysModel::restyle() {
@@ -116,12 +112,6 @@ void DaysModel::restyle() {
 }
 
 QVariant DaysModel::data(const QModelIndex& index, int role) const {
-    if (role == Qt::EditRole) {
-        QStringList lines;
-        if (const Snippet* snippet = snippet_at(index))
-            for (const ReadLine& line : correctable(*snippet)) lines << QString::fromStdString(line.text());
-        return lines.join(QLatin1Char('\n'));
-    }
     if (role != Qt::AccessibleTextRole && role != Qt::DisplayRole) return {};
     if (is_day(index))
         return QLocale().toString(QDate(1970, 1, 1).addDays(days_[day_at(index)].day), QLocale::LongFormat);

@@ -34,7 +34,7 @@ public:
     // What is written on it can be corrected: the lines of words, as they are shown.
     static std::vector<ReadLine> correctable(const Snippet& snippet);
     Qt::ItemFlags flags(const QModelIndex& index) const override;
-    bool setData(const QModelIndex& index, const QVariant& said, int role) override;  // a line each
+    void correct(PageId page, const std::vector<ReadLine>& lines, const QString& said);  // a line each
     void restyle();
 
 signals:

@@ -191,6 +191,8 @@ TEST_F(Days, AreCorrectedWhereTheyAre) {
     WAIT_UNTIL(!editor());
     QTest::keyClick(view_->list(), Qt::Key_F2);
     editor()->setPlainText("Pump house");
+    emit view_->days().dataChanged(row(1), row(1));  // as when it is read anew
+    EXPECT_EQ(editor()->toPlainText(), "Pump house") << "what is typed stays";
     QSignalSpy corrected(&session_->correcting(), &CorrectionDesk::corrected);
     QTest::keyClick(editor(), Qt::Key_Return);
     WAIT_UNTIL(corrected.count() == 1);

@@ -98,6 +98,14 @@ public:
     }
 };
 
+// Corrects lines as they were when it was opened.
+class LinesEditor : public QPlainTextEdit {
+public:
+    using QPlainTextEdit::QPlainTextEdit;
+    PageId page = 0;
+    std::vector<ReadLine> lines;
+};
+
 class SnippetDelegate : public QStyledItemDelegate {
     Q_DECLARE_TR_FUNCTIONS(SnippetDelegate)
 
@@ -128,18 +136,23 @@ public:
         painter->restore();
     }
 
-    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const override {
-        auto* editor = new QPlainTextEdit(parent);
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex& index) const override {
+        auto* editor = new LinesEditor(parent);
+        editor->page = model_.page_at(index)->page;
+        editor->lines = DaysModel::correctable(*model_.snippet_at(index));
+        QStringList texts;
+        for (const ReadLine& line : editor->lines) texts << QString::fromStdString(line.text());
+        editor->setPlainText(texts.join(QLatin1Char('\n')));
         editor->setFont(face(kTextFace, 15));
         editor->setAccessibleName(tr("What is written here"));
         editor->setTabChangesFocus(true);
         return editor;
     }
-    void setEditorData(QWidget* editor, const QModelIndex& index) const override {
-        static_cast<QPlainTextEdit*>(editor)->setPlainText(index.data(Qt::EditRole).toString());
-    }
-    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const override {
-        model->setData(index, static_cast<QPlainTextEdit*>(editor)->toPlainText(), Qt::EditRole);
+    // What is typed stays, whatever is read meanwhile.
+    void setEditorData(QWidget*, const QModelIndex&) const override {}
+    void setModelData(QWidget* editor, QAbstractItemModel*, const QModelIndex&) const override {
+        const auto* typed = static_cast<LinesEditor*>(editor);
+        model_.correct(typed->page, typed->lines, typed->toPlainText());
     }
     void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option, const QModelIndex&) const override {
         const QRect whole = card(option.rect).adjusted(2, 2, -2, -kFootPx - 4);

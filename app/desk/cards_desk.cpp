@@ -15,6 +15,11 @@ namespace fs = std::filesystem;
 constexpr uintmax_t kLargestAttachment = 500'000'000;  // bytes
 constexpr double kMarginMm = 14, kGapMm = 4;
 
+// No longer than a card takes, and cut between letters.
+std::string card_name(const QString& name) {
+    return name.left(static_cast<qsizetype>(kLongestCardName) / 4).toStdString();
+}
+
 // A file's name without any way out of its folder.
 std::string name_alone(const std::string& name) {
     std::string out = fs::path(name).filename().string();
@@ -27,51 +32,54 @@ std::string name_alone(const std::string& name) {
 
 void CardsDesk::attach(const QStringList& paths) {
     if (!document_.page() || !editing_.may_change_page()) return;
-    tasks_.run(
-        tr("Attaching %n file(s)", nullptr, static_cast<int>(paths.size())),
-        [this, paths, page = document_.page()->info.id](const CancelToken& cancel, const Progress& progress) {
-            std::vector<Card> cards;
-            QString failure;
-            for (qsizetype i = 0; i < paths.size() && !cancel.cancelled() && failure.isEmpty(); ++i) {
-                const auto bytes = read_regular(paths[i].toStdString(), kLargestAttachment);
-                const auto file = bytes ? library_.add_file(*bytes) : Result<std::string>(bytes.error());
-                if (!file) {
-                    failure = tr("%1 was not attached: %2").arg(QFileInfo(paths[i]).fileName(), text_of(file.error()));
-                    break;
-                }
-                Card card;
-                card.name = QFileInfo(paths[i]).fileName().toStdString().substr(0, kLongestCardName);
-                card.file = *file;
-                card.bytes = static_cast<int64_t>(bytes->size());
-                cards.push_back(std::move(card));
-                progress(static_cast<double>(i + 1) / static_cast<double>(paths.size()));
-            }
-            QMetaObject::invokeMethod(
-                this,
-                [this, cards = std::move(cards), failure, page, cancelled = cancel.cancelled()]() mutable {
-                    if (!failure.isEmpty()) messages_.tell_problem(failure);
-                    if (cards.empty() || cancelled) return;
-                    if (!document_.is_open(page))
-                        return messages_.tell_problem(tr("Nothing was attached: another page is open now."));
-                    const Sheet& sheet = document_.page()->info;
-                    double y = document_.page()->empty() ? kMarginMm : drawn_box(*document_.page()).bottom + kGapMm;
-                    // Below what is there, in line with it.
-                    const double most = std::max(kMarginMm, sheet.width_mm - kCardWidthMm - kGapMm);
-                    const double x = document_.page()->empty()
-                                         ? kMarginMm
-                                         : std::clamp(drawn_box(*document_.page()).left, kGapMm, most);
-                    Elements put;
-                    for (Card& card : cards) {
-                        y = std::clamp(y, 0.0, std::max(0.0, sheet.height_mm - kCardHeightMm - kGapMm));
-                        card.id = editing_.new_id();
-                        card.box = Box::of(x, y, kCardWidthMm, kCardHeightMm);
-                        y += kCardHeightMm + kGapMm;
-                        put.cards.push_back(std::move(card));
-                    }
-                    editing_.add(put, "Attach a file");
-                },
-                Qt::QueuedConnection);
-        });
+    tasks_.run(tr("Attaching %n file(s)", nullptr, static_cast<int>(paths.size())),
+               [this, paths, page = document_.page()->info.id](const CancelToken& cancel, const Progress& progress) {
+                   std::vector<Card> cards;
+                   QString failure;
+                   for (qsizetype i = 0; i < paths.size() && !cancel.cancelled() && failure.isEmpty(); ++i) {
+                       const auto bytes = read_regular(paths[i].toStdString(), kLargestAttachment);
+                       const auto file = bytes ? library_.add_file(*bytes) : Result<std::string>(bytes.error());
+                       if (!file) {
+                           failure =
+                               tr("%1 was not attached: %2").arg(QFileInfo(paths[i]).fileName(), text_of(file.error()));
+                           break;
+                       }
+                       Card card;
+                       card.name = card_name(QFileInfo(paths[i]).fileName());
+                       card.file = *file;
+                       card.bytes = static_cast<int64_t>(bytes->size());
+                       cards.push_back(std::move(card));
+                       progress(static_cast<double>(i + 1) / static_cast<double>(paths.size()));
+                   }
+                   QMetaObject::invokeMethod(
+                       this,
+                       [this, cards = std::move(cards), failure, page, cancelled = cancel.cancelled()]() mutable {
+                           if (!failure.isEmpty()) messages_.tell_problem(failure);
+                           if (cards.empty() || cancelled) return;
+                           if (!document_.is_open(page))
+                               return messages_.tell_problem(
+                                   tr("Nothing was attached, as another page was opened. Attach the files again."));
+                           const Sheet& sheet = document_.page()->info;
+                           // Below what is there, in line with it; higher where there is no room for all of them.
+                           const double tall = static_cast<double>(cards.size()) * (kCardHeightMm + kGapMm);
+                           const double foot =
+                               document_.page()->empty() ? kMarginMm : drawn_box(*document_.page()).bottom + kGapMm;
+                           double y = std::clamp(foot, 0.0, std::max(0.0, sheet.height_mm - tall));
+                           const double most = std::max(kMarginMm, sheet.width_mm - kCardWidthMm - kGapMm);
+                           const double x = document_.page()->empty()
+                                                ? kMarginMm
+                                                : std::clamp(drawn_box(*document_.page()).left, kGapMm, most);
+                           Elements put;
+                           for (Card& card : cards) {
+                               card.id = editing_.new_id();
+                               card.box = Box::of(x, y, kCardWidthMm, kCardHeightMm);
+                               y += kCardHeightMm + kGapMm;
+                               put.cards.push_back(std::move(card));
+                           }
+                           editing_.add(put, "Attach a file");
+                       },
+                       Qt::QueuedConnection);
+               });
 }
 
 Card CardsDesk::link_here() const {
@@ -82,10 +90,9 @@ Card CardsDesk::link_here() const {
     out.page = info.id;
     out.page_made_ms = info.created_ms;
     out.name =
-        !info.title.empty()
-            ? info.title
-            : tr("%1, page %2").arg(QString::fromStdString(document_.notebook().title)).arg(info.number).toStdString();
-    if (out.name.size() > kLongestCardName) out.name.resize(kLongestCardName);
+        card_name(!info.title.empty()
+                      ? QString::fromStdString(info.title)
+                      : tr("%1, page %2").arg(QString::fromStdString(document_.notebook().title)).arg(info.number));
     return out;
 }
 

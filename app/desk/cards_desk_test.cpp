@@ -75,6 +75,21 @@ TEST_F(CardsOnPages, AreRenamedOnTheTextLeaf) {
     EXPECT_EQ(session_->word({0, 1})->text, "survey.pdf");
 }
 
+TEST_F(CardsOnPages, ManyFindRoomAndLongNamesAreCutBetweenLetters) {
+    begin();
+    const QByteArray name = QString(60, QChar(0xFC)).toUtf8() + ".txt";
+    QStringList paths;
+    for (int i = 0; i < 9; ++i) paths << file((QByteArray::number(i) + name).constData(), "x");
+    session_->cards().attach(paths);
+    WAIT_UNTIL(session_->page()->cards.size() == 9);
+    const auto& cards = session_->page()->cards;
+    for (size_t i = 0; i < cards.size(); ++i) {
+        EXPECT_LE(cards[i].box.bottom, session_->page()->info.height_mm);
+        EXPECT_EQ(QString::fromStdString(cards[i].name).toUtf8().toStdString(), cards[i].name);
+        for (size_t j = 0; j < i; ++j) EXPECT_FALSE(cards[i].box.meets(cards[j].box));
+    }
+}
+
 TEST_F(CardsOnPages, ANameLeadsOutOfNoFolder) {
     begin();
     session_->cards().attach({file("plan.txt", "the plan")});

@@ -122,6 +122,12 @@ void MailDesk::hand_over(const MailMessage& message, const fs::path& file, const
                 done();
                 emit sent();
             });
+            connect(program, &QProcess::errorOccurred, this,
+                    [this, program, message, done](QProcess::ProcessError why) {
+                        if (why != QProcess::FailedToStart) return;  // what else ends it is told by finished()
+                        program->deleteLater();
+                        keep(message, own_folder(QStandardPaths::AppDataLocation), done);
+                    });
             QStringList arguments{"--utf8",
                                   "--subject",
                                   QString::fromStdString(message.subject),

@@ -38,7 +38,7 @@ BundleDialog::BundleDialog(Session& session, QWidget* parent) : QDialog(parent) 
     passphrase_ = field(tr("Passphrase"));
     again_ = field(tr("Passphrase again"));
     form->addRow(tr("Passphrase"), passphrase_);
-    form->addRow(tr("Again"), again_);
+    form->addRow(tr("Repeat"), again_);
     column->addLayout(form);
     problem_ = new QLabel;
     problem_->setWordWrap(true);

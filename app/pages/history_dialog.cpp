@@ -118,9 +118,9 @@ void HistoryDialog::show_state() {
     strip_->setEnabled(some);
     restore_->setEnabled(earlier && may);
     copy_->setEnabled(some && may);
-    if (!some) return says_->setText(tr("Nothing has been done on this page yet."));
+    if (!some) return says_->setText(tr("This page has not been changed yet."));
     if (strip_->value() == 0) {
-        says_->setText(tr("Before anything was done"));
+        says_->setText(tr("Before the first change"));
     } else {
         const PageMoment& moment = moments_[static_cast<size_t>(strip_->value() - 1)];
         says_->setText(tr("%1, %2 · step %3 of %4")

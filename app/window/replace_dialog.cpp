@@ -23,7 +23,7 @@ ReplaceDialog::ReplaceDialog(Session& session, QWidget* parent) : QDialog(parent
     column->addLayout(form);
     whole_ = new QCheckBox(tr("In the whole notebook"));
     column->addWidget(whole_);
-    column->addWidget(remark(tr("Capitals count. Handwriting stays as it is.")));
+    column->addWidget(remark(tr("Capital letters must match. Handwriting is not changed.")));
     column->addStretch();
     decide_ = deciding_foot(*this, *column, tr("Replace"));
     decide_->setEnabled(false);
